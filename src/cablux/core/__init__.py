@@ -1,0 +1,1 @@
+"""The rules and the computation of cabled knitting: no interface, no database, no clock."""

@@ -1,0 +1,64 @@
+"""The errors of the core, each a sentence that says what is wrong, where, and what would mend it.
+
+    CabluxError (ValueError)
+    ├── InvalidText      it cannot be read
+    ├── AmbiguousText    it can be read in more than one way
+    ├── IllegalChart     it reads, but the stitches do not add up
+    ├── IllegalPiece     a layout or measure that cannot be knitted
+    └── Infeasible       wishes that cannot hold together
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+
+class CabluxError(ValueError):
+    """Any mistake in what a person gave us; `str(error)` is a sentence for that person."""
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing wrong in a text, where it stands, and the choices if there are any.
+
+    `line` and `column` count from 1 in the text given; `row` is the chart's row number and `stitch`
+    counts from 1 in the order in which the row is worked. Each is 0 where it does not apply.
+    """
+
+    message: str
+    line: int = 0
+    column: int = 0
+    row: int = 0
+    stitch: int = 0
+
+    def __str__(self) -> str:
+        place = f"line {self.line}, column {self.column}: " if self.line else ""
+        return place + self.message
+
+
+@dataclass
+class _WithProblems(CabluxError):
+    problems: tuple[Problem, ...] = field(default=())
+
+    def __str__(self) -> str:
+        return "\n".join(str(p) for p in self.problems)
+
+
+class InvalidText(_WithProblems):
+    """The text cannot be read; `problems` has every place, not only the first."""
+
+
+class AmbiguousText(_WithProblems):
+    """The text can be read in several ways; the message lists them."""
+
+
+class IllegalChart(_WithProblems):
+    """The chart can be read, but its rows do not add up."""
+
+
+class IllegalPiece(CabluxError):
+    """A layout, size or gauge that nobody could knit."""
+
+
+class Infeasible(CabluxError):
+    """Wishes that cannot hold together; the message says which, and what would free them."""

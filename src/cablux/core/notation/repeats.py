@@ -1,0 +1,62 @@
+"""Finds the shortest way to write a row with repeats: `k3, (p4, 2/2 LC) 4 times, p4, k3`."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from .operations import Op
+from .rowtext import run_text, runs
+
+_Token = tuple[Op, int]
+_Cost = tuple[int, int]  # things to read, then characters: people read steps, not letters
+
+
+@lru_cache(maxsize=4096)
+def shortest(ops: tuple[Op, ...], *, hold: bool = False) -> str:
+    """The row in the form with the fewest things to read; `rowtext.parse_ops` gives the row back."""
+    texts = tuple(run_text(op, n, hold=hold) for op, n in runs(ops))
+    return _write(texts)[1]
+
+
+@lru_cache(maxsize=16384)
+def _write(texts: tuple[str, ...]) -> tuple[_Cost, str]:
+    """Cheapest text of a token list, by dynamic programming over where the last block starts."""
+    n = len(texts)
+    best: list[tuple[_Cost, tuple[str, ...]]] = [((0, 0), ())]
+    periods = _periods(texts)
+    for end in range(1, n + 1):
+        cost, parts = best[end - 1]
+        options = [(_add(cost, texts[end - 1]), (*parts, texts[end - 1]))]
+        for start, width in periods.get(end, ()):
+            (steps, _), inner = _write(texts[start : start + width])
+            times = (end - start) // width
+            text = f"({inner}) {times} times"
+            before, parts = best[start]
+            options.append(((before[0] + steps + 1, before[1] + len(text)), (*parts, text)))
+        best.append(min(options, key=lambda option: option[0]))
+    cost, parts = best[n]
+    return cost, ", ".join(parts)
+
+
+def _add(cost: _Cost, text: str) -> _Cost:
+    return cost[0] + 1, cost[1] + len(text)
+
+
+def _periods(texts: tuple[str, ...]) -> dict[int, list[tuple[int, int]]]:
+    """For each end, the (start, width) of every run of two or more equal blocks that ends there."""
+    n = len(texts)
+    out: dict[int, list[tuple[int, int]]] = {}
+    reach: dict[int, list[int]] = {}  # by width: how many positions from here on repeat `width` later
+    for width in range(1, n // 2 + 1):
+        same = [0] * (n + 1)
+        for at in range(n - width - 1, -1, -1):
+            same[at] = same[at + 1] + 1 if texts[at] == texts[at + width] else 0
+        reach[width] = same
+        parts = [d for d in range(1, width // 2 + 1) if width % d == 0]
+        for at in range(n - 2 * width + 1):
+            # a block that is itself a repeat is covered by the shorter block
+            if same[at] < width or any(reach[d][at] >= width - d for d in parts):
+                continue
+            for times in range(2, same[at] // width + 2):
+                out.setdefault(at + times * width, []).append((at, width))
+    return out
