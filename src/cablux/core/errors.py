@@ -1,11 +1,11 @@
 """The errors of the core, each a sentence that says what is wrong, where, and what would mend it.
 
-    CabluxError (ValueError)
-    ├── InvalidText      it cannot be read
-    ├── AmbiguousText    it can be read in more than one way
-    ├── IllegalChart     it reads, but the stitches do not add up
-    ├── IllegalPiece     a layout or measure that cannot be knitted
-    └── Infeasible       wishes that cannot hold together
+CabluxError (ValueError)
+├── InvalidText      it cannot be read
+├── AmbiguousText    it can be read in more than one way
+├── IllegalChart     it reads, but the stitches do not add up
+├── IllegalPiece     a layout or measure that cannot be knitted
+└── Infeasible       wishes that cannot hold together
 """
 
 from __future__ import annotations

@@ -40,8 +40,8 @@ def parse_chart(text: str) -> Chart:
         problems.append(Problem("No row was found; a chart needs at least “row 1: …”.", line=1, column=1))
     missing = [n for n in range(1, max(rows, default=0) + 1) if n not in rows]
     if missing and not problems:
-        line = rows[max(rows)].line
-        problems.append(Problem(f"{_rows_name(missing)} missing: rows run from 1 without a gap.", line, 1))
+        last = rows[max(rows)].line
+        problems.append(Problem(f"{_rows_name(missing)} missing: rows run from 1 without a gap.", last, 1))
     if problems:
         raise InvalidText(tuple(problems))
     ordered = tuple(rows[n] for n in sorted(rows))

@@ -34,7 +34,7 @@ class Crossing(Op):
     twist: bool = False
 
     @cached_property
-    def takes(self) -> int:  # type: ignore[override]  # computed once: rows of 300 stitches ask often
+    def takes(self) -> int:  # computed once: rows of 300 stitches ask often
         return len(self.over) + len(self.centre) + len(self.under)
 
     @cached_property

@@ -1,0 +1,33 @@
+"""The constants of the fabric model; docs/fabric.md says what each was fitted on and how far off it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Constants:
+    """Stiffnesses relative to a stretched course spring, and what faces do to rest sizes.
+
+    `course_squeezed`, `leg`, `shear`, `bend`: springs of the network. `level`, `no_pass`: chosen, since any
+    value near one serves. `lowest`: the part of its height below which a row resists like cloth pushed
+    together, since courses of plain knitting nearly touch. `curl`, `flat`: how strongly knit and purl columns
+    side by side roll, and how strongly the cloth resists it. `ridge`, `flip`: how much shorter a leg rests
+    between a knit and a purl row (all along the row; anywhere). `spread`: how much wider such rows lie.
+    """
+
+    course_squeezed: float = 0.503
+    leg: float = 0.037
+    shear: float = 0.022
+    bend: float = 0.272
+    level: float = 0.5
+    no_pass: float = 1.0
+    lowest: float = 0.95
+    curl: float = 2.162
+    flat: float = 1.976
+    ridge: float = 0.104
+    flip: float = 0.168
+    spread: float = 0.04
+
+
+FITTED = Constants()

@@ -1,0 +1,113 @@
+"""Relaxes a tile: finds where every loop lies, and the tile's width and height, by Newton's method.
+
+Lengths are in stockinette stitch widths; a row of stockinette is `1 / ratio` high, where `ratio` is rows
+per length over stitches per length. `energy` is apart from `relax`, so that others can minimise it too.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import sparse
+from scipy.sparse.linalg import splu
+
+from .constants import FITTED, Constants
+from .network import Floats, Network
+from .springs import System, system
+
+_TOLERANCE = 1e-7  # largest force left, our choice: widths then hold to a millionth of a stitch
+_MOST_STEPS = 60
+
+
+@dataclass(frozen=True)
+class Relaxed:
+    """Where the loops of a tile lie: `x`, `y` of shape (loops,), x growing to the left as rows are worked.
+
+    `converged` is False when `residual` (the largest force left) did not fall below the tolerance.
+    """
+
+    net: Network
+    x: Floats
+    y: Floats
+    width: float
+    height: float
+    converged: bool
+    iterations: int
+    residual: float
+
+
+def energy(s: System, u: Floats) -> tuple[float, Floats]:
+    """Energy and its gradient at the unknowns `u`, shape (size,)."""
+    value, gradient, _ = _terms(s, u)
+    return value, gradient
+
+
+def _terms(s: System, u: Floats) -> tuple[float, Floats, tuple[Floats, ...]]:
+    """Energy, gradient, and the Hessian's weights in the order of `System.hessian`."""
+    k = s.k
+    stretch, tilt, turn = s.course.of(u) - s.rest_w, s.tilt.of(u), s.bend.of(u)
+    kc = np.where(stretch > 0.0, 1.0, k.course_squeezed)
+    dx, dy = s.leg_x.of(u), s.leg_y.of(u)
+    length = np.hypot(dx, dy) + 1e-12
+    low = np.minimum(0.0, dy - k.lowest * s.rest_h)
+    value = 0.5 * float(
+        kc @ stretch**2
+        + k.level * tilt @ tilt
+        + k.leg * np.sum((length - s.rest_h) ** 2)
+        + k.shear * dx @ dx
+        + k.no_pass * low @ low
+        + k.bend * turn @ turn
+    )
+    pull = k.leg * (1.0 - s.rest_h / length)
+    gradient = (
+        s.course.pull(kc * stretch, s.size)
+        + s.tilt.pull(k.level * tilt, s.size)
+        + s.bend.pull(k.bend * turn, s.size)
+        + s.leg_x.pull((pull + k.shear) * dx, s.size)
+        + s.leg_y.pull(pull * dy + k.no_pass * low, s.size)
+    )
+    # a squeezed leg's own Hessian is indefinite across the leg; only its positive part is kept
+    across = np.maximum(pull, 0.0) / length**2
+    along = k.leg / length**2
+    xx = along * dx**2 + across * dy**2 + k.shear
+    yy = along * dy**2 + across * dx**2 + k.no_pass * (low < 0.0)
+    xy = (along - across) * dx * dy
+    level, bend = np.full(len(tilt), k.level), np.full(len(turn), k.bend)
+    return value, gradient, (kc, level, bend, xx, yy, xy, xy)
+
+
+def start(net: Network, ratio: float) -> Floats:
+    """Loops on a regular grid as wide as the widest row."""
+    widest = max(net.counts)
+    x = (net.place + 0.5) * widest / np.array(net.counts)[net.row]
+    return np.concatenate((x, [float(widest)], net.row / ratio, [net.rows / ratio]))
+
+
+def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
+    """The relaxed tile for rows-to-stitches `ratio`; `converged` says whether the forces vanished.
+
+    Newton steps with a halving line search; the free translation is pinned at the first loop.
+    """
+    s, n = system(net, ratio, k), net.loops
+    u = start(net, ratio)
+    extra = np.full(s.size, 1e-10)
+    extra[[0, n + 1]] += 1.0
+    value, gradient, weights = _terms(s, u)
+    residual, steps = float(np.abs(gradient).max()), 0
+    while residual > _TOLERANCE and steps < _MOST_STEPS:
+        step = _solve(s.hessian.fill(weights, extra), -gradient)
+        slope, size = float(gradient @ step), 1.0
+        new = _terms(s, u + step)
+        while new[0] > value + 1e-4 * size * slope and size > 1e-6:
+            size *= 0.5
+            new = _terms(s, u + size * step)
+        u = u + size * step
+        value, gradient, weights = new
+        residual, steps = float(np.abs(gradient).max()), steps + 1
+    return Relaxed(net, u[:n], u[n + 1 : -1], u[n], u[-1], residual <= _TOLERANCE, steps, residual)
+
+
+def _solve(matrix: sparse.csc_matrix, right: Floats) -> Floats:
+    solution: Floats = splu(matrix, permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True}).solve(right)
+    return solution

@@ -1,0 +1,75 @@
+"""What a relaxed tile says about its chart: draw-in, draw-up, and the width of a span of columns."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from ..errors import IllegalPiece
+from ..notation import Chart
+from .network import Network, build
+from .relax import Relaxed, relax
+
+MAX_LOOPS = 6_000  # our choice: a tile of 60 by 100; more belongs to the whole-piece solver
+RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, with room to spare
+
+
+@dataclass(frozen=True)
+class Draw:
+    """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows."""
+
+    stitches: int
+    rows: int
+    draw_in: float
+    draw_up: float
+    converged: bool
+    iterations: int
+    residual: float
+
+
+@lru_cache(maxsize=256)
+def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
+    """The relaxed tile of a chart; `repeats` 0 is the endless texture of its box. Cached by chart and gauge.
+
+    Raises IllegalPiece where the gauge or the size is out of reach.
+    """
+    if not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
+        raise IllegalPiece(
+            f"{ratio:.2f} rows for each stitch of width is no knitted gauge; "
+            f"it lies between {RATIO_RANGE[0]} and {RATIO_RANGE[1]}, and most often near 1.4."
+        )
+    if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
+        raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches; that is too large for one tile.")
+    return relax(build(chart, repeats), ratio)
+
+
+def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
+    """Draw-in and draw-up of a chart at a rows-to-stitches ratio."""
+    tile = relaxed_tile(chart, round(ratio, 6), repeats)
+    wide = tile.net.loops / tile.net.rows  # mean count, where rows differ
+    return Draw(
+        stitches=max(tile.net.counts),
+        rows=tile.net.rows,
+        draw_in=tile.width / wide,
+        draw_up=tile.height * ratio / tile.net.rows,
+        converged=tile.converged,
+        iterations=tile.iterations,
+        residual=tile.residual,
+    )
+
+
+def span_width(tile: Relaxed, first: int, last: int) -> float:
+    """Mean width of the columns `first` to `last` (from 0, `last` excluded), in stockinette stitches.
+
+    Each loop owns half of the course on either side. Only for tiles whose rows have equal counts.
+    """
+    net: Network = tile.net
+    n = net.counts[0]
+    if any(c != n for c in net.counts):
+        raise IllegalPiece("Columns can be measured only where every row has the same count.")
+    ends = tile.x[net.course] + np.stack((np.zeros(net.loops), net.course_wrap * tile.width), axis=1)
+    gaps = (ends[:, 1] - ends[:, 0]).reshape(net.rows, n).mean(axis=0)
+    owned = (gaps + np.roll(gaps, 1)) / 2.0
+    return float(owned[first:last].sum())
