@@ -105,7 +105,7 @@ def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
         u = u + size * step
         value, gradient, weights = new
         residual, steps = float(np.abs(gradient).max()), steps + 1
-    return Relaxed(net, u[:n], u[n + 1 : -1], u[n], u[-1], residual <= _TOLERANCE, steps, residual)
+    return Relaxed(net, u[:n], u[n + 1 : -1], float(u[n]), float(u[-1]), residual <= _TOLERANCE, steps, residual)
 
 
 def _solve(matrix: sparse.csc_matrix, right: Floats) -> Floats:

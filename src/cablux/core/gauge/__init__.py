@@ -1,0 +1,5 @@
+"""Gauge: stitches and rows of plain stockinette, and what is known of its error."""
+
+from .gauge import Gauge
+
+__all__ = ["Gauge"]

@@ -1,0 +1,58 @@
+"""The stockinette gauge that everything else is measured against."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..errors import IllegalPiece
+
+# Our choice: from the thickest rope to the finest lace with room to spare (a published yarn standard's
+# categories run from 6 to 40 stitches to 10 cm).
+_STITCHES = (2.0, 80.0)
+_ROWS = (2.0, 160.0)
+_RATIO = (0.8, 2.5)
+
+READING_SD = 0.25
+"""Stitches: the error of a count over 10 cm by a careful knitter, a quarter stitch (common practice)."""
+
+
+@dataclass(frozen=True)
+class Gauge:
+    """Stitches and rows to 100 mm of stockinette. Raises IllegalPiece for what nobody can knit."""
+
+    stitches: float
+    rows: float
+
+    def __post_init__(self) -> None:
+        for value, what, (low, high) in ((self.stitches, "stitches", _STITCHES), (self.rows, "rows", _ROWS)):
+            if not math.isfinite(value) or not low <= value <= high:
+                raise IllegalPiece(
+                    f"The gauge says {value:g} {what} to 10 cm; hand knitting has between {low:g} and {high:g}. "
+                    f"Count the {what} of stockinette over 10 cm (4 in) and write that number."
+                )
+        if not _RATIO[0] <= self.ratio <= _RATIO[1]:
+            raise IllegalPiece(
+                f"{self.stitches:g} stitches and {self.rows:g} rows do not belong to one stockinette; there are "
+                "usually about 1.4 rows for each stitch. Were stitches and rows exchanged?"
+            )
+
+    @property
+    def ratio(self) -> float:
+        """Rows to stitches over the same length."""
+        return self.rows / self.stitches
+
+    @property
+    def stitch_mm(self) -> float:
+        """Width of one stitch."""
+        return 100.0 / self.stitches
+
+    @property
+    def row_mm(self) -> float:
+        """Height of one row."""
+        return 100.0 / self.rows
+
+    @property
+    def relative_sd(self) -> float:
+        """Relative error of the stitch width from reading the swatch."""
+        return READING_SD / self.stitches

@@ -1,0 +1,113 @@
+"""The cast-on: straight or stepped, where the increases go, and what each choice does to the edge."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..errors import IllegalPiece
+from .piece import Piece, is_symmetric
+from .widths import body_um, border_um, segment_um
+
+
+@dataclass(frozen=True)
+class CastOnPlan:
+    """How a piece begins and ends: stitches cast on, and for each body segment its stitches in the border.
+
+    `shares[i]` border stitches carry body segment i; the difference is made in the increase row and taken
+    back in the decrease row. `flare_um` is how much wider the border would lie than the body.
+    """
+
+    cast_on: int
+    shares: tuple[int, ...]
+    body: int
+    border_um: int
+    body_um: int
+
+    @property
+    def difference(self) -> int:
+        """Stitches the increase row adds (fewer than none: takes away)."""
+        return self.body - self.cast_on
+
+    @property
+    def flare_um(self) -> int:
+        """Border width at its own ease, less the body's."""
+        return self.border_um - self.body_um
+
+
+def band_um(piece: Piece, count: int) -> int:
+    """Width of a border of `count` stitches, edges included, at its own ease."""
+    edges = piece.edges
+    inside = count - sum(e.stitches for e in edges)
+    return border_um(piece.border, inside, piece.gauge) + sum(segment_um(e, piece.gauge) for e in edges)
+
+
+def fits_border(piece: Piece, count: int) -> bool:
+    """Whether the border's multiple fits between the edges."""
+    return piece.border.chart.repeats_for(count - sum(e.stitches for e in piece.edges)) is not None
+
+
+def plan(piece: Piece, style: str = "") -> CastOnPlan:
+    """The cast-on of a piece in its own style, or in the one named ("stepped", "straight").
+
+    Stepped: the count whose border lies as wide as the body. Straight: the body's own count. Both are moved
+    to the nearest count that suits the border's multiple. Raises IllegalPiece where one row cannot do it.
+    """
+    body, width = piece.stitches, body_um(piece)
+    straight = (style or piece.cast_on) == "straight"
+    edges = sum(e.stitches for e in piece.edges)
+    least = edges + piece.border.least
+    most = max(2 * body, least)
+    counts = [n for n in range(least, most + 1) if fits_border(piece, n)]
+    if not counts:  # pragma: no cover - a border that fits nowhere would not pass the piece's check
+        raise IllegalPiece(f"{piece.border.name} does not fit between the edges with any count.")
+
+    def miss(n: int) -> tuple[int, int]:
+        off = abs(n - body) if straight else abs(band_um(piece, n) - width)
+        return off, abs(n - body)
+
+    cast_on = min(counts, key=miss)
+    return CastOnPlan(cast_on, _shares(piece, cast_on), body, band_um(piece, cast_on), width)
+
+
+def _shares(piece: Piece, cast_on: int) -> tuple[int, ...]:
+    """Border stitches under each segment: the edges keep theirs, the rest by width or by count.
+
+    "cables" shares by width in the fabric, so the increases come to lie where the cables draw in; "even"
+    shares by count. Largest remainders, in mirrored pairs where the layout is symmetric.
+    """
+    inner = piece.inner
+    left = cast_on - sum(e.stitches for e in piece.edges)
+    by_width = piece.spread == "cables"
+    weights = [segment_um(s, piece.gauge) if by_width else s.stitches for s in inner]
+    total = sum(weights)
+    exact = [left * w / total for w in weights]
+    # Each stitch can carry at most one increase beside it, and a decrease joins two; so bounds on both sides.
+    low = [-(-(s.stitches + 1) // 2) for s in inner]
+    high = [2 * s.stitches - 1 for s in inner]
+    shares = [min(max(int(e), lo), hi) for e, lo, hi in zip(exact, low, high, strict=True)]
+    paired = is_symmetric(piece.segments)
+    while (rest := left - sum(shares)) != 0:
+        step = 1 if rest > 0 else -1
+        open_ = [i for i in range(len(inner)) if (shares[i] < high[i] if step > 0 else shares[i] > low[i])]
+        if not open_:
+            raise IllegalPiece(_too_steep(piece, cast_on))
+        best = max(open_, key=lambda i: (step * (exact[i] - shares[i]), -abs(2 * i + 1 - len(inner))))
+        partner = len(inner) - 1 - best
+        if paired and partner != best:
+            if abs(rest) >= 2:
+                shares[best] += step
+                shares[partner] += step
+                continue
+            middle = len(inner) // 2
+            best = middle if len(inner) % 2 and middle in open_ else best
+        shares[best] += step
+    edge = [e.stitches for e in piece.edges]
+    return (edge[0], *shares, edge[1])
+
+
+def _too_steep(piece: Piece, cast_on: int) -> str:
+    return (
+        f"From {cast_on} stitches in the border to {piece.stitches} in the body is more than one row can do: "
+        "there would be an increase beside every stitch. Choose the straight cast-on, or a border that draws in "
+        "more like the cables."
+    )

@@ -1,0 +1,79 @@
+"""Rows from the height wanted: borders, set-up rows and a body in which the panels end well."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..fabric.tile import draw
+from .piece import Piece
+from .widths import segment_um, segment_unit
+
+SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
+HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
+MAX_ROWS = 5_000
+
+
+@dataclass(frozen=True)
+class RowPlan:
+    """Rows of each part, the height they come to, and which panels end on a whole repeat."""
+
+    border: int
+    setup: int
+    body: int
+    border_row_um: float
+    body_row_um: float
+    whole: tuple[str, ...]
+    broken: tuple[str, ...]
+
+    @property
+    def total(self) -> int:
+        """All rows from cast-on to bind-off."""
+        return 2 * self.border + self.setup + self.body
+
+    @property
+    def height_um(self) -> float:
+        """The finished height."""
+        return 2 * self.border * self.border_row_um + (self.setup + self.body) * self.body_row_um
+
+
+def body_row_um(piece: Piece) -> float:
+    """Height of a body row: the segments' own heights, averaged by width.
+
+    The edges are left out: garter edges are shorter than the cables beside them and are stretched by them.
+    """
+    inner = [(segment_um(s, piece.gauge), segment_unit(s, piece.gauge).draw_up) for s in piece.inner]
+    up = sum(w * u for w, u in inner) / sum(w for w, _ in inner)
+    return piece.gauge.row_mm * 1000.0 * up
+
+
+def plan_rows(piece: Piece) -> RowPlan:
+    """The rows of a piece for its height.
+
+    The body has an even number of rows, so that it ends on a wrong-side row; among the counts that keep the
+    height within two centimetres it takes the one at which the most panel stitches end on a whole repeat, and
+    of those the nearest.
+    """
+    border_row = piece.gauge.row_mm * 1000.0 * draw(piece.border.chart, round(piece.gauge.ratio, 6)).draw_up
+    body_row = body_row_um(piece)
+    borders = 2 * piece.border_rows * border_row
+    exact = (piece.height_mm * 1000.0 - borders) / body_row - SETUP_ROWS
+    slack = HEIGHT_TOLERANCE_MM * 1000.0 / body_row
+    first, last = math.ceil((exact - slack) / 2), math.floor((exact + slack) / 2)
+    counts = [2 * n for n in range(first, last + 1) if 2 <= 2 * n <= MAX_ROWS] or [max(2, 2 * round(exact / 2))]
+    panels = [s for s in piece.inner if s.role == "panel"]
+
+    def merit(rows: int) -> tuple[int, float]:
+        return -sum(s.stitches for s in panels if rows % s.chart.height == 0), abs(rows - exact)
+
+    body = min(counts, key=merit)
+    ends = {s.pattern_id: (s.pattern.name, body % s.chart.height == 0) for s in panels}
+    return RowPlan(
+        border=piece.border_rows,
+        setup=SETUP_ROWS,
+        body=body,
+        border_row_um=border_row,
+        body_row_um=body_row,
+        whole=tuple(name for name, ok in ends.values() if ok),
+        broken=tuple(name for name, ok in ends.values() if not ok),
+    )

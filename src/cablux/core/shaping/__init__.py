@@ -1,0 +1,1 @@
+"""Spreading increases and decreases over a row."""

@@ -1,0 +1,44 @@
+"""Progress as an append-only list of events; the state is their fold, and nothing is ever overwritten."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+EventKind = Literal["row done", "undo"]
+
+
+@dataclass(frozen=True)
+class Event:
+    """What happened: a row was finished, or the last finished row was taken back. `row` is that row."""
+
+    kind: EventKind
+    row: int
+
+
+@dataclass(frozen=True)
+class State:
+    """Rows done so far."""
+
+    done: int = 0
+
+    @property
+    def current(self) -> int:
+        """The row to work now."""
+        return self.done + 1
+
+
+def fold(events: Iterable[Event]) -> State:
+    """The state after the events in order.
+
+    An event counts only if it fits the state it met: row n is done when n − 1 were, and only the last done
+    row can be taken back. So a tap that was sent twice counts once.
+    """
+    done = 0
+    for event in events:
+        if event.kind == "row done" and event.row == done + 1:
+            done += 1
+        elif event.kind == "undo" and event.row == done and done > 0:
+            done -= 1
+    return State(done)

@@ -1,0 +1,26 @@
+"""Lengths: millimetres inside, centimetres or inches at the edge of the program."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Unit = Literal["cm", "in"]
+
+MM_PER: dict[Unit, float] = {"cm": 10.0, "in": 25.4}
+GAUGE_SPAN: dict[Unit, tuple[float, str]] = {"cm": (100.0, "10 cm"), "in": (101.6, "4 in")}
+
+
+def to_mm(value: float, unit: Unit) -> float:
+    """A length in the person's unit as millimetres."""
+    return value * MM_PER[unit]
+
+
+def from_mm(mm: float, unit: Unit) -> float:
+    """Millimetres in the person's unit."""
+    return mm / MM_PER[unit]
+
+
+def length_text(mm: float, unit: Unit, digits: int = 1) -> str:
+    """`54.2 cm`, trailing zeros left out."""
+    text = f"{from_mm(mm, unit):.{digits}f}"
+    return f"{text.rstrip('0').rstrip('.') if '.' in text else text} {unit}"
