@@ -29,6 +29,7 @@ _GOALS: dict[AnswerName, tuple[Goal, ...]] = {
 }
 _SCALE = 1_000.0  # the program is solved in millimetres with three decimals: HiGHS likes numbers near one
 _TIME_LIMIT = 5.0
+_WIDER = 2  # our choice: an all-over panel may grow by two repeats before it is another design
 
 
 @dataclass(frozen=True)
@@ -104,6 +105,8 @@ def _bounds(piece: Piece, *, panels_too: bool, locks: bool = True, least: bool =
         at_least = max(1, -(-(wanted - b) // m)) if s.role == "background" else 1
         at_most = (MAX_STITCHES - b) // m
         free = s.role == "background" or (s.role == "panel" and panels_too and _grows(s))
+        if s.role == "panel" and free and panels_too:
+            at_least, at_most = s.repeats, s.repeats + _WIDER
         if (s.locked and locks) or not free:
             at_least = at_most = s.repeats
         low.append(at_least)

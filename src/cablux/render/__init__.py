@@ -1,0 +1,1 @@
+"""Core results to pictures: drawing primitives first, SVG from them."""

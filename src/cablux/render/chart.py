@@ -1,0 +1,197 @@
+"""The chart: rows of symbols as seen from the right side, row 1 at the bottom, stitch 1 at the right.
+
+Symbols follow the trade's published conventions (blank for knit, dot for purl, a slanted strand for each
+group of a crossing, stroke for a decrease, ring for a yarn over); the drawing is our own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..core.notation import Crossing, Face, Increase, Lean, Op, Side, Stitch, YarnOver
+from ..core.notation.operations import Decrease
+from .svg import Element, Point, document, number
+
+CELL = 16.0
+MARGIN = 34.0
+HEAD = 22.0
+FOOT = 20.0
+
+
+@dataclass(frozen=True)
+class ChartPart:
+    """A section's operations in one row, right to left."""
+
+    name: str
+    family: str
+    ops: tuple[Op, ...]
+
+
+@dataclass(frozen=True)
+class ChartLine:
+    """One row of the picture."""
+
+    number: int
+    side: Side
+    parts: tuple[ChartPart, ...]
+
+
+def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
+    """Rows of equal counts as one chart, section lines between the parts, numbers on the side a row begins."""
+    widths = [sum(op.makes for op in part.ops) for part in lines[0].parts]
+    count, high = sum(widths), len(lines)
+    root = document(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
+    root.attributes |= {"width": count * CELL + 2 * MARGIN, "height": high * CELL + HEAD + FOOT, "aria-label": label}
+    _purl_pattern(root.add("defs"))
+    _heads(root, lines[0].parts, widths, count)
+    body = root.add("g", transform=f"translate({number(MARGIN)} {number(HEAD)})")
+    body.add("rect", width=count * CELL, height=high * CELL, class_="chart-ground")
+    _grid(body, count, high)
+    for up, line in enumerate(lines):
+        y = (high - 1 - up) * CELL
+        right = count * CELL
+        for part in line.parts:
+            right = _part(body, part, right, y)
+        at_right = line.side is Side.RS
+        x = count * CELL + 6 if at_right else -6
+        anchor = "start" if at_right else "end"
+        body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number").text = str(line.number)
+    _section_lines(body, widths, high)
+    _stitch_numbers(root, count, high)
+    return root.write()
+
+
+def symbol_svg(op: Op) -> str:
+    """One operation's symbol on its own, for the key."""
+    cells = max(op.makes, 1)
+    root = document(cells * CELL + 2, CELL + 2, class_="chart", width=cells * CELL + 2, height=CELL + 2)
+    root.attributes["aria-hidden"] = "true"
+    body = root.add("g", transform="translate(1 1)")
+    body.add("rect", width=cells * CELL, height=CELL, class_="chart-cell")
+    _op(body, op, cells * CELL, 0.0)
+    return root.write()
+
+
+def _purl_pattern(defs: Element) -> None:
+    pattern = defs.add("pattern", id="chart-purl", width=CELL, height=CELL, patternUnits="userSpaceOnUse")
+    pattern.add("rect", width=CELL, height=CELL, class_="chart-purl")
+    pattern.add("circle", cx=CELL / 2, cy=CELL / 2, r=2.1, class_="chart-ink")
+
+
+def _heads(root: Element, parts: Sequence[ChartPart], widths: Sequence[int], count: int) -> None:
+    right = MARGIN + count * CELL
+    for part, width in zip(parts, widths, strict=True):
+        left = right - width * CELL
+        root.add("rect", x=left + 1, y=HEAD - 5, width=width * CELL - 2, height=3, class_=f"family-{part.family}")
+        if width * CELL > 5.6 * len(part.name) + 4:
+            root.add(
+                "text", x=(left + right) / 2, y=HEAD - 9, text_anchor="middle", class_="chart-name"
+            ).text = part.name
+        else:
+            root.add("title").text = part.name
+        right = left
+
+
+def _grid(body: Element, count: int, high: int) -> None:
+    lines = [f"M{number(i * CELL)} 0V{number(high * CELL)}" for i in range(count + 1)]
+    lines += [f"M0 {number(i * CELL)}H{number(count * CELL)}" for i in range(high + 1)]
+    body.add("path", d="".join(lines), class_="chart-grid")
+
+
+def _section_lines(body: Element, widths: Sequence[int], high: int) -> None:
+    at, lines = sum(widths) * CELL, []
+    for width in (0, *widths):
+        at -= width * CELL
+        lines.append(f"M{number(at)} 0V{number(high * CELL)}")
+    body.add("path", d="".join(lines), class_="chart-section")
+
+
+def _stitch_numbers(root: Element, count: int, high: int) -> None:
+    y = HEAD + high * CELL + 14
+    for n in range(1, count + 1):
+        if n == 1 or n % 5 == 0:
+            x = MARGIN + (count - n + 0.5) * CELL
+            root.add("text", x=x, y=y, text_anchor="middle", class_="chart-number").text = str(n)
+
+
+def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
+    """Draws a section's cells leftwards from `right`; returns where the next one begins."""
+    at = 0
+    ops = part.ops
+    while at < len(ops):
+        op, run = ops[at], 1
+        if isinstance(op, Stitch) and not op.tbl:
+            while at + run < len(ops) and ops[at + run] == op:
+                run += 1
+            if op.face is Face.PURL:
+                width = run * CELL
+                body.add("rect", x=right - width, y=y, width=width, height=CELL, fill="url(#chart-purl)")
+        else:
+            _op(body, op, right, y)
+        right -= run * op.makes * CELL
+        at += run
+    return right
+
+
+def _op(body: Element, op: Op, right: float, y: float) -> None:
+    """One operation whose rightmost cell ends at `right`."""
+    left, bottom = right - CELL, y + CELL
+    middle = (right + left) / 2
+    if isinstance(op, Crossing):
+        _crossing(body, op, right, y)
+    elif isinstance(op, YarnOver):
+        body.add("circle", cx=middle, cy=y + CELL / 2, r=4.4, class_="chart-line")
+    elif isinstance(op, Decrease):
+        x0, x1 = (left + 3, right - 3) if op.lean is Lean.RIGHT else (right - 3, left + 3)
+        body.add("path", d=f"M{number(x0)} {number(bottom - 3)}L{number(x1)} {number(y + 3)}", class_="chart-line")
+        if op.face is Face.PURL:
+            body.add("circle", cx=x0, cy=y + CELL / 2 - 2, r=1.7, class_="chart-ink")
+    elif isinstance(op, Increase):
+        tick = -3.0 if op.lean is Lean.LEFT else 3.0
+        d = f"M{number(middle)} {number(bottom - 3)}V{number(y + 4)}l{number(tick)} 4"
+        body.add("path", d=d, class_="chart-line")
+    elif isinstance(op, Stitch):
+        if op.face is Face.PURL:
+            body.add("circle", cx=middle, cy=y + CELL / 2, r=2.1, class_="chart-ink")
+        if op.tbl:
+            foot = number(bottom - 3)
+            d = f"M{number(left + 4)} {foot}Q{number(middle)} {number(y - 6)} {number(right - 4)} {foot}"
+            body.add("path", d=d, class_="chart-line")
+
+
+def _crossing(body: Element, op: Crossing, right: float, y: float) -> None:
+    """The under-group as two broken edges, the over-group as a filled strand across it."""
+    o, c, u = len(op.over), len(op.centre), len(op.under)
+    n = o + c + u
+    left_lean = op.lean is Lean.LEFT
+    over = ((0, o), (u + c, n)) if left_lean else ((u + c, n), (0, o))
+    under = ((o + c, n), (0, u)) if left_lean else ((0, u), (o + c, n))
+    group = body.add("g", class_=f"chart-crossing lean-{op.lean.value.lower()}")
+    group.add("rect", x=right - n * CELL, y=y, width=n * CELL, height=CELL, class_="chart-cell")
+    _dots(group, op.under, under[1], right, y + CELL * 0.28)
+    group.add("path", d=_strand(under, right, y), class_="chart-under")
+    if c:
+        first = o if left_lean else u
+        _dots(group, op.centre, (first, first + c), right, y + CELL / 2)
+    group.add("path", d=_strand(over, right, y), class_="chart-over")
+    _dots(group, op.over, over[1], right, y + CELL * 0.28)
+
+
+def _strand(ends: tuple[tuple[int, int], tuple[int, int]], right: float, y: float) -> str:
+    """A band from its columns at the bottom (counted from the right) to those at the top."""
+    (b0, b1), (t0, t1) = ends
+    inset = 1.2
+    points: list[Point] = [
+        (right - b0 * CELL - inset, y + CELL),
+        (right - t0 * CELL - inset, y),
+        (right - t1 * CELL + inset, y),
+        (right - b1 * CELL + inset, y + CELL),
+    ]
+    return "M" + "L".join(f"{number(px)} {number(py)}" for px, py in points) + "Z"
+
+
+def _dots(group: Element, stitches: tuple[Stitch, ...], span: tuple[int, int], right: float, y: float) -> None:
+    for i, stitch in enumerate(stitches):
+        if stitch.face is Face.PURL:
+            group.add("circle", cx=right - (span[0] + i + 0.5) * CELL, cy=y, r=1.7, class_="chart-ink")

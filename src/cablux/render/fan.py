@@ -1,0 +1,164 @@
+"""The fan: below, the needle with every stitch at plain gauge; above, the fabric as wide as it will be."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..core.gauge import Gauge
+from ..core.layout.caston import CastOnPlan
+from ..core.layout.piece import Piece, Segment
+from ..core.layout.widths import body_sd_um, body_um, plain_um, segment_um
+from ..core.units import MM_PER, Unit
+from .relief import SCALE
+from .svg import number
+
+WIDTH = 920.0
+MARGIN = 24.0
+RULER_Y = 34.0
+CLOTH_TOP, CLOTH_BOTTOM = 44.0, 196.0
+BAND_TOP, BAND_BOTTOM = 202.0, 338.0
+NEEDLE_Y = 346.0
+HEIGHT = 392.0
+TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so that its address seldom changes
+
+
+@dataclass(frozen=True)
+class Band:
+    """A segment in the picture: its cloth above, its stitches below, and the band between them."""
+
+    segment: int
+    name: str
+    family: str
+    stitches: int
+    loss: int
+    cloth_x: float
+    cloth_width: float
+    middle: float
+    foot_width: float
+    path: str
+    image: str
+
+    @property
+    def roomy(self) -> bool:
+        """Whether two lines of text fit in the band."""
+        return self.foot_width >= 34.0
+
+    @property
+    def wide_enough(self) -> bool:
+        """Whether a count fits at all."""
+        return self.foot_width >= 13.0
+
+
+@dataclass(frozen=True)
+class Tick:
+    """A mark on a ruler, with a label where it has one."""
+
+    x: float
+    length: float
+    label: str = ""
+
+
+@dataclass(frozen=True)
+class Fan:
+    """The whole picture in units of its view box."""
+
+    bands: tuple[Band, ...]
+    ruler: tuple[Tick, ...]
+    stitches: tuple[Tick, ...]
+    cloth: tuple[float, float]
+    needle: tuple[float, float]
+    target: float
+    soft: tuple[float, float]
+    stepped: tuple[float, float] | None
+    width: float = WIDTH
+    height: float = HEIGHT
+
+
+def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
+    """The fan of a piece; all widths to one scale, the first stitch at the right."""
+    total, plain = body_um(piece), plain_um(piece.stitches, piece.gauge)
+    wanted = piece.width_mm * 1000.0
+    scale = (WIDTH - 2 * MARGIN) / max(plain, total, wanted)
+    middle = WIDTH / 2
+    cloth_left = middle - total * scale / 2
+    needle_left = middle - plain * scale / 2
+    sd = body_sd_um(piece) * scale
+    target = cloth_left + wanted * scale
+    edge = cloth_left + total * scale
+    stepped = None
+    if cast_on.difference:
+        half = plain_um(cast_on.cast_on, piece.gauge) * scale / 2
+        stepped = (middle - half, middle + half)
+    return Fan(
+        bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale)),
+        ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
+        stitches=tuple(_stitch_ticks(piece.stitches, needle_left, plain * scale)),
+        cloth=(cloth_left, edge),
+        needle=(needle_left, needle_left + plain * scale),
+        target=target,
+        soft=(edge - 1.2816 * sd, edge + 1.2816 * sd),  # the 80 % interval of a normal value
+        stepped=stepped,
+    )
+
+
+def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) -> list[Band]:
+    out = []
+    strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (piece.gauge.stitch_mm * 1000.0) * SCALE
+    tall = TALL_STEP * math.ceil(strip / TALL_STEP)
+    for i, s in enumerate(piece.segments):
+        um, plain = segment_um(s, piece.gauge), plain_um(s.stitches, piece.gauge)
+        top, foot = um * scale, plain * scale
+        x, f = cloth_right - top, needle_right - foot
+        out.append(
+            Band(
+                segment=i,
+                name=s.name,
+                family=s.pattern.family,
+                stitches=s.stitches,
+                loss=round(100 * (um / plain - 1)),
+                cloth_x=x,
+                cloth_width=top,
+                middle=f + foot / 2,
+                foot_width=foot,
+                path=_band_path(x, cloth_right, f, needle_right),
+                image=relief_query(s, piece.gauge, tall),
+            )
+        )
+        cloth_right, needle_right = x, f
+    return out
+
+
+def relief_query(segment: Segment, gauge: Gauge, tall: int) -> str:
+    """The part of a relief picture's address that says what it shows."""
+    query = f"{segment.pattern_id}.svg?ratio={gauge.ratio:.4f}&role={segment.role}&repeats={segment.repeats}"
+    return query + f"&tall={tall}" + ("&mirrored=1" if segment.mirrored else "")
+
+
+def _band_path(left: float, right: float, foot_left: float, foot_right: float) -> str:
+    bend = (BAND_TOP + BAND_BOTTOM) / 2
+    points = [left, BAND_TOP, right, BAND_TOP, right, bend, foot_right, bend, foot_right, BAND_BOTTOM]
+    head = "M{} {}L{} {}C{} {} {} {} {} {}".format(*map(number, points))
+    tail = [foot_left, BAND_BOTTOM, foot_left, bend, left, bend, left, BAND_TOP]
+    return head + "L{} {}C{} {} {} {} {} {}Z".format(*map(number, tail))
+
+
+def _ruler(length_um: float, scale: float, left: float, unit: Unit) -> list[Tick]:
+    step = MM_PER[unit] * 1000.0
+    count = int(length_um / step + 1e-9)
+    major = 10 if count > 15 else 5 if count > 8 else 1
+    fine = 1 if count <= 160 else 5
+    ticks = []
+    for n in range(0, count + 1, fine):
+        big = n % major == 0
+        ticks.append(Tick(left + n * step * scale, 12.0 if big else 7.0 if n % 5 == 0 else 4.0, str(n) if big else ""))
+    return ticks
+
+
+def _stitch_ticks(stitches: int, left: float, width: float) -> list[Tick]:
+    right, step = left + width, width / stitches
+    out = []
+    for n in range(1, stitches + 1):
+        label = str(n) if n % 20 == 0 or n == 1 else ""
+        out.append(Tick(right - (n - 0.5) * step, 10.0 if n % 10 == 0 else 6.0, label))
+    return out

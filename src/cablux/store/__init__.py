@@ -1,0 +1,1 @@
+"""The database: SQLAlchemy models, repositories, Alembic migrations."""

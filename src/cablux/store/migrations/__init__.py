@@ -1,0 +1,1 @@
+"""Alembic migrations, one file a released version of the tables."""

@@ -1,0 +1,1 @@
+"""The versions, oldest first."""
