@@ -47,7 +47,6 @@ def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
     _heads(root, lines[0].parts, widths, count)
     body = root.add("g", transform=f"translate({number(MARGIN)} {number(HEAD)})")
     body.add("rect", width=count * CELL, height=high * CELL, class_="chart-ground")
-    _grid(body, count, high)
     for up, line in enumerate(lines):
         y = (high - 1 - up) * CELL
         right = count * CELL
@@ -57,6 +56,10 @@ def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
         x = count * CELL + 6 if at_right else -6
         anchor = "start" if at_right else "end"
         body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number").text = str(line.number)
+    _grid(body, count, high)
+    crossings = body.add("g")
+    for up, line in enumerate(lines):
+        _crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
     _section_lines(body, widths, high)
     _stitch_numbers(root, count, high)
     return root.write()
@@ -127,11 +130,20 @@ def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
             if op.face is Face.PURL:
                 width = run * CELL
                 body.add("rect", x=right - width, y=y, width=width, height=CELL, fill="url(#chart-purl)")
-        else:
+        elif not isinstance(op, Crossing):
             _op(body, op, right, y)
         right -= run * op.makes * CELL
         at += run
     return right
+
+
+def _crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
+    """The crossings of a row, drawn over the grid, since their strands run across its cells."""
+    for part in line.parts:
+        for op in part.ops:
+            if isinstance(op, Crossing):
+                _crossing(body, op, right, y)
+            right -= op.makes * CELL
 
 
 def _op(body: Element, op: Op, right: float, y: float) -> None:

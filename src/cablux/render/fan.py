@@ -15,11 +15,9 @@ from .svg import number
 
 WIDTH = 920.0
 MARGIN = 24.0
-RULER_Y = 34.0
-CLOTH_TOP, CLOTH_BOTTOM = 44.0, 196.0
-BAND_TOP, BAND_BOTTOM = 202.0, 338.0
-NEEDLE_Y = 346.0
-HEIGHT = 392.0
+CLOTH_TOP, CLOTH_BOTTOM = 44.0, 176.0
+BAND_TOP, BAND_BOTTOM = 181.0, 292.0
+HEIGHT = 344.0
 TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so that its address seldom changes
 
 
@@ -38,6 +36,7 @@ class Band:
     foot_width: float
     path: str
     image: str
+    image_height: float
 
     @property
     def roomy(self) -> bool:
@@ -73,6 +72,9 @@ class Fan:
     stepped: tuple[float, float] | None
     width: float = WIDTH
     height: float = HEIGHT
+    cloth_top: float = CLOTH_TOP
+    cloth_tall: float = CLOTH_BOTTOM - CLOTH_TOP
+    foot: float = BAND_BOTTOM
 
 
 def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
@@ -123,6 +125,7 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) 
                 foot_width=foot,
                 path=_band_path(x, cloth_right, f, needle_right),
                 image=relief_query(s, piece.gauge, tall),
+                image_height=tall / SCALE * piece.gauge.stitch_mm * 1000.0 * scale,
             )
         )
         cloth_right, needle_right = x, f

@@ -83,7 +83,7 @@ def _depths(tile: Relaxed) -> NDArray[np.float64]:
     for a, b in net.leg:
         felt[a] += 0.6 * own[b] if own[a] == 0 else 0.0
         felt[b] += 0.5 * own[a] if own[b] == 0 else 0.0
-    return np.clip(felt, -1.0, 1.0)
+    return np.asarray(np.clip(felt, -1.0, 1.0), float)
 
 
 def draw(tile: Relaxed) -> Drawn:

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from alembic import command
-from alembic.config import Config
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
+
+if TYPE_CHECKING:
+    from alembic.config import Config
 
 _PRAGMAS = (
     "PRAGMA journal_mode=WAL",
@@ -50,7 +52,20 @@ class Database:
 
     def upgrade(self) -> None:
         """Brings the tables to the newest version."""
+        if self._version() == newest_version():
+            return
+        from alembic import command  # here: half a second that only a new version needs
+
         command.upgrade(alembic_config(self.file), "head")
+
+    def _version(self) -> str:
+        """The version of the tables; empty for a new file."""
+        with self.engine.connect() as connection:
+            try:
+                found = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
+            except OperationalError:
+                return ""
+        return str(found or "")
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
@@ -70,8 +85,16 @@ class Database:
         self.engine.dispose()
 
 
+def newest_version() -> str:
+    """The version that the last migration file makes, from its name: v0001_….py makes 0001."""
+    files = sorted((Path(__file__).parent / "migrations" / "versions").glob("v*_*.py"))
+    return files[-1].name[1:].split("_")[0]
+
+
 def alembic_config(file: Path) -> Config:
     """Alembic's settings for a database file, without an ini file."""
+    from alembic.config import Config
+
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations").replace("%", "%%"))
     config.set_main_option("sqlalchemy.url", f"sqlite:///{file}".replace("%", "%%"))

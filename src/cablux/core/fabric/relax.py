@@ -7,14 +7,16 @@ per length over stitches per length. `energy` is apart from `relax`, so that oth
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
-from scipy.sparse.linalg import splu
 
 from .constants import FITTED, Constants
 from .network import Floats, Network
 from .springs import System, system
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 _TOLERANCE = 1e-7  # largest force left, our choice: widths then hold to a millionth of a stitch
 _MOST_STEPS = 60
@@ -109,5 +111,7 @@ def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
 
 
 def _solve(matrix: sparse.csc_matrix, right: Floats) -> Floats:
-    solution: Floats = splu(matrix, permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True}).solve(right)
+    from scipy.sparse.linalg import splu  # here: most commands and pages never relax anything new
+
+    solution: Floats = splu(matrix).solve(right)
     return solution

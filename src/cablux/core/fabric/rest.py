@@ -8,7 +8,6 @@ are computed from the same faces, smoothed along the column for ribs and along t
 from __future__ import annotations
 
 import numpy as np
-from scipy.linalg import solve_circulant
 
 from .constants import Constants
 from .network import Floats, Network
@@ -46,7 +45,8 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
         kernel[0] += 2.0 + k.flat
         kernel[1 % n] -= 1.0
         kernel[-1 % n] -= 1.0
-        slope = -k.curl * solve_circulant(kernel, step) if np.any(step) else np.zeros(n)
+        # the system is circulant, so it is solved in the frequency domain
+        slope = -k.curl * np.fft.irfft(np.fft.rfft(step) / np.fft.rfft(kernel), n)
         slope *= _balance(sign) * (1.0 - np.maximum(held[start : start + n], np.roll(held[start : start + n], -1)))
         out[start : start + n] = np.cos(np.clip(slope, -_STEEPEST, _STEEPEST))
         start += n

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy import sparse
 
 from .constants import Constants
 from .network import Floats, Ints, Network
 from .rest import rest_sizes
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 
 @dataclass(frozen=True)
@@ -87,6 +90,8 @@ class Pattern:
 
     def fill(self, weights: tuple[Floats, ...], extra: Floats) -> sparse.csc_matrix:
         """The matrix for one weight a spring in each block, plus `extra` on the diagonal."""
+        from scipy import sparse
+
         entries = np.concatenate([(p * w[:, None]).ravel() for p, w in zip(self.products, weights, strict=True)])
         data = np.asarray(np.bincount(self.slot, weights=entries, minlength=len(self.indices)), float)
         data[self.diagonal] += extra

@@ -8,11 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from scipy import sparse
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 from ..errors import Infeasible
 from .piece import MAX_STITCHES, Piece, Segment, asymmetry
@@ -20,6 +18,9 @@ from .widths import segment_unit
 
 Goal = Literal["error", "uneven", "change", "ground"]
 AnswerName = Literal["closest", "most even", "least change", "panels wider"]
+
+if TYPE_CHECKING:
+    from scipy.optimize import LinearConstraint
 
 _GOALS: dict[AnswerName, tuple[Goal, ...]] = {
     "closest": ("error", "uneven", "change"),
@@ -136,6 +137,9 @@ def _model(piece: Piece, low: list[int], high: list[int], *, symmetric: bool) ->
 
 
 def _constraints(m: _Model, tolerance_um: float | None) -> list[LinearConstraint]:
+    from scipy import sparse
+    from scipy.optimize import LinearConstraint
+
     n, rows, lower, upper = m.n, [], [], []
 
     def add(entries: dict[int, float], low: float, high: float) -> None:
@@ -166,6 +170,8 @@ def _constraints(m: _Model, tolerance_um: float | None) -> list[LinearConstraint
 
 def _solve(m: _Model, goals: tuple[Goal, ...], tolerance_um: float | None) -> tuple[list[int], bool] | None:
     """Repeats by goals in order, or None where nothing satisfies the constraints."""
+    from scipy.optimize import Bounds, LinearConstraint, milp  # here: half a second that the first page need not wait
+
     slack = slack_um(m.piece) / _SCALE
     low = np.concatenate((m.low, np.zeros(m.n + 5)))
     high = np.concatenate((m.high, np.full(m.n + 5, np.inf)))

@@ -1,0 +1,166 @@
+"""The command line: demo, serve, check, draw-in, words, size, export.
+
+Each command imports what it needs, so that none waits for another's solvers.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from dataclasses import asdict
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from . import __version__
+from .core.errors import CabluxError
+from .settings import Settings
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, help="Cablux lays out and sizes cabled knitting.")
+
+File = Annotated[Path, typer.Argument(help="a file; - reads standard input")]
+AsJson = Annotated[bool, typer.Option("--json", help="print JSON instead of sentences")]
+
+
+def main() -> None:
+    """The entry point: a person's mistake ends in a sentence and status 1, never in a traceback."""
+    try:
+        app()
+    except CabluxError as error:
+        typer.echo(str(error), err=True)
+        sys.exit(1)
+
+
+def _read(file: Path) -> str:
+    try:
+        return sys.stdin.read() if str(file) == "-" else file.read_text("utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        reason = error.strerror if isinstance(error, OSError) else "it is not text in UTF-8"
+        raise CabluxError(f"{file} cannot be read: {reason}.") from None
+
+
+def _print_json(value: object) -> None:
+    typer.echo(json.dumps(value, ensure_ascii=False, indent=2))
+
+
+@app.command()
+def version() -> None:
+    """Say the version."""
+    typer.echo(__version__)
+
+
+@app.command()
+def demo(
+    port: Annotated[int | None, typer.Option(help="port to listen on; 0 picks a free one")] = None,
+    fresh: Annotated[bool, typer.Option("--fresh", help="put the old data aside and start anew")] = False,
+) -> None:
+    """Start with demo data; what you changed the last time is kept."""
+    from .demo.loader import prepare_demo
+    from .web.server import serve as run
+
+    settings = Settings() if "CABLUX_DATA" in _environment() else Settings(data=Settings().data / "demo")
+    aside = prepare_demo(settings, fresh=fresh)
+    if aside:
+        typer.echo(f"The old data lies in {aside}")
+    run(settings if port is None else settings.model_copy(update={"port": port}))
+
+
+@app.command()
+def serve(
+    port: Annotated[int | None, typer.Option(help="port to listen on; 0 picks a free one")] = None,
+) -> None:
+    """Start with your own data."""
+    from .web.server import serve as run
+
+    settings = Settings()
+    run(settings if port is None else settings.model_copy(update={"port": port}))
+
+
+def _environment() -> set[str]:
+    return {name.upper() for name in os.environ}
+
+
+@app.command()
+def check(file: File, as_json: AsJson = False) -> None:
+    """Check a chart: every problem with its line, column, row and stitch."""
+    from .service import desk
+
+    report = desk.check_chart(_read(file))
+    if as_json:
+        _print_json({"ok": report.ok, "problems": [asdict(p) for p in report.problems], "chart": report.summary})
+    else:
+        for problem in report.problems:
+            typer.echo(f"{file}: {problem}", err=True)
+        if report.ok:
+            typer.echo(report.sentence)
+    if not report.ok:
+        raise typer.Exit(1)
+
+
+@app.command("draw-in")
+def draw_in(
+    file: File,
+    stitches: Annotated[float, typer.Option(help="stockinette stitches to 10 cm")],
+    rows: Annotated[float, typer.Option(help="stockinette rows to 10 cm")],
+    as_json: AsJson = False,
+) -> None:
+    """Compute how far a chart draws in and up."""
+    from .service import desk
+
+    result = desk.draw_in(_read(file), stitches, rows)
+    if as_json:
+        _print_json(asdict(result))
+        return
+    typer.echo(
+        f"{result.name}: {result.stitches} stitches come to {result.width_mm / 10:.1f} cm "
+        f"(draw-in {result.draw_in:.2f}), {result.rows} rows to {result.height_mm / 10:.1f} cm "
+        f"(draw-up {result.draw_up:.2f})."
+    )
+    if not result.converged:
+        typer.echo(f"The computation did not settle after {result.iterations} steps; do not rely on it.", err=True)
+
+
+@app.command()
+def words(
+    file: File,
+    hold: Annotated[bool, typer.Option("--hold", help="names like C6F instead of 3/3 LC")] = False,
+) -> None:
+    """Write a chart, or a project's whole pattern, in words."""
+    from .service import desk
+
+    typer.echo(desk.words(_read(file), hold=hold), nl=False)
+
+
+@app.command()
+def size(file: File, as_json: AsJson = False) -> None:
+    """Size a project: its cast-on, width and rows, and the good answers near it."""
+    from .service import desk
+
+    report = desk.size(_read(file))
+    if as_json:
+        _print_json(report)
+        return
+    for line in desk.size_sentences(report):
+        typer.echo(line)
+
+
+@app.command()
+def export(
+    project: Annotated[str, typer.Argument(help="a project's number or name; without one, all are listed")] = "",
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+    text: Annotated[bool, typer.Option("--text", help="the pattern in words instead of the project file")] = False,
+) -> None:
+    """Write a stored project as a file."""
+    from .service import desk
+
+    found = desk.export(Settings().database, project, text=text)
+    if to is None:
+        typer.echo(found, nl=False)
+        return
+    try:
+        to.write_text(found, "utf-8")
+    except OSError as error:
+        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
+    typer.echo(f"Written to {to}")

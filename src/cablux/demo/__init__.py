@@ -1,0 +1,1 @@
+"""The demo's data: invented projects of an invented knitter."""

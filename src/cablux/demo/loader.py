@@ -1,0 +1,56 @@
+"""Loads the demo's projects and their progress once; what the person changes afterwards is kept."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from importlib import resources
+from pathlib import Path
+
+from ..service.chairside import Chair
+from ..service.projects import Projects
+from ..settings import Settings
+from ..store.database import Database
+
+# file, rows already knitted; the first is shown last, since the list begins with the last changed
+DEMO = (("window-seat.json", 0), ("bothy-blanket.json", 0), ("skerry-throw.json", 46))
+
+
+def prepare_demo(settings: Settings, *, fresh: bool = False) -> Path | None:
+    """Makes the demo's database if it has no projects; with `fresh` the old file is put aside and its path returned."""
+    aside = _put_aside(settings.database) if fresh else None
+    database = Database(settings.database)
+    try:
+        database.upgrade()
+        if not Projects(database).all():
+            load_demo(database)
+    finally:
+        database.close()
+    return aside
+
+
+def load_demo(database: Database) -> list[int]:
+    """Stores the demo's projects; returns their ids."""
+    projects, chair = Projects(database), Chair(database)
+    made = []
+    for name, rows in DEMO:
+        text = (resources.files(__package__) / name).read_text("utf-8")
+        project_id = projects.import_text(text)
+        project = projects.open(project_id)
+        for row in range(1, rows + 1):
+            chair.row_done(project, row)
+        made.append(project_id)
+    return made
+
+
+def _put_aside(file: Path) -> Path | None:
+    """Renames the old database: starting anew must not lose anything."""
+    if not file.exists():
+        return None
+    stamp = datetime.now().strftime("%Y%m%d-%H%M%S")
+    aside = file.with_name(f"{file.stem}-before-{stamp}.db")
+    file.rename(aside)
+    for suffix in ("-wal", "-shm"):
+        extra = file.with_name(file.name + suffix)
+        if extra.exists():
+            extra.rename(aside.with_name(aside.name + suffix))
+    return aside

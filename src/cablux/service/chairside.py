@@ -1,0 +1,137 @@
+"""Company at the chair: the row to work now, by section, and the tally of rows done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from ..core.notation import Face, faces
+from ..core.pattern import WorkedRow, compile_piece
+from ..core.pattern.compiler import Pattern as WorkedPattern
+from ..core.pattern.words import hint, part_text
+from ..core.tracking import Event, EventKind, State, fold
+from ..store import repository
+from ..store.database import Database
+from .errors import NotFound
+from .projects import Project, now
+
+
+@dataclass(frozen=True)
+class PartNow:
+    """One section of the row at hand, in the order in which it is met."""
+
+    name: str
+    family: str
+    text: str
+    hint: str
+    takes: int
+    chart_row: int
+    crossing: bool
+
+
+@dataclass(frozen=True)
+class RowNow:
+    """The row at hand and what to look for; `row` is None when the piece is done."""
+
+    done: int
+    total: int
+    row: WorkedRow | None
+    parts: tuple[PartNow, ...]
+    crossing_row: int
+    crossing_names: tuple[str, ...]
+
+    @property
+    def crossing_in(self) -> int:
+        """Rows from this one to the next crossing row (0: this one)."""
+        return self.crossing_row - self.done - 1
+
+    @property
+    def percent(self) -> int:
+        """How much is done, by rows."""
+        return 100 * self.done // self.total
+
+
+class Chair:
+    """The tally of one database's projects."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    def state(self, project_id: int) -> State:
+        """How far a project is."""
+        with self.database.reading() as session:
+            return self._state(session, project_id)
+
+    @staticmethod
+    def _state(session: Session, project_id: int) -> State:
+        return fold(Event(_kind(e.kind), e.row) for e in repository.events(session, project_id))
+
+    def row_done(self, project: Project, row: int) -> RowNow:
+        """Ticks off row `row`; a tap that comes twice counts once."""
+        total = len(compile_piece(project.piece).rows)
+        if not 1 <= row <= total:
+            raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
+        self._append(project.id, "row done", row)
+        return self.now(project)
+
+    def undo(self, project: Project, row: int) -> RowNow:
+        """Takes row `row` back if it is the last one done."""
+        self._append(project.id, "undo", row)
+        return self.now(project)
+
+    def _append(self, project_id: int, kind: str, row: int) -> None:
+        with self.database.writing() as session:
+            done = [Event(_kind(e.kind), e.row) for e in repository.events(session, project_id)]
+            if fold([*done, Event(_kind(kind), row)]) != fold(done):
+                repository.add_event(session, project_id, kind, row, now())
+
+    def now(self, project: Project) -> RowNow:
+        """The row at hand."""
+        pattern = compile_piece(project.piece)
+        total = len(pattern.rows)
+        done = min(self.state(project.id).done, total)
+        row = pattern.row(done + 1) if done < total else None
+        ahead = pattern.next_crossing(done + 1)
+        return RowNow(
+            done=done,
+            total=total,
+            row=row,
+            parts=_parts(project, pattern, row) if row else (),
+            crossing_row=ahead.number if ahead else 0,
+            crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
+        )
+
+
+def _kind(text: str) -> EventKind:
+    return "undo" if text == "undo" else "row done"
+
+
+def _parts(project: Project, pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
+    below = _faces_below(pattern, row)
+    out = []
+    start = 0
+    for part in row.parts:
+        mine = below[start : start + part.takes]
+        start += part.takes
+        border = row.section in ("bottom border", "top border") and 0 < part.segment < len(project.piece.segments) - 1
+        family = project.piece.border.family if border else project.piece.segments[part.segment].pattern.family
+        out.append(
+            PartNow(
+                name=part.name,
+                family=family,
+                text=part_text(part, row.side),
+                hint=hint(part, row.side, mine),
+                takes=part.takes,
+                chart_row=part.chart_row,
+                crossing=part in row.crossing_parts,
+            )
+        )
+    return tuple(out if row.side == "RS" else out[::-1])
+
+
+def _faces_below(pattern: WorkedPattern, row: WorkedRow) -> tuple[Face, ...]:
+    """The faces on the needle before a row; a long-tail cast-on shows knits on the side it is worked from."""
+    if row.number == 1:
+        return (Face.KNIT,) * row.before
+    return faces(pattern.row(row.number - 1).ops)

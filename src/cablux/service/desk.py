@@ -1,0 +1,196 @@
+"""What the command line does: charts and project files checked, measured and written out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from ..core.errors import AmbiguousText, CabluxError, InvalidText, Problem
+from ..core.fabric.tile import draw
+from ..core.gauge import Gauge
+from ..core.layout.piece import Piece
+from ..core.notation import Chart, Side, audit, parse_chart, shortest, wrong_side_row
+from ..core.notation.charts import check as check_counts
+from ..store.database import Database
+from .bench import offers
+from .errors import NotFound
+from .files import read_project
+from .plaintext import file_text, pattern_text
+from .projects import Project, Projects, numbers
+
+
+@dataclass(frozen=True)
+class ChartReport:
+    """What the audit found."""
+
+    problems: tuple[Problem, ...]
+    chart: Chart | None
+
+    @property
+    def ok(self) -> bool:
+        """Whether the chart can be trusted."""
+        return not self.problems
+
+    @property
+    def sentence(self) -> str:
+        """The good news."""
+        c = self.chart
+        assert c is not None
+        size = f"{c.multiple} + {c.balance}" if c.balance else str(c.multiple)
+        crossings = ", ".join(map(str, c.crossing_rows)) or "none"
+        return f"{c.name}: multiple {size}, {c.height} rows, crossing rows {crossings}; every count agrees."
+
+    @property
+    def summary(self) -> dict[str, Any] | None:
+        """The chart's measures."""
+        c = self.chart
+        if c is None:
+            return None
+        return {"name": c.name, "multiple": c.multiple, "balance": c.balance, "rows": c.height} | {
+            "crossing_rows": list(c.crossing_rows)
+        }
+
+
+def check_chart(text: str) -> ChartReport:
+    """Reads and audits a chart; never raises for what is in the text."""
+    try:
+        chart = parse_chart(text)
+    except (InvalidText, AmbiguousText) as error:
+        return ChartReport(error.problems, None)
+    return ChartReport(audit(chart), chart)
+
+
+@dataclass(frozen=True)
+class DrawIn:
+    """A chart's draw-in and draw-up at a gauge, one multiple wide with its balance."""
+
+    name: str
+    stitches: int
+    rows: int
+    draw_in: float
+    draw_up: float
+    width_mm: float
+    height_mm: float
+    converged: bool
+    iterations: int
+    residual: float
+
+
+def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
+    """Relaxes a chart's tile. Raises for charts that do not add up and gauges nobody can knit."""
+    chart, gauge = check_counts(parse_chart(text)), Gauge(stitches, rows)
+    tile = draw(chart, gauge.ratio, 1 if chart.balance == 0 else 0)
+    width = chart.width(1) * tile.draw_in * gauge.stitch_mm
+    return DrawIn(
+        name=chart.name,
+        stitches=chart.width(1),
+        rows=tile.rows,
+        draw_in=round(tile.draw_in, 4),
+        draw_up=round(tile.draw_up, 4),
+        width_mm=round(width, 2),
+        height_mm=round(tile.rows * tile.draw_up * gauge.row_mm, 2),
+        converged=tile.converged,
+        iterations=tile.iterations,
+        residual=tile.residual,
+    )
+
+
+def words(text: str, *, hold: bool = False) -> str:
+    """A chart row by row, or a project's pattern, in words."""
+    if text.lstrip().startswith("{"):
+        return file_text(read_project(text), hold=hold)
+    chart = check_counts(parse_chart(text))
+    lines = [
+        chart.name,
+        f"Over a multiple of {chart.multiple}" + (f" + {chart.balance}" if chart.balance else "") + ".",
+    ]
+    for number, row in chart.numbered():
+        # flat: odd rows face the knitter with the right side
+        side = Side.RS if number % 2 else Side.WS
+        parts = [row.before, row.box, row.after]
+        if side is Side.WS:
+            parts = [wrong_side_row(p) for p in reversed(parts)]
+        before, box, after = (shortest(p, hold=hold) if p else "" for p in parts)
+        inside = f"*{box}; rep from *" if before or after else box
+        lines.append(f"Row {number} ({side}): {', '.join(p for p in (before, inside, after) if p)}")
+    return "\n".join(lines) + "\n"
+
+
+def size(text: str) -> dict[str, Any]:
+    """The numbers of a project file: the same as on the bench."""
+    piece = read_project(text).piece()
+    n, found = numbers(piece), offers(piece)
+    return {
+        "name": piece.name,
+        "cast_on": n.cast_on.cast_on,
+        "body": n.cast_on.body,
+        "increase": n.cast_on.difference,
+        "style": piece.cast_on,
+        "width_mm": n.width_um / 1000.0,
+        "width_80_percent_mm": round(n.eighty_um / 1000.0, 1),
+        "wanted_mm": piece.width_mm,
+        "tolerance_mm": piece.tolerance_mm,
+        "chance": round(n.chance, 3),
+        "rows": n.rows.total,
+        "height_mm": round(n.rows.height_um / 1000.0, 1),
+        "segments": _segments(piece),
+        "answers": [
+            {
+                "name": o.answer.name,
+                "body": o.answer.stitches,
+                "width_mm": o.answer.width_um / 1000.0,
+                "optimal": o.answer.optimal,
+                "segments": [s.stitches for s in o.answer.segments],
+            }
+            for o in found.offers
+        ],
+        "refusal": found.refusal,
+    }
+
+
+def _segments(piece: Piece) -> list[dict[str, Any]]:
+    return [{"name": s.name, "role": s.role, "stitches": s.stitches} for s in piece.segments]
+
+
+def size_sentences(report: dict[str, Any]) -> list[str]:
+    """The report for reading."""
+    more = report["increase"]
+    step = f"{abs(more)} {'more' if more >= 0 else 'fewer'} in the last border row" if more else "no increases"
+    lines = [
+        f"{report['name']}: cast on {report['cast_on']}, {step}, body {report['body']}.",
+        f"Width {report['width_mm'] / 10:.1f} cm, give or take {report['width_80_percent_mm'] / 10:.1f} "
+        f"(wanted {report['wanted_mm'] / 10:.1f} ± {report['tolerance_mm'] / 10:.1f}); "
+        f"{report['rows']} rows, {report['height_mm'] / 10:.1f} cm.",
+    ]
+    if report["refusal"]:
+        lines.append(report["refusal"])
+    for a in report["answers"]:
+        counts = " ".join(map(str, a["segments"]))
+        lines.append(f"  {a['name']}: {a['body']} stitches, {a['width_mm'] / 10:.1f} cm: {counts}")
+    return lines
+
+
+def export(database: Path, wanted: str, *, text: bool = False) -> str:
+    """A stored project as a file's text, or the list of all where none is named. Raises NotFound."""
+    if not database.exists():
+        raise NotFound(f"There is no data yet in {database.parent}.")
+    opened = Database(database)
+    try:
+        opened.upgrade()
+        projects = Projects(opened).all()
+    finally:
+        opened.close()
+    if not wanted:
+        return "".join(f"{p.id}\t{p.name}\n" for p in projects) or "There are no projects yet.\n"
+    project = _find(projects, wanted)
+    return pattern_text(project) if text else project.file.text()
+
+
+def _find(projects: list[Project], wanted: str) -> Project:
+    found = [p for p in projects if str(p.id) == wanted or p.name.casefold() == wanted.casefold()]
+    if not found:
+        raise NotFound(f"There is no project “{wanted}”; run export without a name for the list.")
+    if len(found) > 1:
+        raise CabluxError(f"Several projects are called “{wanted}”: numbers {', '.join(str(p.id) for p in found)}.")
+    return found[0]

@@ -1,0 +1,169 @@
+"""The project file: JSON with a version and a published schema (docs/project.schema.json)."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationError
+
+from ..core.gauge import Gauge
+from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
+from ..core.layout.piece import check as check_piece
+from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
+from .errors import BadFile
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
+
+
+class SegmentFile(_Model):
+    """One segment, right to left: what it is for, its pattern, and how often its multiple is worked."""
+
+    role: Role
+    pattern: Id
+    repeats: Annotated[int, Field(ge=1, le=1500)]
+    mirrored: bool = False
+    locked: bool = False
+
+
+class SizeFile(_Model):
+    """Finished size wanted, in the file's unit; the tolerance is for the width."""
+
+    width: Finite
+    height: Finite
+    tolerance: Finite
+
+
+class GaugeFile(_Model):
+    """Stitches and rows of stockinette, over 10 cm where the unit is cm, over 4 in where it is in."""
+
+    stitches: Finite
+    rows: Finite
+
+
+class BorderFile(_Model):
+    """Bottom and top border: the pattern between the edges and the rows of each border."""
+
+    pattern: Id = "garter"
+    rows: Annotated[int, Field(ge=2, le=60)] = 10
+
+
+class ProjectFile(_Model):
+    """A project as it is exchanged and stored."""
+
+    cablux: Literal[1] = 1
+    name: Name
+    unit: Unit = "cm"
+    yarn: Text = ""
+    size: SizeFile
+    gauge: GaugeFile
+    border: BorderFile = BorderFile()
+    cast_on: CastOn = "stepped"
+    spread: Spread = "cables"
+    symmetric: bool = True
+    least_background: Annotated[int, Field(ge=1, le=40)] = 2
+    segments: Annotated[tuple[SegmentFile, ...], Field(min_length=3, max_length=60)]
+
+    def piece(self) -> Piece:
+        """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""
+        span = GAUGE_SPAN[self.unit][0] / 100.0
+        return check_piece(
+            Piece(
+                name=self.name,
+                width_mm=to_mm(self.size.width, self.unit),
+                height_mm=to_mm(self.size.height, self.unit),
+                tolerance_mm=to_mm(self.size.tolerance, self.unit),
+                gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span),
+                segments=tuple(Segment(s.role, s.pattern, s.repeats, s.mirrored, s.locked) for s in self.segments),
+                border_id=self.border.pattern,
+                border_rows=self.border.rows,
+                cast_on=self.cast_on,
+                spread=self.spread,
+                symmetric=self.symmetric,
+                least_background=self.least_background,
+            )
+        )
+
+    def with_piece(self, piece: Piece) -> ProjectFile:
+        """This file with the layout and the choices of `piece`; sizes and gauge stay as they were written."""
+        segments = tuple(
+            SegmentFile(role=s.role, pattern=s.pattern_id, repeats=s.repeats, mirrored=s.mirrored, locked=s.locked)
+            for s in piece.segments
+        )
+        return self.model_copy(
+            update={
+                "segments": segments,
+                "border": BorderFile(pattern=piece.border_id, rows=piece.border_rows),
+                "cast_on": piece.cast_on,
+                "spread": piece.spread,
+                "symmetric": piece.symmetric,
+                "least_background": piece.least_background,
+            }
+        )
+
+    def text(self) -> str:
+        """The file's text."""
+        return self.model_dump_json(indent=2) + "\n"
+
+
+def read_project(text: str | bytes) -> ProjectFile:
+    """A project file checked through and through. Raises BadFile or IllegalPiece; nothing is half read."""
+    try:
+        file = ProjectFile.model_validate_json(text)
+    except ValidationError as error:
+        raise BadFile("This is not a Cablux project: " + " ".join(_sentences(error))) from None
+    file.piece()
+    return file
+
+
+def _sentences(error: ValidationError) -> list[str]:
+    out = []
+    for fault in error.errors(include_url=False)[:12]:
+        place = ".".join(str(part + 1) if isinstance(part, int) else part for part in fault["loc"])
+        where = f"“{place}”" if place else "the file"
+        if fault["type"] == "extra_forbidden":
+            out.append(f"{where} is a field we do not know; take it out.")
+        elif fault["type"] == "missing":
+            out.append(f"{where} is missing.")
+        elif fault["type"] == "json_invalid":
+            out.append(f"it is not JSON ({fault['ctx']['error'] if 'ctx' in fault else 'unreadable'}).")
+        else:
+            out.append(f"{where}: {fault['msg'][:1].lower()}{fault['msg'][1:]}.")
+    return out
+
+
+def fresh_project(
+    *, name: str, unit: Unit, yarn: str, width: float, height: float, tolerance: float, stitches: float, rows: float
+) -> ProjectFile:
+    """A new throw before any panel: garter edges and a purl ground that fills the width. Raises IllegalPiece."""
+    span, mm = GAUGE_SPAN[unit][0], to_mm(width, unit)
+    gauge = Gauge(stitches * 100.0 / span, rows * 100.0 / span)
+    edge = max(2, min(8, round(25.0 / gauge.stitch_mm)))  # common practice: an edge of about 2.5 cm
+    ground = max(1, min(1400, round(mm / gauge.stitch_mm) - 2 * edge))
+    border = max(2, min(60, 2 * round(15.0 / gauge.row_mm / 0.73)))  # 3 cm of garter, whose rows are shorter
+    file = ProjectFile(
+        name=name,
+        unit=unit,
+        yarn=yarn,
+        size=SizeFile(width=width, height=height, tolerance=tolerance),
+        gauge=GaugeFile(stitches=stitches, rows=rows),
+        border=BorderFile(rows=border),
+        segments=(
+            SegmentFile(role="edge", pattern="garter", repeats=edge),
+            SegmentFile(role="background", pattern="reverse-stockinette", repeats=ground),
+            SegmentFile(role="edge", pattern="garter", repeats=edge),
+        ),
+    )
+    file.piece()
+    return file
+
+
+def size_in_unit(mm: float, unit: Unit) -> float:
+    """A length for a form field: the person's unit, two decimals."""
+    return round(from_mm(mm, unit), 2)

@@ -1,0 +1,34 @@
+"""What is on the needles: each project with its cloth, its size and how far it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..render.fan import Fan, fan
+from .chairside import Chair
+from .projects import Project, Projects
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A project in the list."""
+
+    project: Project
+    fan: Fan
+    done: int
+    total: int
+
+    @property
+    def percent(self) -> int:
+        """How much is done, by rows."""
+        return 100 * self.done // self.total
+
+
+def overview(projects: Projects, chair: Chair) -> list[Entry]:
+    """Every project, the last changed first."""
+    out = []
+    for project in projects.all():
+        total = project.numbers.rows.total
+        done = min(chair.state(project.id).done, total)
+        out.append(Entry(project, fan(project.piece, project.numbers.cast_on, project.unit), done, total))
+    return out

@@ -1,0 +1,171 @@
+"""Projects: make, list, open, change with undo, exchange."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from functools import lru_cache
+
+from ..core.layout.caston import CastOnPlan, plan
+from ..core.layout.heights import RowPlan, plan_rows
+from ..core.layout.piece import Piece
+from ..core.layout.widths import body_sd_um, body_um, chance_within
+from ..core.units import Unit
+from ..store import repository
+from ..store.database import Database
+from .errors import NotFound
+from .files import ProjectFile, read_project
+
+
+@dataclass(frozen=True)
+class Numbers:
+    """The numbers a knitter came for; every page takes them from here."""
+
+    cast_on: CastOnPlan
+    rows: RowPlan
+    width_um: int
+    sd_um: float
+    chance: float
+
+    @property
+    def eighty_um(self) -> float:
+        """Half of the interval in which eight of ten such pieces would lie."""
+        return 1.2816 * self.sd_um
+
+
+@dataclass(frozen=True)
+class Project:
+    """An opened project."""
+
+    id: int
+    file: ProjectFile
+    position: int
+    undo_label: str
+    redo_label: str
+    changed: datetime
+
+    @property
+    def name(self) -> str:
+        """Its name."""
+        return self.file.name
+
+    @property
+    def unit(self) -> Unit:
+        """The unit the person chose."""
+        return self.file.unit
+
+    @property
+    def piece(self) -> Piece:
+        """The piece it makes."""
+        return _piece(self.file)
+
+    @property
+    def numbers(self) -> Numbers:
+        """Cast-on, rows, width and how sure that is."""
+        return numbers(self.piece)
+
+
+@lru_cache(maxsize=128)
+def _piece(file: ProjectFile) -> Piece:
+    return file.piece()
+
+
+@lru_cache(maxsize=128)
+def numbers(piece: Piece) -> Numbers:
+    """The numbers of a piece."""
+    width, sd = body_um(piece), body_sd_um(piece)
+    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
+    chance = chance_within(width, sd, wanted - tolerance, wanted + tolerance)
+    return Numbers(plan(piece), plan_rows(piece), width, sd, chance)
+
+
+def now() -> datetime:
+    """The time, UTC, as stored."""
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+class Projects:
+    """The projects of one database."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    def create(self, file: ProjectFile) -> int:
+        """Stores a new project; returns its id."""
+        file.piece()
+        with self.database.writing() as session:
+            return repository.create(session, file.text(), "New project", now())
+
+    def import_text(self, text: str | bytes) -> int:
+        """Stores a project from a project file's text. Raises BadFile or IllegalPiece."""
+        return self.create(read_project(text))
+
+    def open(self, project_id: int) -> Project:
+        """A project by id. Raises NotFound."""
+        with self.database.reading() as session:
+            stored = repository.load(session, project_id)
+        if stored is None:
+            raise NotFound("There is no such project; it may have been removed.")
+        return _open(stored)
+
+    def all(self) -> list[Project]:
+        """Every project, the last changed first."""
+        with self.database.reading() as session:
+            return [_open(stored) for stored in repository.load_all(session)]
+
+    def change(self, project_id: int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
+        """Applies a change and keeps it as a step that can be undone.
+
+        Whatever `change` or the new piece's check raises leaves everything as it was; a change that changes
+        nothing is no step.
+        """
+        with self.database.writing() as session:
+            stored = repository.load(session, project_id)
+            if stored is None:
+                raise NotFound("There is no such project; it may have been removed.")
+            before = _open(stored)
+            after = change(before.file)
+            numbers(_piece(after))  # refuses what cannot be knitted
+            if after != before.file:
+                repository.append_step(session, project_id, after.text(), label, now())
+        return self.open(project_id)
+
+    def change_piece(self, project_id: int, label: str, change: Callable[[Piece], Piece]) -> Project:
+        """`change` on the piece alone."""
+        return self.change(project_id, label, lambda file: file.with_piece(change(_piece(file))))
+
+    def undo(self, project_id: int) -> Project:
+        """One step back; nothing where there is none."""
+        return self._move(project_id, -1)
+
+    def redo(self, project_id: int) -> Project:
+        """One step forward again."""
+        return self._move(project_id, +1)
+
+    def _move(self, project_id: int, by: int) -> Project:
+        self.open(project_id)
+        with self.database.writing() as session:
+            repository.move_in_history(session, project_id, by, now())
+        return self.open(project_id)
+
+    def remove(self, project_id: int) -> None:
+        """Deletes a project for good."""
+        with self.database.writing() as session:
+            repository.remove(session, project_id)
+
+
+def _open(stored: repository.Stored) -> Project:
+    return Project(
+        id=stored.id,
+        file=_read(stored.document),
+        position=stored.position,
+        undo_label=stored.undo_label,
+        redo_label=stored.redo_label,
+        changed=stored.changed,
+    )
+
+
+@lru_cache(maxsize=256)
+def _read(document: str) -> ProjectFile:
+    return read_project(document)

@@ -1,0 +1,113 @@
+"""The form of size and yarn: text as a person types it, read with a sentence for every mistake."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..core.errors import IllegalPiece
+from ..core.units import Unit
+from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
+
+
+@dataclass(frozen=True)
+class SizeForm:
+    """The fields as typed."""
+
+    name: str
+    unit: str
+    yarn: str
+    width: str
+    height: str
+    tolerance: str
+    stitches: str
+    rows: str
+
+
+# a throw of a common size (common practice: 110 to 130 by 150 cm) in a worsted-weight gauge
+EMPTY = SizeForm("", "cm", "", "110", "150", "1.5", "18", "25")
+
+
+@dataclass(frozen=True)
+class _Read:
+    name: str
+    unit: Unit
+    yarn: str
+    width: float
+    height: float
+    tolerance: float
+    stitches: float
+    rows: float
+
+
+def _read(form: SizeForm) -> _Read:
+    problems: list[str] = []
+    name = " ".join(form.name.split())
+    if not 1 <= len(name) <= 80:
+        problems.append("Give the project a name of up to 80 letters.")
+    if len(form.yarn.strip()) > 200:
+        problems.append("Describe the yarn in up to 200 letters.")
+    unit: Unit = "in" if form.unit == "in" else "cm"
+    values = {}
+    for field, label in (
+        ("width", "The width"),
+        ("height", "The height"),
+        ("tolerance", "The tolerance"),
+        ("stitches", "The number of stitches"),
+        ("rows", "The number of rows"),
+    ):
+        text = str(getattr(form, field)).strip().replace(",", ".")
+        try:
+            values[field] = float(text)
+        except ValueError:
+            values[field] = math.nan
+        if not math.isfinite(values[field]):
+            problems.append(f"{label} must be a number, such as 110 or 12.5; “{text[:20]}” is not.")
+        elif values[field] <= 0:
+            problems.append(f"{label} must be more than zero, not {text[:20]}.")
+    if problems:
+        raise IllegalPiece(" ".join(problems))
+    return _Read(name, unit, form.yarn.strip(), **values)
+
+
+def new_file(form: SizeForm) -> ProjectFile:
+    """A new throw's file from the form. Raises IllegalPiece with every mistake."""
+    r = _read(form)
+    return fresh_project(
+        name=r.name,
+        unit=r.unit,
+        yarn=r.yarn,
+        width=r.width,
+        height=r.height,
+        tolerance=r.tolerance,
+        stitches=r.stitches,
+        rows=r.rows,
+    )
+
+
+def changed_file(file: ProjectFile, form: SizeForm) -> ProjectFile:
+    """The file with another size, yarn or gauge, its layout kept. Raises IllegalPiece."""
+    r = _read(form)
+    return file.model_copy(
+        update={
+            "name": r.name,
+            "unit": r.unit,
+            "yarn": r.yarn,
+            "size": SizeFile(width=r.width, height=r.height, tolerance=r.tolerance),
+            "gauge": GaugeFile(stitches=r.stitches, rows=r.rows),
+        }
+    )
+
+
+def form_of(file: ProjectFile) -> SizeForm:
+    """The form filled from a file."""
+    return SizeForm(
+        file.name,
+        file.unit,
+        file.yarn,
+        f"{file.size.width:g}",
+        f"{file.size.height:g}",
+        f"{file.size.tolerance:g}",
+        f"{file.gauge.stitches:g}",
+        f"{file.gauge.rows:g}",
+    )

@@ -1,0 +1,27 @@
+"""Settings by environment: CABLUX_DATA, CABLUX_HOST, CABLUX_PORT."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from pydantic import Field
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+
+def _home() -> Path:
+    return Path.home() / ".local" / "share" / "cablux"
+
+
+class Settings(BaseSettings):
+    """Where the data lies and where the program listens."""
+
+    model_config = SettingsConfigDict(env_prefix="CABLUX_")
+
+    data: Path = Field(default_factory=_home, description="folder of the database and files")
+    host: str = Field(default="127.0.0.1", description="address to listen on")
+    port: int = Field(default=8765, ge=0, le=65535, description="port to listen on; 0 picks a free one")
+
+    @property
+    def database(self) -> Path:
+        """The database file."""
+        return self.data / "cablux.db"

@@ -1,0 +1,103 @@
+"""The application: its routes, middleware and error pages, built visibly in one place."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import Response
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+
+from .. import __version__
+from ..core.errors import CabluxError
+from ..service.chairside import Chair
+from ..service.errors import NotFound
+from ..service.projects import Projects
+from ..service.warm import warm
+from ..settings import Settings
+from ..store.database import Database
+from . import routes_bench, routes_chairside, routes_pattern, routes_pictures, routes_projects
+from .pages import HERE, page, wants_part
+from .security import Security
+
+WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
+
+
+def create_app(settings: Settings | None = None) -> FastAPI:
+    """The application on the data of `settings`; migrates the database when it starts."""
+    settings = settings or Settings()
+    database = Database(settings.database)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        database.upgrade()
+        timer = threading.Timer(WARM_AFTER, warm, (app.state.projects,))
+        timer.daemon = True
+        timer.start()
+        yield
+        timer.cancel()
+        database.close()
+
+    app = FastAPI(title="Cablux", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.projects = Projects(database)
+    app.state.chair = Chair(database)
+    app.add_middleware(GZipMiddleware, minimum_size=800)
+    app.add_middleware(Security)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=_hosts(settings))
+    app.mount("/static", _Static(directory=HERE / "static"), name="static")
+    for module in (routes_projects, routes_bench, routes_pattern, routes_chairside, routes_pictures):
+        app.include_router(module.router)
+    app.add_exception_handler(CabluxError, _refused)
+    app.add_exception_handler(RequestValidationError, _unreadable)
+    app.add_exception_handler(HTTPException, _http_error)
+    return app
+
+
+def _hosts(settings: Settings) -> list[str]:
+    """Names under which we answer: another site cannot reach us through a name of its own."""
+    return sorted({"127.0.0.1", "localhost", "[::1]", "testserver", settings.host})
+
+
+class _Static(StaticFiles):
+    """Static files; addresses carry a fingerprint, so they may be kept."""
+
+    def file_response(self, *args: object, **kwargs: object) -> Response:
+        response = super().file_response(*args, **kwargs)  # type: ignore[arg-type]
+        response.headers["cache-control"] = "public, max-age=31536000, immutable"
+        return response
+
+
+def _problem(request: Request, status: int, title: str, sentence: str) -> Response:
+    """A sentence in the page's own place for messages, or a page of its own."""
+    if wants_part(request):
+        response = page(request, "_problem.html", status, sentence=sentence)
+        response.headers["HX-Retarget"] = "#messages"
+        response.headers["HX-Reswap"] = "innerHTML"
+        return response
+    return page(request, "problem.html", status, title=title, sentence=sentence)
+
+
+def _refused(request: Request, error: Exception) -> Response:
+    if isinstance(error, NotFound):
+        return _problem(request, 404, "Not here", str(error))
+    return _problem(request, 422, "That cannot be", str(error))
+
+
+def _unreadable(request: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    names = sorted({str(fault["loc"][-1]) for fault in error.errors()})
+    sentence = f"We could not read {', '.join(names)}: a whole number or one of the choices was expected."
+    return _problem(request, 422, "That cannot be", sentence)
+
+
+def _http_error(request: Request, error: Exception) -> Response:
+    assert isinstance(error, HTTPException)
+    if error.status_code == 404:
+        return _problem(request, 404, "Not here", "There is no such page.")
+    return _problem(request, error.status_code, "That did not work", str(error.detail))

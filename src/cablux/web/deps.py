@@ -1,0 +1,29 @@
+"""What routes are given: the use cases of this application, and the project an address names."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import Depends, Request
+
+from ..service.chairside import Chair
+from ..service.projects import Project, Projects
+
+
+def _projects(request: Request) -> Projects:
+    found: Projects = request.app.state.projects
+    return found
+
+
+def _chair(request: Request) -> Chair:
+    found: Chair = request.app.state.chair
+    return found
+
+
+def _project(request: Request, project_id: int) -> Project:
+    return _projects(request).open(project_id)
+
+
+ProjectsDep = Annotated[Projects, Depends(_projects)]
+ChairDep = Annotated[Chair, Depends(_chair)]
+ProjectDep = Annotated[Project, Depends(_project)]

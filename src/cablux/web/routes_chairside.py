@@ -1,0 +1,41 @@
+"""At the chair: the row to work now, and the tally."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import RedirectResponse, Response
+
+from ..service.chairside import RowNow
+from ..service.projects import Project
+from .deps import ChairDep, ProjectDep
+from .pages import page, path_maker, wants_part
+
+router = APIRouter(prefix="/projects/{project_id}")
+Row = Annotated[int, Form(ge=1, le=10_000)]
+
+
+def _chair(request: Request, project: Project, now: RowNow) -> Response:
+    if request.method == "POST" and not wants_part(request):
+        return RedirectResponse(path_maker(request)("chairside", project_id=project.id), 303)
+    name = "_chairside.html" if wants_part(request) else "chairside.html"
+    return page(request, name, project=project, now=now)
+
+
+@router.get("/chairside", name="chairside")
+def show(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+    """The row to work now."""
+    return _chair(request, project, chair.now(project))
+
+
+@router.post("/chairside/done", name="row_done")
+def done(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
+    """Ticks off a row."""
+    return _chair(request, project, chair.row_done(project, row))
+
+
+@router.post("/chairside/undo", name="row_undo")
+def undo(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
+    """Takes the last row back."""
+    return _chair(request, project, chair.undo(project, row))

@@ -1,0 +1,131 @@
+"""Projects: the list, a new one, its size and yarn, exchange, removal; and the theme."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated
+
+from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response
+
+from ..core.errors import CabluxError
+from ..service import sizes
+from ..service.overview import overview
+from .deps import ChairDep, ProjectDep, ProjectsDep
+from .pages import THEMES, page, path_maker
+
+router = APIRouter()
+
+MAX_FILE = 1_000_000  # bytes, our choice: a project file has a few thousand
+Text = Annotated[str, Form()]
+
+
+@router.get("/", name="projects")
+def projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Response:
+    """What is on the needles."""
+    return page(request, "projects.html", entries=overview(projects, chair))
+
+
+@router.get("/projects/new", name="new_project")
+def new_project(request: Request) -> Response:
+    """The form for a new throw."""
+    return page(request, "project_form.html", form=sizes.EMPTY, project=None, problem="")
+
+
+@router.post("/projects", name="create_project")
+def create_project(
+    request: Request,
+    projects: ProjectsDep,
+    name: Text = "",
+    unit: Text = "cm",
+    yarn: Text = "",
+    width: Text = "",
+    height: Text = "",
+    tolerance: Text = "",
+    stitches: Text = "",
+    rows: Text = "",
+) -> Response:
+    """Makes a throw from the form, or shows the form again with what is wrong."""
+    form = sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
+    try:
+        made = projects.create(sizes.new_file(form))
+    except CabluxError as error:
+        return page(request, "project_form.html", 422, form=form, project=None, problem=str(error))
+    return _see(request, "bench", project_id=made)
+
+
+@router.post("/projects/import", name="import_project")
+def import_project(request: Request, projects: ProjectsDep, file: Annotated[UploadFile, File()]) -> Response:
+    """Opens a project file."""
+    content = file.file.read(MAX_FILE + 1)
+    if len(content) > MAX_FILE:
+        raise CabluxError("This file is larger than a megabyte; a project file is a few thousand bytes.")
+    return _see(request, "bench", project_id=projects.import_text(content))
+
+
+@router.get("/projects/{project_id}", name="project")
+def project_page(request: Request, project: ProjectDep) -> Response:
+    """A project opens on its bench."""
+    return _see(request, "bench", project_id=project.id)
+
+
+@router.get("/projects/{project_id}/size", name="size")
+def size(request: Request, project: ProjectDep) -> Response:
+    """The size and the yarn of a project."""
+    return page(request, "project_form.html", form=sizes.form_of(project.file), project=project, problem="")
+
+
+@router.post("/projects/{project_id}/size", name="change_size")
+def change_size(
+    request: Request,
+    project: ProjectDep,
+    projects: ProjectsDep,
+    name: Text = "",
+    unit: Text = "cm",
+    yarn: Text = "",
+    width: Text = "",
+    height: Text = "",
+    tolerance: Text = "",
+    stitches: Text = "",
+    rows: Text = "",
+) -> Response:
+    """Changes size and yarn; the layout stays."""
+    form = sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
+    try:
+        projects.change(project.id, "size and yarn", lambda file: sizes.changed_file(file, form))
+    except CabluxError as error:
+        return page(request, "project_form.html", 422, form=form, project=project, problem=str(error))
+    return _see(request, "bench", project_id=project.id)
+
+
+@router.get("/projects/{project_id}/project.json", name="export_project")
+def export_project(project: ProjectDep) -> Response:
+    """The project file."""
+    slug = re.sub(r"[^a-z0-9]+", "-", project.name.lower()).strip("-") or "project"
+    headers = {"content-disposition": f'attachment; filename="{slug}.cablux.json"'}
+    return Response(project.file.text(), media_type="application/json", headers=headers)
+
+
+@router.post("/projects/{project_id}/remove", name="remove_project")
+def remove_project(request: Request, project: ProjectDep, projects: ProjectsDep, sure: Text = "") -> Response:
+    """Removes a project for good, once the person has said so."""
+    if sure != "yes":
+        raise CabluxError("Tick “for good” first; a removed project cannot be brought back.")
+    projects.remove(project.id)
+    return _see(request, "projects")
+
+
+@router.post("/theme", name="theme")
+def theme(request: Request, choice: Text, back: Text = "/") -> Response:
+    """Daylight, lamplight, or as the machine has it."""
+    target = back if back.startswith("/") and not back.startswith("//") and "\\" not in back else "/"
+    response = RedirectResponse(target, 303)
+    if choice in THEMES:
+        response.set_cookie("theme", choice, max_age=31_536_000, samesite="lax", httponly=True)
+    else:
+        response.delete_cookie("theme")
+    return response
+
+
+def _see(request: Request, name: str, **params: int) -> Response:
+    return RedirectResponse(path_maker(request)(name, **params), 303)

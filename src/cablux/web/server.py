@@ -1,0 +1,31 @@
+"""Runs the application on this machine and says where."""
+
+from __future__ import annotations
+
+import socket
+
+import uvicorn
+
+from ..core.errors import CabluxError
+from ..settings import Settings
+from .app import create_app
+
+
+def serve(settings: Settings) -> None:
+    """Listens until it is stopped. Raises CabluxError where the port is taken."""
+    family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
+    listener = socket.socket(family, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((settings.host, settings.port))
+    except OSError as error:
+        listener.close()
+        raise CabluxError(
+            f"Port {settings.port} on {settings.host} cannot be used ({error.strerror}). "
+            "Is Cablux running already? Another port: PORT=8766, or --port 8766."
+        ) from None
+    port = listener.getsockname()[1]
+    app = create_app(settings)
+    print(f"Cablux: http://{settings.host}:{port}/   (data in {settings.data}; Ctrl+C stops it)", flush=True)
+    config = uvicorn.Config(app, log_level="warning", access_log=False)
+    uvicorn.Server(config).run(sockets=[listener])
