@@ -35,7 +35,7 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
     Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row, which wraps round.
     """
     steady = _smooth_columns(net)
-    held = _held(net)
+    free = _free_to_fold(net)
     out = np.ones(len(net.course))
     start = 0
     for n in net.counts:
@@ -47,7 +47,7 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
         kernel[-1 % n] -= 1.0
         # the system is circulant, so it is solved in the frequency domain
         slope = -k.curl * np.fft.irfft(np.fft.rfft(step) / np.fft.rfft(kernel), n)
-        slope *= _balance(sign) * (1.0 - np.maximum(held[start : start + n], np.roll(held[start : start + n], -1)))
+        slope *= _balance(sign) * free[start : start + n]
         out[start : start + n] = np.cos(np.clip(slope, -_STEEPEST, _STEEPEST))
         start += n
     return out
@@ -64,12 +64,20 @@ def _balance(sign: Floats) -> Floats:
     return np.asarray(1.0 - mean**2)
 
 
-def _held(net: Network) -> Floats:
-    """For each loop 1 where its column takes part in a crossing, which ties it down so that it does not roll."""
+def _free_to_fold(net: Network) -> Floats:
+    """For each course 0 where a crossing ties its columns down so that they do not roll, else 1.
+
+    Knit and purl that cross together in one group stay a rib: such a cable folds within its groups.
+    """
     widest = max(net.counts)
     column = (net.place * widest) // np.array(net.counts)[net.row]
-    hit = np.bincount(column, weights=(net.depth != 0).astype(float), minlength=widest) > 0
-    return np.asarray(hit[column], float)
+    first, second = net.course.T
+    crossed = np.bincount(column, weights=net.depth != 0, minlength=widest) > 0
+    together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0)
+    ribbed = together & (net.sign[first] != net.sign[second])
+    rib = np.bincount(column[first], weights=ribbed, minlength=widest) > 0
+    tied = (crossed[column[first]] | crossed[column[second]]) & ~rib[column[first]]
+    return np.where(tied, 0.0, 1.0)
 
 
 def _smooth_columns(net: Network) -> Floats:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..errors import IllegalPiece
-from .piece import Piece, is_symmetric
+from .piece import Piece, Segment, is_symmetric
 from .widths import body_um, border_um, segment_um
 
 
@@ -50,16 +50,18 @@ def plan(piece: Piece, style: str = "") -> CastOnPlan:
     """The cast-on of a piece in its own style, or in the one named ("stepped", "straight").
 
     Stepped: the count whose border lies as wide as the body. Straight: the body's own count. Both are moved
-    to the nearest count that suits the border's multiple. Raises IllegalPiece where one row cannot do it.
+    to the nearest count that suits the border's multiple and that one row can reach; IllegalPiece where none is.
     """
     body, width = piece.stitches, body_um(piece)
     straight = (style or piece.cast_on) == "straight"
     edges = sum(e.stitches for e in piece.edges)
-    least = edges + piece.border.least
-    most = max(2 * body, least)
-    counts = [n for n in range(least, most + 1) if fits_border(piece, n)]
-    if not counts:  # pragma: no cover - a border that fits nowhere would not pass the piece's check
-        raise IllegalPiece(f"{piece.border.name} does not fit between the edges with any count.")
+    low, high = (sum(bounds) for bounds in zip(*map(_share_bounds, piece.inner), strict=True))
+    counts = [n for n in range(edges + low, edges + high + 1) if fits_border(piece, n)]
+    if not counts:
+        raise IllegalPiece(
+            f"{piece.border.name} does not fit between the edges: it needs a multiple of {piece.border.chart.multiple}"
+            f" + {piece.border.chart.balance}, and one row can only reach {low} to {high} stitches there."
+        )
 
     def miss(n: int) -> tuple[int, int]:
         off = abs(n - body) if straight else abs(band_um(piece, n) - width)
@@ -81,16 +83,12 @@ def _shares(piece: Piece, cast_on: int) -> tuple[int, ...]:
     weights = [segment_um(s, piece.gauge) if by_width else s.stitches for s in inner]
     total = sum(weights)
     exact = [left * w / total for w in weights]
-    # Each stitch can carry at most one increase beside it, and a decrease joins two; so bounds on both sides.
-    low = [-(-(s.stitches + 1) // 2) for s in inner]
-    high = [2 * s.stitches - 1 for s in inner]
+    low, high = zip(*map(_share_bounds, inner), strict=True)
     shares = [min(max(int(e), lo), hi) for e, lo, hi in zip(exact, low, high, strict=True)]
     paired = is_symmetric(piece.segments)
     while (rest := left - sum(shares)) != 0:
         step = 1 if rest > 0 else -1
         open_ = [i for i in range(len(inner)) if (shares[i] < high[i] if step > 0 else shares[i] > low[i])]
-        if not open_:
-            raise IllegalPiece(_too_steep(piece, cast_on))
         best = max(open_, key=lambda i: (step * (exact[i] - shares[i]), -abs(2 * i + 1 - len(inner))))
         partner = len(inner) - 1 - best
         if paired and partner != best:
@@ -105,9 +103,7 @@ def _shares(piece: Piece, cast_on: int) -> tuple[int, ...]:
     return (edge[0], *shares, edge[1])
 
 
-def _too_steep(piece: Piece, cast_on: int) -> str:
-    return (
-        f"From {cast_on} stitches in the border to {piece.stitches} in the body is more than one row can do: "
-        "there would be an increase beside every stitch. Choose the straight cast-on, or a border that draws in "
-        "more like the cables."
-    )
+def _share_bounds(segment: Segment) -> tuple[int, int]:
+    """Fewest and most border stitches under a segment: one increase a gap, and a decrease joins two."""
+    n = segment.stitches
+    return (n + 2) // 2, 2 * n - 1

@@ -80,11 +80,11 @@ class _Model:
         c = np.zeros(self.size)
         if goal == "error":
             c[self.n : self.n + 2] = 1.0
-        elif goal == "uneven":
+        elif goal == "uneven" and self.grounds:
             c[self.n + 2], c[self.n + 3] = 1.0, -1.0
         elif goal == "change":
             c[self.n + 5 :] = [s.chart.multiple for s in self.piece.segments]
-        else:
+        elif goal == "ground":
             for i in self.grounds:
                 c[i] = self.piece.segments[i].chart.multiple
         return c

@@ -53,7 +53,7 @@ class Crossing(Op):
         if short:
             return short
         groups = [self.over, self.centre, self.under] if self.centre else [self.over, self.under]
-        return f"{self.lean}C[{'|'.join(_group_text(g) for g in groups)}]"
+        return f"{self.lean}{'T' if self.twist else 'C'}[{'|'.join(_group_text(g) for g in groups)}]"
 
     def _short_token(self) -> str:
         """`3/3 LC`, `2/1 LPC`, `3/3/3 LC`, `2/1/2 LPC`, `1/1 LT`; empty where the groups need spelling out."""

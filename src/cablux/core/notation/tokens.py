@@ -23,8 +23,9 @@ _NAMED: dict[str, Op] = {
     "m1pr": Increase(Lean.RIGHT, Face.PURL),
 }
 
+_TWIST = "a twist (T) is one stitch over one; for this write C."
 _GROUP_TEXT = r"[kp]\d*(?:tbl)?(?:\s+[kp]\d*(?:tbl)?)*"
-_SPELLED = re.compile(rf"([LR])C\[({_GROUP_TEXT}(?:\|{_GROUP_TEXT}){{1,2}})\]", re.I)
+_SPELLED = re.compile(rf"([LR])([CT])\[({_GROUP_TEXT}(?:\|{_GROUP_TEXT}){{1,2}})\]", re.I)
 _OVER_UNDER = re.compile(r"(\d+)/(\d+)(?:/(\d+))?\s*([LR])(P?)([CT])(?![a-z\d])", re.I)
 _COUNT_HOLD = re.compile(r"([CT])(\d+)([FBLR])(?![a-z\d])", re.I)
 _NAME = re.compile(r"(k2tog|p2tog|ssk|ssp|yo|m1p?[lr]?)(?![a-z\d])", re.I)
@@ -77,7 +78,7 @@ def _read_over_under(m: re.Match[str]) -> tuple[Op, int]:
     if m[6].upper() == "C":
         return made, 1
     if (over, under, centre) != (1, 1, 0):
-        raise InvalidText((Problem(f"“{m[0]}”: a twist (T) is one stitch over one; for this write C."),))
+        raise InvalidText((Problem(f"“{m[0]}”: {_TWIST}"),))
     return Crossing(made.over, made.under, made.lean, twist=True), 1
 
 
@@ -91,10 +92,13 @@ def _check_size(text: str, over: int, under: int, centre: int, *, has_centre: bo
 
 
 def _read_spelled(m: re.Match[str]) -> tuple[Op, int]:
-    groups = [_read_group(part) for part in m[2].split("|")]
+    groups = [_read_group(part) for part in m[3].split("|")]
     centre = groups[1] if len(groups) == 3 else ()
     _check_size(m[0], len(groups[0]), len(groups[-1]), len(centre), has_centre=False)
-    return Crossing(groups[0], groups[-1], Lean(m[1].upper()), centre), 1
+    twist = m[2].upper() == "T"
+    if twist and (len(groups[0]), len(centre), len(groups[-1])) != (1, 0, 1):
+        raise InvalidText((Problem(f"“{m[0]}”: {_TWIST}"),))
+    return Crossing(groups[0], groups[-1], Lean(m[1].upper()), centre, twist), 1
 
 
 def _read_group(text: str) -> Group:

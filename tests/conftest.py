@@ -1,0 +1,38 @@
+"""Fixtures shared by all tests: a fresh database, the application, projects to work with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+from starlette.testclient import TestClient
+
+from cablux.demo.loader import load_demo
+from cablux.settings import Settings
+from cablux.store.database import Database
+from cablux.web.app import create_app
+
+settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Iterator[Database]:
+    opened = Database(tmp_path / "cablux.db")
+    opened.upgrade()
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    """The application with the demo's three projects: 1 window seat (inches), 2 bothy blanket, 3 skerry throw."""
+    data = Settings(data=tmp_path)
+    database = Database(data.database)
+    database.upgrade()
+    load_demo(database)
+    database.close()
+    with TestClient(create_app(data)) as opened:
+        yield opened

@@ -1,0 +1,146 @@
+"""Charts: text in and out, the audit, and the library."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, IllegalChart, InvalidText
+from cablux.core.library import LIBRARY, find_pattern, load_pattern
+from cablux.core.notation import K, Side, audit, faces, format_chart, parse_chart, parse_ops
+
+from .strategies import charts
+
+ROPE = """name: Rope between purls
+multiple: 10
+row 1: p2, k6, p2
+rows 2, 4, 6, 8 (WS): k2, p6, k2
+rows 3, 5: p2, k6, p2
+row 7: p2, 3/3 LC, p2
+"""
+
+
+@given(charts())
+def test_reading_a_chart_undoes_writing_it(chart):
+    assert parse_chart(format_chart(chart)) == chart
+    assert parse_chart(format_chart(chart, hold=True)) == chart
+    assert audit(chart) == ()
+
+
+@given(charts(), st.integers(1, 4))
+def test_a_chart_stays_sound_mirrored_shifted_and_repeated(chart, n):
+    assert audit(chart.mirrored()) == () and chart.mirrored().mirrored() == chart
+    shifted = chart.shifted(n)
+    assert audit(shifted) == () and shifted.shifted(-n) == chart
+    assert all(sum(op.takes for op in row.ops(n)) == chart.width(n) for row in chart.rows)
+
+
+def test_the_example_of_the_format_is_read_as_it_is_meant():
+    chart = parse_chart(ROPE)
+    assert (chart.name, chart.multiple, chart.balance, chart.height) == ("Rope between purls", 10, 0, 8)
+    assert chart.crossing_rows == (7,)
+    assert chart.ops(2) == parse_ops("p2, k6, p2"), "a wrong-side row is stored as seen from the right side"
+    assert chart.row(2).side is Side.WS
+
+
+@given(st.data())
+def test_one_stitch_too_many_or_too_few_is_reported_in_its_row(data):
+    chart = data.draw(charts().filter(lambda c: c.height > 1))
+    at = data.draw(st.integers(1, chart.height))
+    row = chart.row(at)
+    extra = replace(row, box=(*row.box, K))
+    rows = list(chart.rows)
+    rows[at - 1] = extra
+    problems = audit(replace(chart, rows=tuple(rows)))
+    assert problems and problems[0].row == at
+    wanted = chart.width(1)
+    assert f"{wanted + 1} stitches" in problems[0].message and f"wanted {wanted}" in problems[0].message
+    assert problems[0].stitch == wanted + 1
+
+
+def test_the_audit_names_line_column_row_stitch_and_count():
+    text = ROPE.replace("row 7: p2, 3/3 LC, p2", "row 7: p2, 3/3 LC, p3")
+    (first, *_) = audit(parse_chart(text))
+    assert (first.line, first.row, first.stitch) == (6, 7, 11)
+    assert text.splitlines()[5][first.column - 1 :] == "p3"
+    assert "wanted 10" in first.message
+
+
+def test_every_unreadable_line_is_reported_at_once_and_nothing_is_half_read():
+    with pytest.raises(InvalidText) as caught:
+        parse_chart("multiple: 4\nrow 1: k4, zz\nnonsense\nrow 2 (WS): p4, C5F\nrow 2: k4\n")
+    assert [p.line for p in caught.value.problems] == [2, 3, 4]
+    assert "row 1" in caught.value.problems[0].message
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "No row was found"),
+        ("row 1: k4\nrow 3: k4", "Row 2 is missing"),
+        ("row 1: k4\nrow 1: p4", "given twice"),
+        ("multiple: 0\nrow 1: k4", "whole number"),
+        ("row 99999: k4", "run from 1"),
+        ("row 1:", "empty"),
+        ("row 1: *k1; rep from *, *p1; rep from *", "Only one repeat"),
+    ],
+)
+def test_a_chart_that_cannot_be_read_says_why(text, says):
+    with pytest.raises(InvalidText, match=says):
+        parse_chart(text)
+
+
+def test_a_repeat_that_does_not_close_and_a_box_off_its_multiple_are_found():
+    open_ended = parse_chart("row 1: k4\nrow 2 (WS): p2, yo, p2")
+    assert "does not close" in audit(open_ended)[0].message
+    off = parse_chart("multiple: 4 + 1\nrow 1: *k5; rep from *")
+    assert "repeats over 5" in audit(off)[0].message
+
+
+def test_the_library_is_sound_named_and_large_enough():
+    assert len(LIBRARY) >= 12
+    for pattern in LIBRARY.values():
+        assert audit(pattern.chart) == (), pattern.id
+        assert pattern.note and pattern.tags and pattern.uses
+    grounds = {"stockinette", "reverse-stockinette", "garter", "seed", "double-moss", "rib-2x2"}
+    ropes = {"rope-2-2-left", "rope-2-2-right", "rope-3-3-left", "rope-3-3-right", "rope-pair-3-3"}
+    others = {"braid-9", "honeycomb", "diamond-moss", "rib-lattice"}
+    assert grounds | ropes | others <= set(LIBRARY)
+
+
+@pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
+def test_crossing_strands_arrive_in_the_face_in_which_they_are_worked(pattern_id):
+    """Handbook table 6, check C4: a knit group on top stays knit; a ground stitch beneath may be filled."""
+    chart = LIBRARY[pattern_id].chart
+    for number, row in chart.numbered():
+        below = chart.faces_below(number, 2)
+        at = 0
+        for op in row.ops(2):
+            for loop in op.made:
+                if loop.depth == 1:
+                    assert below[at + loop.parents[0]] == loop.face, f"row {number}"
+            at += op.takes
+
+
+# Handbook 6c, every wrong-side row of the 14-stitch moss diamond written as worked; faces right to left.
+MOSS_ROW_8 = "k2, p3, k1, p1, k1, p1, k1, p2, k2"
+
+
+def test_the_moss_diamond_shows_the_faces_of_the_published_rows():
+    chart = LIBRARY["diamond-moss"].chart
+    worked = parse_ops(MOSS_ROW_8)
+    assert faces(chart.ops(8)) == tuple(f.other for f in reversed(faces(worked)))
+
+
+def test_a_pattern_file_that_does_not_pass_is_refused():
+    good = 'uses = ["panel"]\nfamily = "rope"\ntags = ["x"]\nnote = "n"\nchart = """\nrow 1: k2\nrow 2: {}\n"""\n'
+    assert load_pattern("x", good.format("k2")).least == 2
+    with pytest.raises(IllegalChart):
+        load_pattern("x", good.format("k3"))
+    with pytest.raises(InvalidText):
+        load_pattern("x", good.format("k2").replace('note = "n"', 'colour = "n"'))
+    with pytest.raises(CabluxError, match="no pattern"):
+        find_pattern("no-such")

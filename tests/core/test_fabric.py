@@ -1,0 +1,139 @@
+"""The fabric model: its energy against general tools, its symmetries, and the trade's own values."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from scipy.optimize import check_grad, minimize
+
+from cablux.core.errors import IllegalPiece
+from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.network import build
+from cablux.core.fabric.relax import energy, relax, start
+from cablux.core.fabric.springs import system
+from cablux.core.fabric.tile import draw, relaxed_tile, span_width
+from cablux.core.library import LIBRARY
+from cablux.core.notation import parse_chart
+
+RATIO = 1.4
+
+
+def rope(n: int, every: int, lean: str = "L"):
+    lines = [f"name: rope\nmultiple: {2 * n + 4}"]
+    for row in range(1, every + 1):
+        middle = f"{n}/{n} {lean}C" if row == 3 else f"k{2 * n}"
+        lines.append(f"row {row}: p2, {middle}, p2")
+    return parse_chart("\n".join(lines))
+
+
+def rope_draw_in(n: int, every: int) -> float:
+    """Draw-in of the rope's own columns between its gutters."""
+    return span_width(relaxed_tile(rope(n, every), RATIO, 1), 2, 2 + 2 * n) / (2 * n)
+
+
+def texture(width: int, *rows: str):
+    return parse_chart("\n".join([f"multiple: {width}", *(f"row {i}: {r}" for i, r in enumerate(rows, 1))]))
+
+
+@pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6", "seed"])
+def test_the_gradient_is_the_slope_of_the_energy(pattern_id):
+    net = build(LIBRARY[pattern_id].chart, 1)
+    s = system(net, RATIO, FITTED)
+    u = start(net, RATIO) + np.random.default_rng(7).normal(0.0, 0.15, s.size)
+    off = check_grad(lambda v: energy(s, v)[0], lambda v: energy(s, v)[1], u)
+    assert off < 1e-4
+
+
+@pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6"])
+def test_the_minimum_is_the_one_a_general_optimiser_finds(pattern_id):
+    net = build(LIBRARY[pattern_id].chart, 1)
+    s = system(net, RATIO, FITTED)
+    found = minimize(lambda v: energy(s, v), start(net, RATIO), jac=True, method="L-BFGS-B", options={"maxiter": 9000})
+    tile = relax(net, RATIO)
+    ours = np.concatenate((tile.x, [tile.width], tile.y, [tile.height]))
+    assert tile.converged and tile.residual < 1e-6
+    assert energy(s, ours)[0] <= found.fun + 1e-9
+    assert tile.width == pytest.approx(found.x[net.loops], abs=2e-3)
+    assert tile.height == pytest.approx(found.x[-1], abs=2e-3)
+
+
+def test_stockinette_is_the_measure_and_a_mirror_changes_nothing():
+    plain = draw(LIBRARY["stockinette"].chart, RATIO)
+    assert (plain.draw_in, plain.draw_up) == (pytest.approx(1.0), pytest.approx(1.0))
+    for pattern in LIBRARY.values():
+        one, other = draw(pattern.chart, RATIO, 1), draw(pattern.chart.mirrored(), RATIO, 1)
+        assert one.converged and other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
+        assert other.draw_up == pytest.approx(one.draw_up, abs=1e-6)
+
+
+def test_a_tile_does_not_know_where_it_was_cut():
+    chart = LIBRARY["rope-3-3-left"].chart
+    assert draw(chart.shifted(3), RATIO, 1).draw_in == pytest.approx(draw(chart, RATIO, 1).draw_in, abs=1e-6)
+    once, twice = relaxed_tile(chart, RATIO, 1), relaxed_tile(chart, RATIO, 2)
+    assert twice.width == pytest.approx(2 * once.width, abs=1e-5)
+
+
+def test_a_lattice_whose_box_begins_elsewhere_in_each_row_wraps_through_the_seam():
+    straddling = "multiple: 4\nrow 1: 2/2 LC\nrow 2: k4"
+    shifted = "multiple: 4 + 2\nrow 1: k1, *2/2 LC; rep from *, k1\nrow 2: *k4; rep from *, k2"
+    one, other = draw(parse_chart(straddling), RATIO), draw(parse_chart(shifted), RATIO)
+    assert other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
+
+
+# handbook section 13, the block marked *check*: common practice, never used in the fit
+CHECK = [
+    (rope_draw_in(2, 6), 0.75, 0.85, "rope 2/2 every 6"),
+    (rope_draw_in(3, 6), 0.68, 0.78, "rope 3/3 every 6"),
+    (draw(texture(4, "k2, p2", "k2, p2"), RATIO).draw_in, 0.55, 0.75, "2×2 rib"),
+    (draw(texture(2, "k1, p1", "p1, k1"), RATIO).draw_in, 1.00, 1.10, "seed"),
+    (span_width(relaxed_tile(LIBRARY["braid-6"].chart, RATIO, 1), 2, 8) / 6, 0.62, 0.75, "braid of 6"),
+    (span_width(relaxed_tile(LIBRARY["braid-9"].chart, RATIO, 1), 2, 11) / 9, 0.70, 0.80, "braid of 9"),
+    (span_width(relaxed_tile(LIBRARY["horseshoe-8"].chart, RATIO, 1), 2, 10) / 8, 0.70, 0.80, "horseshoe of 8"),
+    (span_width(relaxed_tile(LIBRARY["hugs-8"].chart, RATIO, 1), 2, 10) / 8, 0.68, 0.78, "hugs and kisses"),
+    (draw(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in, 0.85, 0.95, "travelling diamond"),
+]
+
+
+@pytest.mark.parametrize(("got", "low", "high", "name"), CHECK, ids=[c[3] for c in CHECK])
+def test_draw_in_lies_in_the_trades_band(got, low, high, name):
+    assert low <= got <= high
+
+
+def test_the_orderings_that_any_model_must_keep():
+    """Handbook section 13, last paragraph."""
+    assert rope_draw_in(2, 4) < rope_draw_in(2, 6) < rope_draw_in(2, 8), "a longer distance is wider"
+    assert rope_draw_in(3, 6) < rope_draw_in(3, 8) < rope_draw_in(3, 10)
+    tight = [rope_draw_in(n, 2 * n) for n in (2, 3, 4)]
+    assert max(tight) - min(tight) < 0.05, "n over n every 2n rows is about equally tight"
+    assert draw(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in > draw(LIBRARY["braid-9"].chart, RATIO, 1).draw_in
+    in_rib = texture(8, "k2, p2, k2, p2", "LC[k2 p2|k2 p2]", "k2, p2, k2, p2", "k2, p2, k2, p2")
+    in_plain = texture(8, "k8", "4/4 LC", "k8", "k8")
+    assert draw(in_rib, RATIO).draw_in < draw(in_plain, RATIO).draw_in, "rib cables draw in more"
+
+
+def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
+    garter = draw(LIBRARY["garter"].chart, RATIO)
+    rows_per_stitch = RATIO * garter.draw_in / garter.draw_up
+    assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "handbook 8c: two rows of garter are one stitch"
+    for pattern_id in ("honeycomb", "braid-6", "rope-4-4-left"):
+        assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "0 to 8 % more rows"
+
+
+def test_running_out_of_steps_and_impossible_tiles_are_told_apart(monkeypatch):
+    monkeypatch.setattr("cablux.core.fabric.relax._MOST_STEPS", 1)
+    stopped = relax(build(LIBRARY["braid-6"].chart, 1), RATIO)
+    assert not stopped.converged and stopped.iterations == 1 and stopped.residual > 1e-6
+    with pytest.raises(IllegalPiece, match="no knitted gauge"):
+        draw(LIBRARY["seed"].chart, 9.0)
+    with pytest.raises(IllegalPiece, match="too large"):
+        draw(LIBRARY["seed"].chart, 1.41, 4000)
+
+
+def test_the_documented_table_is_what_the_model_gives():
+    """docs/fabric.md shows the constants in use; tools/fit_fabric.py prints the same table."""
+    text = (Path(__file__).parents[2] / "docs" / "fabric.md").read_text("utf-8")
+    for name in ("course_squeezed", "leg", "shear", "bend", "curl", "flat", "ridge", "flip", "spread", "lowest"):
+        assert f"| `{name}` | {getattr(FITTED, name):g} |" in text
+    assert f"| 2×2 rib | 0.65 | 0.55–0.75 | {CHECK[2][0]:.2f} |" in text
