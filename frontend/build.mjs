@@ -30,3 +30,5 @@ for (const [pkg, from, to] of files) {
     copyFileSync(`node_modules/${pkg}/${licence}`, `${out}/${folder}/LICENSE-${pkg.replace(/^@/, "").replace("/", "-")}.txt`);
   }
 }
+// this package carries no licence file of its own
+copyFileSync("licences/LICENSE-alpinejs-csp.txt", `${out}/vendor/LICENSE-alpinejs-csp.txt`);

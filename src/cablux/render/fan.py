@@ -81,11 +81,12 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
     """The fan of a piece; all widths to one scale, the first stitch at the right."""
     total, plain = body_um(piece), plain_um(piece.stitches, piece.gauge)
     wanted = piece.width_mm * 1000.0
-    scale = (WIDTH - 2 * MARGIN) / max(plain, total, wanted)
+    half_80 = 1.2816 * body_sd_um(piece)  # half of the 80 % interval of a normal value
+    reach = max(total + half_80, wanted)
+    scale = (WIDTH - 2 * MARGIN) / max(plain, reach)
     middle = WIDTH / 2
-    cloth_left = middle - total * scale / 2
+    cloth_left = middle - reach * scale / 2
     needle_left = middle - plain * scale / 2
-    sd = body_sd_um(piece) * scale
     target = cloth_left + wanted * scale
     edge = cloth_left + total * scale
     stepped = None
@@ -99,7 +100,7 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
         cloth=(cloth_left, edge),
         needle=(needle_left, needle_left + plain * scale),
         target=target,
-        soft=(edge - 1.2816 * sd, edge + 1.2816 * sd),  # the 80 % interval of a normal value
+        soft=(edge - half_80 * scale, edge + half_80 * scale),
         stepped=stepped,
     )
 

@@ -26,6 +26,7 @@ def serve(settings: Settings) -> None:
         ) from None
     port = listener.getsockname()[1]
     app = create_app(settings)
+    listener.listen(128)  # from here on a browser waits instead of being refused
     print(f"Cablux: http://{settings.host}:{port}/   (data in {settings.data}; Ctrl+C stops it)", flush=True)
     config = uvicorn.Config(app, log_level="warning", access_log=False)
     uvicorn.Server(config).run(sockets=[listener])

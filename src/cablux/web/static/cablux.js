@@ -158,7 +158,8 @@ document.addEventListener("htmx:before:swap", () => {
 document.addEventListener("htmx:after:swap", (event) => {
   showStart();
   const target = event.detail.ctx && event.detail.ctx.target;
-  if (target && target.id !== "messages") document.querySelector("#messages").replaceChildren();
+  const name = target && target.id ? "#" + target.id : target;
+  if (name !== "#messages") document.querySelector("#messages").replaceChildren();
   if (document.body.dataset.needle !== "yes") return;
   document.body.dataset.needle = "";
   const chosen = document.querySelector("[data-segment][aria-current]");

@@ -1,0 +1,77 @@
+"""A server of its own for each worker, and pages that fail on anything the browser complains about."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.parse import urlsplit
+
+import pytest
+from playwright.sync_api import BrowserContext, Page
+
+CABLUX = Path(sys.executable).parent / "cablux"
+CHROMIUM = """--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking
+ --disable-component-update --disable-sync --disable-dev-shm-usage --font-render-hinting=none
+ --force-color-profile=srgb"""
+
+
+class Server:
+    """`cablux demo` on a data folder; it can be killed and started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.port = 0
+        self.start()
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [CABLUX, "demo", "--port", str(self.port)],
+            stdout=subprocess.PIPE,
+            text=True,
+            env={"PATH": "/usr/bin:/bin", "CABLUX_DATA": str(self.data)},
+        )
+        line = self.process.stdout.readline()
+        self.url = re.search(r"http://[\d.:]+", line)[0]
+        self.port = urlsplit(self.url).port
+
+    def kill(self) -> None:
+        self.process.kill()
+        self.process.wait()
+        self.process.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    started = Server(tmp_path_factory.mktemp("data"))
+    yield started
+    started.kill()
+
+
+@pytest.fixture(scope="session")
+def base_url(server: Server) -> str:
+    return server.url
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict:
+    return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM.split()}
+
+
+@pytest.fixture
+def complaints() -> list[str]:
+    """What the browser complained about; a test that expects a complaint takes it out."""
+    return []
+
+
+@pytest.fixture
+def page(context: BrowserContext, base_url: str, complaints: list[str]) -> Iterator[Page]:
+    page = context.new_page()
+    page.on("console", lambda m: complaints.append(m.text) if m.type in ("error", "warning") else None)
+    page.on("pageerror", lambda e: complaints.append(str(e)))
+    page.on("requestfailed", lambda r: complaints.append(f"failed: {r.url}"))
+    page.on("request", lambda r: None if r.url.startswith((base_url, "data:")) else complaints.append(r.url))
+    yield page
+    assert complaints == []

@@ -1,0 +1,43 @@
+"""Every page in both themes: no violation found by axe, nothing wider than the screen at 390 px or at 200 % zoom."""
+
+from __future__ import annotations
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page
+
+PAGES = ["/", "/projects/new", "/no-such-page", "/projects/3/size", "/projects/3/bench", "/projects/2/cast-on"]
+PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
+
+
+@pytest.mark.parametrize("theme", ["day", "lamp"])
+@pytest.mark.parametrize("address", PAGES)
+def test_pages_are_accessible_in_both_themes(page: Page, complaints, base_url, address, theme):
+    page.context.add_cookies([{"name": "theme", "value": theme, "url": base_url}])
+    page.goto(address)
+    if address.endswith("bench"):
+        page.get_by_role("heading", name="Good answers").wait_for()
+    results = Axe().run(page)
+    assert results.violations_count == 0, results.generate_report()
+    if address == "/no-such-page":
+        complaints.remove(next(c for c in complaints if "404" in c))
+
+
+@pytest.mark.parametrize("size", [(390, 844), (640, 400)], ids=["phone", "zoomed to 200 %"])
+@pytest.mark.parametrize("address", [p for p in PAGES if p != "/no-such-page"])
+def test_no_page_is_wider_than_the_screen(page: Page, address, size):
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.goto(address)
+    assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+
+
+def test_every_control_can_be_reached_and_seen_with_the_keyboard(page: Page):
+    page.goto("/projects/2/cast-on")
+    reached = set()
+    for _ in range(40):
+        page.keyboard.press("Tab")
+        name = "document.activeElement.id || document.activeElement.textContent.trim().slice(0, 20)"
+        reached.add(page.evaluate(name))
+        outline = page.evaluate("getComputedStyle(document.activeElement).outlineStyle")
+        assert outline != "none" or page.evaluate("document.activeElement === document.body")
+    assert {"border", "border_rows", "spread", "Lamplight", "Skip to the work"} <= reached

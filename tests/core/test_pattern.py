@@ -1,0 +1,173 @@
+"""The compiled pattern: no layout ever loses a stitch, and the words say exactly what the rows do."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.layout.piece import is_symmetric
+from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.compiler import audit
+from cablux.core.pattern.howto import how_to
+from cablux.core.pattern.words import hint, number_list, part_text, period, row_text, words
+from cablux.core.tracking import Event, State, fold
+
+from .strategies import ops, pieces
+
+# A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
+_TOKEN = re.compile(
+    r"(?P<open>\()|\)\s(?P<times>\d+) times|(?P<plain>[kp])(?P<n>\d+)(?: tbl)?(?![a-z/])"
+    r"|(?P<a>\d+)/(?P<b>\d+)(?:/(?P<c>\d+))? [LR]P?[CT]|C(?P<hold>\d+)[FB]|T(?P<purl>\d+)[FBLR]"
+    r"|(?P<dec>k2tog|ssk|p2tog|ssp)|(?P<inc>M1P?[LR]|yo)"
+)
+
+
+def count_by_hand(text: str) -> tuple[int, int]:
+    """(stitches taken, stitches made) of a printed row."""
+    stack, taken, made = [], 0, 0
+    for m in _TOKEN.finditer(text):
+        if m["open"]:
+            stack.append((taken, made))
+            taken = made = 0
+        elif m["times"]:
+            before = stack.pop()
+            taken, made = before[0] + taken * int(m["times"]), before[1] + made * int(m["times"])
+        elif m["dec"]:
+            taken, made = taken + 2, made + 1
+        elif m["inc"]:
+            made += 1
+        else:
+            n = sum(int(m[g]) for g in ("n", "a", "b", "c", "hold", "purl") if m[g])
+            taken, made = taken + n, made + n
+    return taken, made
+
+
+@given(pieces())
+def test_random_layouts_never_lose_a_stitch(piece):
+    pattern = compile_piece(piece)
+    assert not list(audit(pattern.rows, pattern.cast_on.cast_on))
+    on_needle = pattern.cast_on.cast_on
+    for row in pattern.rows:
+        text = row_text(row)
+        assert count_by_hand(text) == (on_needle, row.after), (row.number, text)
+        assert parse_ops(text) == row.worked
+        assert parse_ops(row_text(row, hold=True)) == row.worked
+        on_needle = row.after
+    assert on_needle == pattern.cast_on.cast_on
+    assert [r.number for r in pattern.rows] == list(range(1, pattern.rows_plan.total + 1))
+    assert all((r.side is Side.RS) == (r.number % 2 == 1) for r in pattern.rows)
+
+
+@given(pieces())
+def test_body_rows_are_the_charts_rows_and_setup_rows_lay_out_their_faces(piece):
+    pattern = compile_piece(piece)
+    setup = [r for r in pattern.rows if r.section == "set-up rows"]
+    body = [r for r in pattern.rows if r.section == "body"]
+    assert len(setup) == 2 and not any(r.crossing_parts for r in setup), "two plain rows before a crossing"
+    for part, segment in zip(setup[-1].parts[1:-1], piece.inner, strict=True):
+        assert faces(part.ops) == segment.chart.faces_below(1, segment.repeats)
+    for i in (0, len(body) // 2, len(body) - 1):
+        for part, segment in zip(body[i].parts[1:-1], piece.inner, strict=True):
+            assert part.ops == segment.chart.ops(i + 1, segment.repeats)
+            assert part.chart_row == i % segment.chart.height + 1
+
+
+@given(pieces())
+def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
+    mirrored = [replace(s, mirrored=not s.mirrored) if s.role == "panel" else s for s in reversed(piece.inner)]
+    inner = (*piece.inner, *mirrored)
+    both = replace(piece, segments=(piece.segments[0], *inner, piece.segments[0]), border_id="garter")
+    assert is_symmetric(both.segments)
+    pattern = compile_piece(both)
+    if pattern.cast_on.shares != pattern.cast_on.shares[::-1]:
+        assert pattern.cast_on.difference % 2, "only an odd rest may tip the balance"
+        return
+    for row in pattern.rows:
+        if row.section == "increase row":
+            halves = row.parts[: len(row.parts) // 2], row.parts[len(row.parts) // 2 :]
+            for a, b in zip(halves[0], reversed(halves[1]), strict=True):
+                assert len(a.ops) == len(b.ops) and mirrored_row(a.ops) == b.ops
+
+
+@given(pieces())
+def test_words_cover_every_row_once_and_name_the_repeat(piece):
+    pattern = compile_piece(piece)
+    covered: list[int] = []
+    for section in words(pattern):
+        for row in section.rows:
+            covered += row.numbers
+            assert all(row_text(pattern.row(n)) == row.text for n in row.numbers)
+        if section.repeat:
+            cycle = period(pattern)
+            covered += range(section.first + cycle, section.last + 1)
+            for n in range(section.first + cycle, section.last + 1):
+                assert pattern.row(n).ops == pattern.row(n - cycle).ops
+            assert section.repeat.endswith(f"to row {section.last}.")
+    assert sorted(covered) == list(range(1, len(pattern.rows) + 1))
+
+
+@given(pieces())
+def test_the_sections_of_a_row_together_are_the_row(piece):
+    pattern = compile_piece(piece)
+    for row in pattern.rows[:: max(1, len(pattern.rows) // 12)]:
+        parts = ", ".join(part_text(p, row.side) for p in row.in_working_order())
+        assert parse_ops(parts) == row.worked
+        crossing = pattern.next_crossing(row.number)
+        assert crossing is None or (crossing.number >= row.number and crossing.crossing_parts)
+
+
+def test_a_hint_is_given_only_where_the_fabric_says_it_all():
+    part = compile_piece_part("k2, p2")
+    below = faces(part.ops)
+    assert hint(part, Side.WS, below) == "knit the knits, purl the purls"
+    assert hint(part, Side.RS, below[::-1]) == ""
+    assert hint(compile_piece_part("k4"), Side.WS, faces(parse_ops("k4"))) == "purl"
+    assert hint(compile_piece_part("2/2 LC"), Side.RS, faces(parse_ops("k4"))) == ""
+
+
+def compile_piece_part(text: str):
+    from cablux.core.pattern import WorkedPart
+
+    return WorkedPart(1, "part", parse_ops(text))
+
+
+def test_row_numbers_are_listed_briefly():
+    assert number_list((2, 4, 6, 8, 10, 12)) == "2, 4, … 12"
+    assert number_list((3, 4, 5)) == "3–5"
+    assert number_list((1, 4)) == "1, 4"
+
+
+@given(ops)
+def test_every_operation_is_explained(op):
+    assert how_to(op).endswith(".")
+
+
+def test_crossings_are_explained_by_where_the_cable_needle_is_held():
+    """Handbook table 5: LC holds the over-group in front, RC the under-group behind."""
+    assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
+    assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
+    three = how_to(parse_ops("3/3/3 RPC")[0])
+    assert three.startswith("Slip 6") and "put the last 3 of them back" in three
+
+
+@given(st.lists(st.tuples(st.sampled_from(["row done", "undo"]), st.integers(1, 5)), max_size=40))
+def test_progress_is_a_fold_that_never_skips_a_row(taps):
+    events = [Event(kind, row) for kind, row in taps]
+    done = 0
+    for i in range(len(events) + 1):
+        now = fold(events[:i]).done
+        assert abs(now - done) <= 1 and now >= 0
+        done = now
+    # a tap sent twice counts once
+    doubled = [e for event in events for e in (event, event) if event.kind == "row done"]
+    once = [e for e in events if e.kind == "row done"]
+    assert fold(doubled) == fold(once)
+    assert fold([]) == State(0) and State(4).current == 5
+
+
+def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
+    assert wrong_side_row(parse_ops("k3, p2, k1")) == parse_ops("p1, k2, p3")

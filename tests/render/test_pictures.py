@@ -1,0 +1,98 @@
+"""Pictures: their parsed structure and coordinates, not their text."""
+
+from __future__ import annotations
+
+from xml.etree import ElementTree
+
+import pytest
+from hypothesis import given
+
+from cablux.core.fabric.tile import relaxed_tile
+from cablux.core.layout.caston import plan
+from cablux.core.layout.widths import body_um, segment_um
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Side, parse_ops
+from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
+from cablux.render.fan import fan
+from cablux.render.relief import draw, segment_relief
+from tests.core.strategies import ops, pieces
+
+NS = {"s": "http://www.w3.org/2000/svg"}
+
+
+@given(pieces())
+def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
+    picture = fan(piece, plan(piece), "cm")
+    scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece)
+    for band, segment in zip(picture.bands, piece.segments, strict=True):
+        assert band.cloth_width == pytest.approx(segment_um(segment, piece.gauge) * scale)
+        assert band.stitches == segment.stitches
+    # the first segment ends at the right edge, the last at the left one
+    assert picture.bands[0].cloth_x + picture.bands[0].cloth_width == pytest.approx(picture.cloth[1])
+    assert picture.bands[-1].cloth_x == pytest.approx(picture.cloth[0])
+    assert len(picture.stitches) == piece.stitches
+    assert picture.target - picture.cloth[0] == pytest.approx(piece.width_mm * 1000 * scale)
+    assert all(0 <= x <= picture.width for x in (*picture.cloth, *picture.needle, picture.target, picture.soft[1]))
+
+
+def chart(*rows: str) -> ElementTree.Element:
+    lines = [
+        ChartLine(n, Side.RS if n % 2 else Side.WS, (ChartPart("a", "rope", parse_ops(r)),))
+        for n, r in enumerate(rows, 1)
+    ]
+    return ElementTree.fromstring(chart_svg(lines, "test"))
+
+
+def test_a_chart_reads_from_the_right_and_upwards():
+    root = chart("p1, k3", "k4", "2/2 LC")
+    body = root.find("s:g", NS)
+    purl = body.find("s:rect[@fill='url(#chart-purl)']", NS)
+    assert float(purl.get("x")) == 3 * CELL, "the first stitch stands at the right"
+    assert float(purl.get("y")) == 2 * CELL, "the first row stands at the bottom"
+    numbers = {t.text: float(t.get("x")) for t in body.findall("s:text", NS)}
+    assert numbers["1"] > 4 * CELL and numbers["2"] < 0, "a row's number stands where the row begins"
+    stitches = {t.text: float(t.get("x")) for t in root.findall("s:text[@class='chart-number']", NS)}
+    assert stitches["1"] == MARGIN + 3.5 * CELL
+
+
+def test_a_crossing_is_drawn_leaning_the_way_it_leans():
+    def foot_and_head(text: str) -> tuple[float, float]:
+        over = chart(text).find(".//s:path[@class='chart-over']", NS).get("d")
+        points = [tuple(map(float, p.split())) for p in over.strip("MZ").split("L")]
+        return points[0][0], points[1][0]
+
+    foot, head = foot_and_head("2/2 LC")
+    assert head < foot
+    foot, head = foot_and_head("2/2 RC")
+    assert head > foot
+
+
+@given(ops)
+def test_every_operation_has_a_symbol(op):
+    root = ElementTree.fromstring(symbol_svg(op))
+    shapes = [e for e in root.iter() if e.tag.split("}")[1] in ("path", "circle")]
+    plain_knit = op.token in ("k1",)
+    assert bool(shapes) != plain_knit, "only a knit stitch is blank"
+    assert not any("style" in e.attrib for e in root.iter())
+
+
+def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():
+    tile = relaxed_tile(LIBRARY["rope-3-3-left"].chart, 1.4, 1)
+    drawn = draw(tile)
+    knits = int((tile.net.sign > 0).sum())
+    assert len(drawn.legs) == 2 * knits and len(drawn.bumps) == tile.net.loops - knits
+    assert drawn.width == pytest.approx(tile.width * 10)
+
+    def brightness(pattern: str) -> float:
+        legs = [g.tone for g in draw(relaxed_tile(LIBRARY[pattern].chart, 1.4, 1)).legs if g.layer == "front"]
+        return sum(legs) / len(legs)
+
+    assert brightness("rope-3-3-left") > brightness("rope-3-3-right") + 0.05
+
+
+def test_cloth_is_as_wide_as_its_segment():
+    svg = ElementTree.fromstring(segment_relief(LIBRARY["rib-2x2"].chart, "background", 5, 1.4, 120.0))
+    tile = relaxed_tile(LIBRARY["rib-2x2"].chart, 1.4, 0)
+    assert float(svg.get("width")) == pytest.approx(22 * tile.width / 4 * 10, abs=0.01)
+    assert svg.get("height") == "120"
+    assert not any("style" in e.attrib for e in svg.iter())

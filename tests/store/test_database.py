@@ -1,0 +1,145 @@
+"""The database: migrations, history, and what survives a kill."""
+
+from __future__ import annotations
+
+import signal
+import sqlite3
+import subprocess
+import sys
+import threading
+from datetime import datetime
+from pathlib import Path
+
+import pytest
+from alembic import command
+
+from cablux.store import repository
+from cablux.store.database import Database, alembic_config, newest_version
+
+NOW = datetime(2026, 3, 1, 12, 0)
+
+
+def test_migrations_reach_the_models_and_the_newest_version(database):
+    assert database._version() == newest_version()
+    command.check(alembic_config(database.file))
+
+
+@pytest.mark.parametrize("version", ["0001"])
+def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
+    file = tmp_path / "old 100%.db"
+    command.upgrade(alembic_config(file), version)
+    with sqlite3.connect(file) as old:
+        old.execute("INSERT INTO project VALUES (7, 0, '2026-01-01', '2026-01-01')")
+        old.execute("INSERT INTO step VALUES (1, 7, 0, 'New project', '{}')")
+        old.execute("INSERT INTO event VALUES (1, 7, 'row done', 1, '2026-01-01')")
+    old.close()
+    opened = Database(file)
+    opened.upgrade()
+    with opened.reading() as session:
+        stored = repository.load(session, 7)
+        assert stored and stored.document == "{}" and len(repository.events(session, 7)) == 1
+    opened.close()
+
+
+def test_history_goes_back_and_forth_and_a_new_step_forgets_what_was_undone(database):
+    with database.writing() as s:
+        pid = repository.create(s, "0", "New project", NOW)
+    for text in "1", "2":
+        with database.writing() as s:
+            repository.append_step(s, pid, text, f"step {text}", NOW)
+    with database.writing() as s:
+        assert repository.move_in_history(s, pid, -1, NOW)
+        now = repository.load(s, pid)
+        assert (now.document, now.undo_label, now.redo_label) == ("1", "step 1", "step 2")
+    with database.writing() as s:
+        repository.append_step(s, pid, "3", "step 3", NOW)
+        assert not repository.move_in_history(s, pid, +1, NOW)
+        assert repository.move_in_history(s, pid, -1, NOW) and repository.move_in_history(s, pid, -1, NOW)
+        assert not repository.move_in_history(s, pid, -1, NOW)
+
+
+def test_history_is_kept_short_without_losing_the_present(database, monkeypatch):
+    monkeypatch.setattr(repository, "KEEP_STEPS", 5)
+    with database.writing() as s:
+        pid = repository.create(s, "0", "New project", NOW)
+        for i in range(1, 20):
+            repository.append_step(s, pid, str(i), "step", NOW)
+        assert repository.load(s, pid).document == "19"
+        back = sum(repository.move_in_history(s, pid, -1, NOW) for _ in range(20))
+    assert back == 4
+
+
+def test_an_action_that_fails_changes_nothing(database):
+    with pytest.raises(RuntimeError), database.writing() as s:
+        repository.create(s, "x", "New project", NOW)
+        raise RuntimeError
+    with database.reading() as s:
+        assert repository.load_all(s) == []
+
+
+def test_writers_on_many_threads_wait_for_each_other(database):
+    with database.writing() as s:
+        pid = repository.create(s, "0", "New project", NOW)
+    failures: list[BaseException] = []
+
+    def tap() -> None:
+        try:
+            for _ in range(10):
+                with database.writing() as s:
+                    row = len(repository.events(s, pid)) + 1
+                    repository.add_event(s, pid, "row done", row, NOW)
+        except BaseException as error:
+            failures.append(error)
+
+    threads = [threading.Thread(target=tap) for _ in range(6)]
+    for t in threads:
+        t.start()
+    for t in threads:
+        t.join()
+    with database.reading() as s:
+        rows = [e.row for e in repository.events(s, pid)]
+    assert not failures and rows == list(range(1, 61))
+
+
+TAPS = """
+import sys
+from datetime import datetime
+from pathlib import Path
+from cablux.store import repository
+from cablux.store.database import Database
+d = Database(Path(sys.argv[1]))
+for row in range(1, 10_000):
+    with d.writing() as s:
+        repository.add_event(s, 1, "row done", row, datetime(2026, 3, 1))
+    print(row, flush=True)
+"""
+
+
+def test_a_kill_loses_no_tap_that_was_answered(database):
+    with database.writing() as s:
+        repository.create(s, "0", "New project", NOW)
+    child = subprocess.Popen([sys.executable, "-c", TAPS, str(database.file)], stdout=subprocess.PIPE, text=True)
+    answered = 0
+    for line in child.stdout:
+        answered = int(line)
+        if answered == 25:
+            child.send_signal(signal.SIGKILL)
+            break
+    answered = max([answered, *(int(line) for line in child.stdout)])
+    child.wait()
+    child.stdout.close()
+    with database.reading() as s:
+        rows = [e.row for e in repository.events(s, 1)]
+    assert rows[:answered] == list(range(1, answered + 1)) and len(rows) <= answered + 1
+
+
+def test_a_removed_project_takes_its_history_and_events_along(database):
+    with database.writing() as s:
+        pid = repository.create(s, "0", "New project", NOW)
+        repository.add_event(s, pid, "row done", 1, NOW)
+    with database.writing() as s:
+        repository.remove(s, pid)
+    with sqlite3.connect(database.file) as raw:
+        left = [raw.execute(f"SELECT count(*) FROM {t}").fetchone()[0] for t in ("project", "step", "event")]
+    raw.close()
+    assert left == [0, 0, 0]

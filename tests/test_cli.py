@@ -1,0 +1,85 @@
+"""The command line, run as a person runs it."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+CABLUX = Path(sys.executable).parent / "cablux"
+ROPE = """name: Rope
+multiple: 10
+row 1: p2, k6, p2
+row 2 (WS): k2, p6, k2
+row 3: p2, 3/3 LC, p2
+row 4 (WS): k2, p6, k2
+"""
+
+
+def run(*args: str, text: str = "", **env: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [CABLUX, *args], input=text, capture_output=True, text=True, check=False, env={"PATH": "/usr/bin:/bin", **env}
+    )
+
+
+def test_a_sound_chart_is_said_to_be_sound():
+    done = run("check", "-", text=ROPE)
+    assert done.returncode == 0 and "every count agrees" in done.stdout and "crossing rows 3" in done.stdout
+
+
+def test_a_wrong_count_is_located_and_the_status_tells():
+    done = run("check", "-", text=ROPE.replace("k2, p6, k2\nrow 3", "k2, p7, k2\nrow 3"))
+    assert done.returncode == 1
+    assert re.search(r"line 4, column \d+: Row 2 works 11 stitches, but row 1 leaves 10: 1 too many", done.stderr)
+    assert "Traceback" not in done.stderr
+    found = json.loads(run("check", "-", "--json", text="row 1: k3, zz").stdout)
+    assert found["ok"] is False and (found["problems"][0]["line"], found["problems"][0]["column"]) == (1, 12)
+
+
+def test_draw_in_gives_what_the_format_promises():
+    done = run("draw-in", "-", "--stitches", "20", "--rows", "28", "--json", text=ROPE)
+    found = json.loads(done.stdout)
+    promised = (Path(__file__).parents[1] / "docs" / "formats.md").read_text()
+    assert all(f"`{key}`" in promised for key in found)
+    assert found["converged"] is True and 0.6 < found["draw_in"] < 0.9 and found["stitches"] == 10
+    assert found["width_mm"] == pytest.approx(found["draw_in"] * 10 * 5, abs=0.1)
+    assert "draw-in 0." in run("draw-in", "-", "--stitches", "20", "--rows", "28", text=ROPE).stdout
+
+
+@pytest.mark.parametrize(
+    ("args", "says"),
+    [
+        (("draw-in", "-", "--stitches", "0", "--rows", "28"), "The gauge says 0 stitches"),
+        (("check", "/nowhere/at-all.txt"), "cannot be read"),
+        (("size", "-"), "not a Cablux project"),
+        (("export", "Nothing"), "no data yet"),
+    ],
+)
+def test_a_mistake_ends_in_a_sentence_and_status_one(args, says, tmp_path):
+    done = run(*args, text=ROPE, CABLUX_DATA=str(tmp_path / "none"))
+    assert done.returncode == 1 and says in done.stderr and "Traceback" not in done.stderr
+
+
+def test_words_write_a_chart_as_it_is_worked():
+    assert "Row 2 (WS): k2, p6, k2" in run("words", "-", text=ROPE).stdout
+    assert "C6F" in run("words", "-", "--hold", text=ROPE).stdout
+    rib = "multiple: 4 + 2\nrow 1: k2, *p2, k2; rep from *\nrow 2 (WS): p2, *k2, p2; rep from *\n"
+    assert "Row 1 (RS): k2, *p2, k2; rep from *" in run("words", "-", text=rib).stdout
+
+
+def test_export_lists_and_writes_what_is_stored(tmp_path):
+    from cablux.demo.loader import prepare_demo
+    from cablux.settings import Settings
+
+    prepare_demo(Settings(data=tmp_path))
+    listed = run("export", CABLUX_DATA=str(tmp_path)).stdout
+    assert "Skerry throw" in listed
+    file = tmp_path / "out.json"
+    assert run("export", "skerry throw", "--to", str(file), CABLUX_DATA=str(tmp_path)).returncode == 0
+    said = run("size", str(file)).stdout
+    assert re.match(r"Skerry throw: cast on \d+, \d+ more in the last border row", said)
+    assert "Bind off" in run("export", "3", "--text", CABLUX_DATA=str(tmp_path)).stdout

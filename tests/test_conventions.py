@@ -1,0 +1,84 @@
+"""Conventions of the house: import rules, documents against the code, built files against their sources."""
+
+from __future__ import annotations
+
+import json
+import re
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from cablux.core.notation import audit, parse_chart, parse_op
+from cablux.service.files import read_project
+
+ROOT = Path(__file__).parents[1]
+FORMATS = (ROOT / "docs" / "formats.md").read_text("utf-8")
+README = (ROOT / "README.md").read_text("utf-8")
+
+
+def test_layers_call_downwards_only():
+    lint = Path(sys.executable).parent / "lint-imports"
+    done = subprocess.run([lint, "--no-cache"], cwd=ROOT, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stdout
+
+
+def test_the_documented_examples_are_read():
+    chart, project = re.findall(r"```(?:json)?\n(.*?)```", FORMATS, re.S)[:2]
+    assert audit(parse_chart(chart)) == () and parse_chart(chart).crossing_rows == (7,)
+    assert read_project(project).name == "Small throw"
+
+
+def test_the_documented_operations_are_known():
+    table = FORMATS.split("### Operations")[1].split("### Repeats")[0]
+    rows = [line for line in table.replace("\\|", "¦").splitlines() if line.startswith("| `")]
+    names = [n.replace("¦", "|") for row in rows for n in re.findall(r"`([^`]+)`", row.split("|")[1])]
+    known = [n for n in names if not re.fullmatch(r"[kp]\d( tbl)?", n)]
+    assert len(known) > 15
+    for name in known:
+        assert parse_op(name).makes >= 1
+
+
+def test_the_readme_names_commands_that_exist():
+    makefile = (ROOT / "Makefile").read_text()
+    targets = set(re.findall(r"^([a-z]+):", makefile, re.M))
+    assert set(re.findall(r"`make ([a-z]+)", README)) <= targets
+    assert {"setup", "demo", "test", "bench", "lint", "css"} <= targets
+    for picture in re.findall(r"docs/screenshots/[\w-]+\.png", README):
+        assert (ROOT / picture).exists(), picture
+
+
+def test_every_module_says_what_it_is_for():
+    for file in (ROOT / "src").rglob("*.py"):
+        first = file.read_text("utf-8").lstrip().split("\n", 1)[0]
+        assert first.startswith('"""'), file
+
+
+def test_the_fonts_and_scripts_that_ship_carry_their_licences():
+    static = ROOT / "src" / "cablux" / "web" / "static"
+    for folder in ("fonts", "vendor"):
+        licences = list((static / folder).glob("LICENSE*"))
+        others = [f for f in (static / folder).iterdir() if f not in licences]
+        assert len(licences) >= 2 and others
+
+
+@pytest.mark.skipif(
+    not (shutil.which("npm") and (ROOT / "frontend" / "node_modules").exists()), reason="needs npm and make css"
+)
+def test_the_built_styles_are_what_their_sources_give(tmp_path):
+    out = tmp_path / "cablux.css"
+    tailwind = ROOT / "frontend" / "node_modules" / ".bin" / "tailwindcss"
+    subprocess.run(
+        [tailwind, "-i", "app.css", "-o", out, "--minify"], cwd=ROOT / "frontend", check=True, capture_output=True
+    )
+    assert out.read_text() == (ROOT / "src/cablux/web/static/cablux.css").read_text()
+
+
+def test_the_lock_files_name_no_host():
+    for name in ("requirements.txt", "requirements-dev.txt", "frontend/package-lock.json"):
+        text = (ROOT / name).read_text()
+        assert "://" not in re.sub(r'"url": "https?://[^"]*"', "", text) or name.endswith(".json")
+    lock = json.loads((ROOT / "frontend/package-lock.json").read_text())
+    assert not any("resolved" in package for package in lock["packages"].values())

@@ -1,0 +1,223 @@
+"""Pages over HTTP: the numbers agree everywhere, bad input changes nothing, headers hold."""
+
+from __future__ import annotations
+
+import json
+import re
+from html.parser import HTMLParser
+
+import pytest
+from starlette.testclient import TestClient
+from typer.testing import CliRunner
+
+from cablux.cli import app as cli
+from cablux.service.chairside import Chair
+from cablux.service.pattern import worked
+
+SKERRY, BOTHY, WINDOW = 3, 2, 1
+PAGES = ["/", "/projects/new", *(f"/projects/3/{p}" for p in ("size", "bench", "cast-on", "pattern", "chairside"))]
+PART = {"hx-request": "true"}
+
+
+class Text(HTMLParser):
+    """The words of a page, with the elements that carry forbidden attributes."""
+
+    def __init__(self, html: str) -> None:
+        super().__init__()
+        self.words: list[str] = []
+        self.forbidden: list[str] = []
+        self.feed(html)
+
+    def handle_starttag(self, tag, attrs):
+        self.forbidden += [name for name, _ in attrs if name == "style" or name.startswith("on")]
+        if tag == "script" and "src" not in dict(attrs):
+            self.forbidden.append("inline script")
+
+    def handle_data(self, data):
+        self.words.append(data)
+
+    def __str__(self) -> str:
+        return " ".join(" ".join(self.words).split())
+
+
+@pytest.mark.parametrize("address", PAGES)
+def test_every_page_answers_under_the_strict_policy(client: TestClient, address):
+    answer = client.get(address)
+    assert answer.status_code == 200
+    policy = answer.headers["content-security-policy"]
+    assert "default-src 'none'" in policy and "unsafe" not in policy
+    page = Text(answer.text)
+    assert not page.forbidden
+    assert not re.search(r'(?:src|href)="https?://', answer.text)
+
+
+def test_the_numbers_are_the_same_on_every_page_and_on_the_command_line(client: TestClient, tmp_path):
+    for pid in (SKERRY, BOTHY, WINDOW):
+        project = client.app.state.projects.open(pid)
+        file = tmp_path / "p.json"
+        file.write_bytes(client.get(f"/projects/{pid}/project.json").content)
+        said = json.loads(CliRunner().invoke(cli, ["size", str(file), "--json"]).stdout)
+        pattern = worked(project.piece)
+        cast_on, body = said["cast_on"], said["body"]
+        for address in ("bench", "cast-on", "pattern"):
+            text = str(Text(client.get(f"/projects/{pid}/{address}").text))
+            assert re.search(rf"[Cc]ast on {cast_on}\b", text), address
+            assert re.search(rf"\b{body}\b", text), address
+        assert f"Cast on {cast_on} stitches." in client.get(f"/projects/{pid}/pattern.txt").text
+        assert CliRunner().invoke(cli, ["words", str(file)]).stdout == client.get(f"/projects/{pid}/pattern.txt").text
+        assert f'aria-label="The fan: {body} stitches' in client.get(f"/projects/{pid}/bench").text
+        assert f", {body} stitches" in client.get(f"/projects/{pid}/pattern").text, "the chart counts the body"
+        assert (pattern.row(1).before, pattern.rows[-1].after) == (cast_on, cast_on)
+        assert {r.before for r in pattern.rows if r.section == "body"} == {body}
+        text = str(Text(client.get(f"/projects/{pid}/chairside").text))
+        row = Chair(client.app.state.projects.database).now(project).row
+        assert f"{row.before} stitches" in text
+
+
+def test_a_throw_is_made_changed_undone_exported_imported_and_removed(client: TestClient):
+    form = {
+        "name": "Test",
+        "unit": "cm",
+        "width": "60",
+        "height": "80",
+        "tolerance": "2",
+        "stitches": "20",
+        "rows": "28",
+    }
+    answer = client.post("/projects", data=form, follow_redirects=False)
+    address = answer.headers["location"]
+    assert answer.status_code == 303
+    base = address.removesuffix("/bench")
+    bench = client.post(f"{address}/add", data={"pattern": "honeycomb", "at": 1}, headers=PART)
+    assert bench.status_code == 200 and 'id="bench"' in bench.text and "<html" not in bench.text
+    assert "Undo: add a panel" in bench.text
+    plain = client.post(f"{address}/repeats", data={"at": 2, "repeats": 3})
+    assert "<html" in plain.text and plain.url.path == address, "without scripts a form leads back to the page"
+    offers = client.get(f"{address}/offers").text
+    assert "Closest" in offers
+    taken = client.post(f"{address}/take", data={"answer": "closest", "selected": 2}, headers=PART)
+    assert "Undo: closest" in taken.text
+    before = client.get(f"{base}/project.json").json()
+    client.post(f"{address}/undo", data={"selected": 2})
+    assert client.get(f"{base}/project.json").json() != before
+    client.post(f"{address}/redo", data={"selected": 2})
+    exported = client.get(f"{base}/project.json")
+    assert exported.json() == before
+    copy = client.post("/projects/import", files={"file": ("x.json", exported.content)}, follow_redirects=False)
+    copied = copy.headers["location"].removesuffix("/bench")
+    assert client.get(f"{copied}/project.json").json() == before
+    assert client.post(f"{copied}/remove", data={}).status_code == 422
+    assert client.post(f"{copied}/remove", data={"sure": "yes"}, follow_redirects=False).status_code == 303
+    assert client.get(f"{copied}/bench").status_code == 404
+
+
+def _everything(client: TestClient) -> list[str]:
+    projects = client.app.state.projects
+    return [p.file.text() + str(p.position) for p in projects.all()]
+
+
+NEW = {"name": "T", "unit": "cm", "width": "60", "height": "80", "tolerance": "2", "stitches": "20", "rows": "28"}
+
+
+@pytest.mark.parametrize(
+    ("address", "data", "status", "says"),
+    [
+        ("/projects", NEW | {"width": "0"}, 422, "width must be more than zero"),
+        ("/projects", NEW | {"height": "9999999"}, 422, "height of"),
+        ("/projects", NEW | {"stitches": "0"}, 422, "stitches must be more than zero"),
+        ("/projects", NEW | {"stitches": "nan"}, 422, "must be a number"),
+        ("/projects", NEW | {"rows": "2.5"}, 422, "exchanged"),
+        ("/projects", {}, 422, "Give the project a name"),
+        ("/projects/3/size", NEW | {"width": "-5"}, 422, "more than zero"),
+        ("/projects/3/bench/repeats", {"at": 2, "repeats": 0}, 422, "from 1 to 1500"),
+        ("/projects/3/bench/repeats", {"at": 2, "repeats": "many"}, 422, "could not read repeats"),
+        ("/projects/3/bench/stitches", {"at": 8, "stitches": 37}, 422, "36 or 44 would"),
+        ("/projects/3/bench/remove", {"at": 0}, 422, "edges stay"),
+        ("/projects/3/bench/remove", {"at": 99}, 404, "no longer there"),
+        ("/projects/3/bench/move", {"at": 2, "to": 0}, 422, "edges stay"),
+        ("/projects/3/bench/add", {"at": 1, "pattern": "../../etc"}, 422, "no pattern"),
+        ("/projects/3/bench/take", {"answer": "wildest"}, 422, "could not read answer"),
+        ("/projects/3/cast-on", {"border": "honeycomb"}, 422, "not made to be used as a border"),
+        ("/projects/3/cast-on", {"border_rows": "7"}, 422, "even number of rows"),
+        ("/projects/3/chairside/done", {"row": 9999}, 404, "there is no row 9999"),
+        ("/projects/77/bench/undo", {}, 404, "no such project"),
+        ("/projects/abc/bench/undo", {}, 422, "project_id"),
+    ],
+)
+@pytest.mark.parametrize("part", [False, True])
+def test_bad_input_gets_a_sentence_and_changes_nothing(client: TestClient, address, data, status, says, part):
+    before = _everything(client)
+    answer = client.post(address, data=data, headers=PART if part else {})
+    assert answer.status_code == status
+    assert says in str(Text(answer.text))
+    assert _everything(client) == before
+    assert Chair(client.app.state.projects.database).state(SKERRY).done == 46
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"not json", "not a Cablux project"),
+        (b'{"cablux": 1, "colour": "red"}', "“colour” is a field we do not know"),
+        (b"\xff\xfe\x00", "not a Cablux project"),
+        (b"[" * 100_000, "not a Cablux project"),
+        (b" " * 1_000_001, "larger than a megabyte"),
+    ],
+)
+def test_a_bad_file_is_refused_whole(client: TestClient, content, says):
+    before = _everything(client)
+    answer = client.post("/projects/import", files={"file": ("x.json", content)})
+    assert answer.status_code == 422 and says in str(Text(answer.text))
+    assert _everything(client) == before
+
+
+def test_markup_in_a_name_stays_a_name(client: TestClient):
+    name = "<script>alert(1)</script>\"'&{{7*7}}"
+    address = client.post("/projects", data=NEW | {"name": name}, follow_redirects=False).headers["location"]
+    base = address.removesuffix("/bench")
+    for page in ("/", *(f"{base}/{p}" for p in ("size", "bench", "cast-on", "pattern", "chairside"))):
+        text = client.get(page).text
+        assert "<script>alert" not in text and not Text(text).forbidden
+        assert name in str(Text(text)) or page.endswith("size")
+    assert "script" in client.get(f"{base}/project.json").headers["content-disposition"]
+
+
+def test_other_sites_cannot_change_anything(client: TestClient):
+    before = _everything(client)
+    for headers in ({"sec-fetch-site": "cross-site"}, {"origin": "http://elsewhere.example"}):
+        answer = client.post("/projects/3/remove", data={"sure": "yes"}, headers=headers)
+        assert answer.status_code == 403
+    assert client.get("/", headers={"host": "elsewhere.example"}).status_code == 400
+    assert _everything(client) == before
+    assert client.post("/projects/3/bench/undo", data={}, headers={"sec-fetch-site": "same-origin"}).status_code == 200
+
+
+def test_the_theme_is_kept_and_never_leads_away(client: TestClient):
+    answer = client.post("/theme", data={"choice": "lamp", "back": "//elsewhere.example"}, follow_redirects=False)
+    assert answer.headers["location"] == "/"
+    assert 'data-theme="lamp"' in client.get("/projects/3/bench").text
+
+
+def test_chairside_ticks_once_for_a_tap_that_comes_twice(client: TestClient):
+    for _ in range(2):
+        answer = client.post("/projects/3/chairside/done", data={"row": 47}, headers=PART)
+    assert "Row 48 done" in answer.text
+    answer = client.post("/projects/3/chairside/undo", data={"row": 47}, headers=PART)
+    assert "Row 47 done" in answer.text
+
+
+def test_relief_pictures_may_be_kept_and_refuse_what_they_cannot_draw(client: TestClient):
+    answer = client.get("/relief/braid-9.svg?tall=100")
+    assert answer.headers["content-type"].startswith("image/svg+xml") and "immutable" in answer.headers["cache-control"]
+    assert client.get("/relief/none.svg").status_code == 404
+    assert client.get("/relief/braid-9.svg?tall=999999").status_code == 422
+    assert client.get("/relief/honeycomb.svg?repeats=1500").status_code == 422
+
+
+def test_a_page_weighs_less_than_its_budget(client: TestClient):
+    """Design section 7: a page's own weight, compressed, fonts aside: 250 kB."""
+    own = 0
+    for address in ("/projects/3/bench", *re.findall(r'"(/static/[^"]+)"', client.get("/projects/3/bench").text)):
+        answer = client.get(address, headers={"accept-encoding": "gzip"})
+        own += int(answer.headers.get("content-length", len(answer.content)))
+    assert own < 250_000
