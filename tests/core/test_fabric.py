@@ -6,6 +6,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from scipy.optimize import check_grad, minimize
 
 from cablux.core.errors import IllegalPiece
@@ -16,6 +18,8 @@ from cablux.core.fabric.springs import system
 from cablux.core.fabric.tile import draw, relaxed_tile, span_width
 from cablux.core.library import LIBRARY
 from cablux.core.notation import parse_chart
+
+from .strategies import charts
 
 RATIO = 1.4
 
@@ -66,6 +70,17 @@ def test_stockinette_is_the_measure_and_a_mirror_changes_nothing():
         one, other = draw(pattern.chart, RATIO, 1), draw(pattern.chart.mirrored(), RATIO, 1)
         assert one.converged and other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
         assert other.draw_up == pytest.approx(one.draw_up, abs=1e-6)
+
+
+@given(charts(), st.floats(1.1, 1.8))
+def test_any_chart_that_adds_up_relaxes_and_never_gains_width_from_crossing(chart, ratio):
+    tile = draw(chart, ratio, 1)
+    assert tile.converged and 0.0 < tile.draw_in <= 1.05 and 0.5 < tile.draw_up < 1.3
+
+
+def test_a_tile_with_eyelets_is_relaxed_though_its_new_loops_have_no_parents():
+    lace = parse_chart("row 1: k2tog, yo, k1\nrow 2 (WS): p3\nrow 3: yo, ssk, k1\nrow 4 (WS): p3")
+    assert draw(lace, RATIO, 1).converged
 
 
 def test_a_tile_does_not_know_where_it_was_cut():

@@ -75,6 +75,12 @@ class Chair:
         self._append(project.id, "row done", row)
         return self.now(project)
 
+    def catch_up(self, project: Project, row: int) -> None:
+        """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
+        with self.database.writing() as session:
+            for n in range(self._state(session, project.id).done + 1, row + 1):
+                repository.add_event(session, project.id, "row done", n, now())
+
     def undo(self, project: Project, row: int) -> RowNow:
         """Takes row `row` back if it is the last one done."""
         self._append(project.id, "undo", row)

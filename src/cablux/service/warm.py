@@ -5,11 +5,13 @@ from __future__ import annotations
 from ..core.layout.widths import unit_width
 from ..core.library import LIBRARY
 from .bench import offers
+from .memory import store
 from .projects import Projects
 
 
 def warm(projects: Projects) -> None:
-    """Relaxes the library at the gauge of the project changed last, and loads the solver."""
+    """Keeps what the first page computed, relaxes the library at the gauge changed last, loads the solver."""
+    store(projects.database.file.parent)
     for project in projects.all()[:1]:
         offers(project.piece)
         for pattern in LIBRARY.values():

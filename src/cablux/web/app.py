@@ -18,6 +18,7 @@ from .. import __version__
 from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.errors import NotFound
+from ..service.memory import recall, store
 from ..service.projects import Projects
 from ..service.warm import warm
 from ..settings import Settings
@@ -37,11 +38,13 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.upgrade()
+        recall(settings.data)
         timer = threading.Timer(WARM_AFTER, warm, (app.state.projects,))
         timer.daemon = True
         timer.start()
         yield
         timer.cancel()
+        store(settings.data)
         database.close()
 
     app = FastAPI(title="Cablux", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)

@@ -7,16 +7,12 @@ per length over stitches per length. `energy` is apart from `relax`, so that oth
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from .constants import FITTED, Constants
 from .network import Floats, Network
 from .springs import System, system
-
-if TYPE_CHECKING:
-    from scipy import sparse
 
 _TOLERANCE = 1e-7  # largest force left, our choice: widths then hold to a millionth of a stitch
 _MOST_STEPS = 60
@@ -98,7 +94,7 @@ def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
     value, gradient, weights = _terms(s, u)
     residual, steps = float(np.abs(gradient).max()), 0
     while residual > _TOLERANCE and steps < _MOST_STEPS:
-        step = _solve(s.hessian.fill(weights, extra), -gradient)
+        step = s.hessian.solve(weights, extra, -gradient)
         slope, size = float(gradient @ step), 1.0
         new = _terms(s, u + step)
         while new[0] > value + 1e-4 * size * slope and size > 1e-6:
@@ -108,10 +104,3 @@ def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
         value, gradient, weights = new
         residual, steps = float(np.abs(gradient).max()), steps + 1
     return Relaxed(net, u[:n], u[n + 1 : -1], float(u[n]), float(u[-1]), residual <= _TOLERANCE, steps, residual)
-
-
-def _solve(matrix: sparse.csc_matrix, right: Floats) -> Floats:
-    from scipy.sparse.linalg import splu  # here: most commands and pages never relax anything new
-
-    solution: Floats = splu(matrix).solve(right)
-    return solution

@@ -34,22 +34,21 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
 
     Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row, which wraps round.
     """
-    steady = _smooth_columns(net)
-    free = _free_to_fold(net)
+    steady, free = _smooth_columns(net), _free_to_fold(net)
+    counts = np.array(net.counts)[net.row]
     out = np.ones(len(net.course))
-    start = 0
-    for n in net.counts:
-        sign = steady[start : start + n]
-        step = np.roll(sign, -1) - sign
+    for n in sorted(set(net.counts)):  # rows of one count are solved together
+        rows = counts == n
+        sign = steady[rows].reshape(-1, n)
+        step = np.roll(sign, -1, axis=1) - sign
         kernel = np.zeros(n)
         kernel[0] += 2.0 + k.flat
         kernel[1 % n] -= 1.0
         kernel[-1 % n] -= 1.0
         # the system is circulant, so it is solved in the frequency domain
         slope = -k.curl * np.fft.irfft(np.fft.rfft(step) / np.fft.rfft(kernel), n)
-        slope *= _balance(sign) * free[start : start + n]
-        out[start : start + n] = np.cos(np.clip(slope, -_STEEPEST, _STEEPEST))
-        start += n
+        slope *= _balance(sign) * free[rows].reshape(-1, n)
+        out[rows] = np.cos(np.clip(slope, -_STEEPEST, _STEEPEST)).ravel()
     return out
 
 
@@ -58,9 +57,7 @@ def _balance(sign: Floats) -> Floats:
 
     Cloth that is nearly all of one face holds a narrow channel of the other flatter than a rib would.
     """
-    n = len(sign)
-    span = np.arange(1 - _AROUND, _AROUND + 1)
-    mean = sign[(np.arange(n)[:, None] + span) % n].mean(axis=1)
+    mean = np.mean([np.roll(sign, -shift, axis=1) for shift in range(1 - _AROUND, _AROUND + 1)], axis=0)
     return np.asarray(1.0 - mean**2)
 
 

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
+from types import MappingProxyType
 
 import numpy as np
 
 from ..errors import IllegalPiece
-from ..notation import Chart
+from ..notation import Chart, format_chart
 from .network import Network, build
 from .relax import Relaxed, relax
 
@@ -18,10 +22,14 @@ RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, wit
 
 @dataclass(frozen=True)
 class Draw:
-    """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows."""
+    """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows.
+
+    `width` is the tile's width in stockinette stitches, `stitches` the count of its widest row.
+    """
 
     stitches: int
     rows: int
+    width: float
     draw_in: float
     draw_up: float
     converged: bool
@@ -45,13 +53,43 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
     return relax(build(chart, repeats), ratio)
 
 
+_remembered: dict[str, Draw] = {}
+
+
+@lru_cache(maxsize=1)
+def model_fingerprint() -> str:
+    """Changes whenever any source of this model does, so that nothing remembered outlives it."""
+    digest = hashlib.sha256()
+    for file in sorted(Path(__file__).parent.glob("*.py")):
+        digest.update(file.read_bytes())
+    return digest.hexdigest()[:16]
+
+
+def remembered() -> Mapping[str, Draw]:
+    """What has been computed so far, to be kept between runs."""
+    return MappingProxyType(_remembered)
+
+
+def remember(draws: Mapping[str, Draw]) -> None:
+    """Takes back what an earlier run computed; entries of another model are never looked up."""
+    _remembered.update(draws)
+
+
+@lru_cache(maxsize=512)
 def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
-    """Draw-in and draw-up of a chart at a rows-to-stitches ratio."""
-    tile = relaxed_tile(chart, round(ratio, 6), repeats)
+    """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge."""
+    key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
+    if key not in _remembered:
+        _remembered[key] = _draw(relaxed_tile(chart, round(ratio, 6), repeats), ratio)
+    return _remembered[key]
+
+
+def _draw(tile: Relaxed, ratio: float) -> Draw:
     wide = tile.net.loops / tile.net.rows  # mean count, where rows differ
     return Draw(
         stitches=max(tile.net.counts),
         rows=tile.net.rows,
+        width=tile.width,
         draw_in=tile.width / wide,
         draw_up=tile.height * ratio / tile.net.rows,
         converged=tile.converged,

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..fabric.tile import draw, relaxed_tile
+from ..fabric.tile import draw
 from ..gauge import Gauge
 from ..library import Pattern, find_pattern
 from .piece import Piece, Role, Segment
@@ -44,12 +44,11 @@ def unit_width(pattern_id: str, role: Role, gauge: Gauge) -> UnitWidth:
         tile = draw(chart, ratio)
         one = tile.draw_in * um
         return UnitWidth(round(chart.balance * one), round(chart.multiple * one), tile.draw_up)
-    first = relaxed_tile(chart, ratio, 1)
-    up = draw(chart, ratio, 1).draw_up
+    one_repeat = draw(chart, ratio, 1)
     if not chart.balance:
-        return UnitWidth(0, round(first.width * um), up)
-    step = relaxed_tile(chart, ratio, 2).width - first.width
-    return UnitWidth(round((first.width - step) * um), round(step * um), up)
+        return UnitWidth(0, round(one_repeat.width * um), one_repeat.draw_up)
+    step = draw(chart, ratio, 2).width - one_repeat.width
+    return UnitWidth(round((one_repeat.width - step) * um), round(step * um), one_repeat.draw_up)
 
 
 def segment_unit(segment: Segment, gauge: Gauge) -> UnitWidth:

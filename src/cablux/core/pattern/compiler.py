@@ -150,6 +150,7 @@ class _Compiler:
         repeats = piece.border.chart.repeats_for(self.inside)
         assert repeats is not None, "the cast-on was chosen to fit the border"
         self.border_repeats = repeats
+        self.made: dict[tuple[int, int], WorkedPart] = {}  # by segment and chart row: they come round again
 
     def rows(self) -> Iterator[WorkedRow]:
         """All rows in order."""
@@ -174,8 +175,14 @@ class _Compiler:
 
     def edge(self, at: int, number: int) -> WorkedPart:
         """An edge in its own texture, which runs on from cast-on to bind-off."""
-        s = self.piece.segments[at]
-        return WorkedPart(at, s.name, s.chart.ops(number, s.repeats), (number - 1) % s.chart.height + 1)
+        return self.charted(at, (number - 1) % self.piece.segments[at].chart.height + 1)
+
+    def charted(self, at: int, chart_row: int) -> WorkedPart:
+        """A segment's row of its own chart; each is made once."""
+        if (at, chart_row) not in self.made:
+            s = self.piece.segments[at]
+            self.made[at, chart_row] = WorkedPart(at, s.name, s.chart.ops(chart_row, s.repeats), chart_row)
+        return self.made[at, chart_row]
 
     def border_ops(self, border_row: int) -> tuple[Op, ...]:
         """The border between the edges."""
@@ -196,10 +203,9 @@ class _Compiler:
         parts = (self.edge(0, number), *inner, self.edge(last, number))
         return WorkedRow(number, section, side_of(number), parts)
 
-    @staticmethod
-    def body_part(at: int, s: Segment, chart_row: int) -> WorkedPart:
+    def body_part(self, at: int, s: Segment, chart_row: int) -> WorkedPart:
         if chart_row:
-            return WorkedPart(at, s.name, s.chart.ops(chart_row, s.repeats), (chart_row - 1) % s.chart.height + 1)
+            return self.charted(at, (chart_row - 1) % s.chart.height + 1)
         ops = tuple(Stitch(face) for face in s.chart.faces_below(1, s.repeats))
         return WorkedPart(at, s.name, ops)
 

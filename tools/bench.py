@@ -1,0 +1,154 @@
+"""Measures the budgets of the design and prints them; nothing here fails, since times belong to a machine.
+
+Run: make bench
+"""
+
+from __future__ import annotations
+
+import gzip
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from starlette.testclient import TestClient
+
+from cablux.core.fabric.network import build
+from cablux.core.fabric.relax import relax
+from cablux.core.fabric.tile import draw
+from cablux.core.gauge import Gauge
+from cablux.core.layout.piece import Piece, Segment
+from cablux.core.library import LIBRARY
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.words import words
+from cablux.service import bench
+from cablux.service.files import fresh_project
+from cablux.settings import Settings
+from cablux.web.app import create_app
+
+
+def milliseconds(action: Callable[[], object], times: int) -> list[float]:
+    """Sorted wall times of an action."""
+    out = []
+    for _ in range(times):
+        begin = time.perf_counter()
+        action()
+        out.append((time.perf_counter() - begin) * 1e3)
+    return sorted(out)
+
+
+def show(what: str, times: list[float], budget: str) -> None:
+    """One line: median, 95th percentile, worst, budget."""
+    p95 = times[min(len(times) - 1, int(0.95 * len(times)))]
+    print(
+        f"{what:<58} p50 {statistics.median(times):7.1f}  p95 {p95:7.1f}  worst {times[-1]:7.1f} ms   budget {budget}"
+    )
+
+
+def big_throw() -> Piece:
+    """Twelve segments, 300 stitches, about 400 rows: the bench's own yardstick."""
+    panels = ["rope-3-3-right", "braid-9", "honeycomb", "braid-9", "rope-3-3-left"]
+    inner: list[Segment] = []
+    for i, name in enumerate(panels):
+        inner += [Segment("background", "reverse-stockinette", 30), Segment("panel", name, 4 if i == 2 else 1)]
+    edge = Segment("edge", "garter", 6)
+    used = sum(s.stitches for s in inner) + 2 * edge.stitches
+    inner[0] = Segment("background", "reverse-stockinette", 30 + 300 - used)
+    return Piece("big", 1500, 1550, Gauge(18, 25), (edge, *inner, edge), tolerance_mm=20)
+
+
+def tiles() -> None:
+    """Draw-in of one panel tile, cold and cached."""
+    relax(build(LIBRARY["braid-6"].chart, 1), 1.4)
+    charts = [(p.chart, 1 if "panel" in p.uses else 0) for p in LIBRARY.values()]
+    cold = sorted(
+        t for chart, n in charts for t in [min(milliseconds(lambda c=chart, n=n: relax(build(c, n), 1.4), 3))]
+    )
+    show(f"draw-in of one tile, cold ({len(charts)} library patterns)", cold, "50")
+    draw(charts[0][0], 1.4, 1)
+    show("draw-in of one tile, cached", milliseconds(lambda: draw(charts[0][0], 1.4, 1), 200), "1")
+
+
+def bench_changes(folder: Path) -> None:
+    """A change on the bench over HTTP, answered with the new fan, needle and numbers; the answers apart."""
+    with TestClient(create_app(Settings(data=folder))) as client:
+        file = fresh_project(
+            name="big", unit="cm", yarn="", width=150, height=155, tolerance=2, stitches=18, rows=25
+        ).with_piece(big_throw())
+        pid = client.app.state.projects.create(file)
+        base, part = f"/projects/{pid}/bench", {"hx-request": "true"}
+        client.get(base)
+        count = iter(range(20, 1000))
+
+        def change() -> None:
+            client.post(f"{base}/stitches", data={"at": 3, "stitches": 20 + next(count) % 25}, headers=part)
+
+        piece = client.app.state.projects.open(pid).piece
+        print(f"  the throw: {len(piece.segments)} segments, {piece.stitches} stitches")
+        show("a change on the bench, over HTTP", milliseconds(change, 60), "p95 under 100")
+        fresh = iter(range(2, 100))
+        show("the good answers for it", milliseconds(lambda: bench.offers(_wish(piece, next(fresh))), 20), "(200)")
+        client.get(f"/projects/{pid}/chairside")
+        rows = iter(range(1, 1000))
+        done = milliseconds(
+            lambda: client.post(f"/projects/{pid}/chairside/done", data={"row": next(rows)}, headers=part), 40
+        )
+        show("tap “row done” to stored and shown", done, "50")
+        page = client.get(base)
+        own = len(gzip.compress(page.content)) + sum(
+            len(gzip.compress(client.get(f"/static/{name}").content))
+            for name in ("cablux.css", "cablux.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
+        )
+        print(f"{'the bench page, styles and scripts, compressed':<58} {own / 1000:.0f} kB   budget 250 kB")
+
+
+def _wish(piece: Piece, least: int) -> Piece:
+    return bench.choose(least=2 + least % 8)(piece)
+
+
+def patterns() -> None:
+    """Compile, audit and words of 300 stitches by 600 rows, nothing cached."""
+    piece = Piece("tall", 1500, 2350, Gauge(18, 25), big_throw().segments)
+
+    def all_of_it() -> int:
+        compile_piece.cache_clear()
+        pattern = compile_piece(piece)
+        words(pattern)
+        return len(pattern.rows)
+
+    times = milliseconds(all_of_it, 10)
+    show(f"compile + audit + words of {piece.stitches} × {len(compile_piece(piece).rows)}", times, "300")
+
+
+def start(folder: Path) -> None:
+    """From the command to the first page, the data already there."""
+    code = (
+        "import time; t = time.perf_counter()\n"
+        "from cablux.demo.loader import prepare_demo\nfrom cablux.settings import Settings\n"
+        "from cablux.web.server import create_app\nfrom starlette.testclient import TestClient\n"
+        f"s = Settings(data={str(folder)!r}); prepare_demo(s)\n"
+        "with TestClient(create_app(s)) as c:\n    assert c.get('/').status_code == 200\n"
+        "    print((time.perf_counter() - t) * 1e3)\n"
+    )
+    runs = [float(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout)]
+    runs += [float(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True).stdout) for _ in "123"]
+    show("start to first page", sorted(runs[1:]), "2000")
+
+
+def main() -> None:
+    """Everything, one line each."""
+    with tempfile.TemporaryDirectory() as folder:
+        tiles()
+        patterns()
+        bench_changes(Path(folder) / "a")
+        start(Path(folder) / "b")
+    memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
+    print(f"{'memory of this process at its most':<58} {memory:.0f} MB   budget of the server 300 MB")
+
+
+if __name__ == "__main__":
+    main()
