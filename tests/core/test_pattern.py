@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from itertools import pairwise
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.piece import is_symmetric
+from cablux.core.gauge import Gauge
+from cablux.core.layout.piece import Piece, Segment, is_symmetric
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.compiler import audit
@@ -118,6 +120,17 @@ def test_the_sections_of_a_row_together_are_the_row(piece):
         assert parse_ops(parts) == row.worked
         crossing = pattern.next_crossing(row.number)
         assert crossing is None or (crossing.number >= row.number and crossing.crossing_parts)
+
+
+def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
+    seed = Segment("edge", "seed", 2)
+    piece = Piece(
+        "t", 300, 300, Gauge(20, 28), (seed, Segment("background", "stockinette", 40), seed), border_id="seed"
+    )
+    for row in compile_piece(piece).rows:
+        if row.section in ("bottom border", "top border"):
+            shown = faces(row.ops)
+            assert all(a != b for a, b in pairwise(shown)), "seed alternates right across"
 
 
 def test_a_hint_is_given_only_where_the_fabric_says_it_all():

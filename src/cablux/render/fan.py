@@ -5,12 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..core.gauge import Gauge
 from ..core.layout.caston import CastOnPlan
-from ..core.layout.piece import Piece, Segment
+from ..core.layout.piece import Piece
 from ..core.layout.widths import body_sd_um, body_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
-from .relief import SCALE
+from .relief import SCALE, relief_query
 from .svg import number
 
 WIDTH = 920.0
@@ -35,6 +34,7 @@ class Band:
     middle: float
     foot_width: float
     path: str
+    pattern_id: str
     image: str
     image_height: float
 
@@ -85,7 +85,8 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
     reach = max(total + half_80, wanted)
     scale = (WIDTH - 2 * MARGIN) / max(plain, reach)
     middle = WIDTH / 2
-    cloth_left = middle - reach * scale / 2
+    # over the middle of the needle, unless its soft edge or the target would then run out of the picture
+    cloth_left = min(middle - total * scale / 2, WIDTH - MARGIN - reach * scale)
     needle_left = middle - plain * scale / 2
     target = cloth_left + wanted * scale
     edge = cloth_left + total * scale
@@ -125,18 +126,13 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) 
                 middle=f + foot / 2,
                 foot_width=foot,
                 path=_band_path(x, cloth_right, f, needle_right),
-                image=relief_query(s, piece.gauge, tall),
+                pattern_id=s.pattern_id,
+                image=relief_query(s.role, s.repeats, piece.gauge.ratio, tall, mirrored=s.mirrored),
                 image_height=tall / SCALE * piece.gauge.stitch_mm * 1000.0 * scale,
             )
         )
         cloth_right, needle_right = x, f
     return out
-
-
-def relief_query(segment: Segment, gauge: Gauge, tall: int) -> str:
-    """The part of a relief picture's address that says what it shows."""
-    query = f"{segment.pattern_id}.svg?ratio={gauge.ratio:.4f}&role={segment.role}&repeats={segment.repeats}"
-    return query + f"&tall={tall}" + ("&mirrored=1" if segment.mirrored else "")
 
 
 def _band_path(left: float, right: float, foot_left: float, foot_right: float) -> str:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import hashlib
 import math
 from collections import defaultdict
 from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..core.fabric.relax import Relaxed
-from ..core.fabric.tile import relaxed_tile
+from ..core.fabric.tile import model_fingerprint, relaxed_tile
 from ..core.layout.piece import Role
 from ..core.notation import Chart
 from .svg import Element, document, number
@@ -161,6 +164,18 @@ def segment_relief(chart: Chart, role: Role, repeats: int, ratio: float, tall: f
     drawn = draw(relaxed_tile(chart, ratio, 1 if role == "panel" else 0))
     across = drawn.width * chart.width(repeats) / chart.multiple
     return relief_svg(drawn, across, tall)
+
+
+@lru_cache(maxsize=1)
+def relief_version() -> str:
+    """Changes whenever the drawing or the fabric model does: browsers keep pictures for good."""
+    return hashlib.sha256(Path(__file__).read_bytes() + model_fingerprint().encode()).hexdigest()[:8]
+
+
+def relief_query(role: Role, repeats: int, ratio: float, tall: int, *, mirrored: bool = False) -> str:
+    """What a relief picture's address says after the pattern's name."""
+    query = f"ratio={ratio:.4f}&role={role}&repeats={repeats}&tall={tall}&v={relief_version()}"
+    return query + ("&mirrored=1" if mirrored else "")
 
 
 def relief_svg(drawn: Drawn, across: float, up: float) -> str:

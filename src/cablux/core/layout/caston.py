@@ -41,9 +41,20 @@ def band_um(piece: Piece, count: int) -> int:
     return border_um(piece.border, inside, piece.gauge) + sum(segment_um(e, piece.gauge) for e in edges)
 
 
+def border_runs_through(piece: Piece) -> bool:
+    """Whether edges and border are one texture, so that the border is counted from edge to edge."""
+    return all(e.pattern_id == piece.border_id for e in piece.edges)
+
+
+def border_repeats(piece: Piece, count: int) -> int | None:
+    """How often the border's multiple is worked in `count` stitches: between the edges, or right across."""
+    edges = 0 if border_runs_through(piece) else sum(e.stitches for e in piece.edges)
+    return piece.border.chart.repeats_for(count - edges)
+
+
 def fits_border(piece: Piece, count: int) -> bool:
-    """Whether the border's multiple fits between the edges."""
-    return piece.border.chart.repeats_for(count - sum(e.stitches for e in piece.edges)) is not None
+    """Whether the border's multiple fits."""
+    return border_repeats(piece, count) is not None
 
 
 def plan(piece: Piece, style: str = "") -> CastOnPlan:

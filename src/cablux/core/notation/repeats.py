@@ -19,8 +19,11 @@ def shortest(ops: tuple[Op, ...], *, hold: bool = False) -> str:
 
 
 @lru_cache(maxsize=16384)
-def _write(texts: tuple[str, ...]) -> tuple[_Cost, str]:
-    """Cheapest text of a token list, by dynamic programming over where the last block starts."""
+def _write(texts: tuple[str, ...], *, inside: bool = False) -> tuple[_Cost, str]:
+    """Cheapest text of a token list, by dynamic programming over where the last block starts.
+
+    A repeat costs one more thing to read, and three where it stands `inside` another: nested ones are hard to follow.
+    """
     n = len(texts)
     best: list[tuple[_Cost, tuple[str, ...]]] = [((0, 0), ())]
     periods = _periods(texts)
@@ -28,11 +31,11 @@ def _write(texts: tuple[str, ...]) -> tuple[_Cost, str]:
         cost, parts = best[end - 1]
         options = [(_add(cost, texts[end - 1]), (*parts, texts[end - 1]))]
         for start, width in periods.get(end, ()):
-            (steps, _), inner = _write(texts[start : start + width])
+            (steps, _), inner = _write(texts[start : start + width], inside=True)
             times = (end - start) // width
             text = f"({inner}) {times} times"
             before, parts = best[start]
-            options.append(((before[0] + steps + 1, before[1] + len(text)), (*parts, text)))
+            options.append(((before[0] + steps + (3 if inside else 1), before[1] + len(text)), (*parts, text)))
         best.append(min(options, key=lambda option: option[0]))
     cost, parts = best[n]
     return cost, ", ".join(parts)

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 from typing import Literal
 
 from ..errors import IllegalPiece
-from ..layout.caston import CastOnPlan, plan
+from ..layout.caston import CastOnPlan, border_repeats, border_runs_through, plan
 from ..layout.heights import RowPlan, plan_rows
 from ..layout.piece import Piece, Segment, check
 from ..notation import Crossing, Op, Side, Stitch, faces, makes, takes, wrong_side_row
@@ -145,11 +145,10 @@ class _Compiler:
 
     def __init__(self, piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> None:
         self.piece, self.cast_on, self.plan = piece, cast_on, rows
-        right, left = piece.edges
-        self.inside = cast_on.cast_on - right.stitches - left.stitches
-        repeats = piece.border.chart.repeats_for(self.inside)
+        repeats = border_repeats(piece, cast_on.cast_on)
         assert repeats is not None, "the cast-on was chosen to fit the border"
         self.border_repeats = repeats
+        self.through = border_runs_through(piece)
         self.made: dict[tuple[int, int], WorkedPart] = {}  # by segment and chart row: they come round again
 
     def rows(self) -> Iterator[WorkedRow]:
@@ -184,16 +183,21 @@ class _Compiler:
             self.made[at, chart_row] = WorkedPart(at, s.name, s.chart.ops(chart_row, s.repeats), chart_row)
         return self.made[at, chart_row]
 
-    def border_ops(self, border_row: int) -> tuple[Op, ...]:
-        """The border between the edges."""
-        return self.piece.border.chart.ops(border_row, self.border_repeats)
+    def border_parts(self, number: int, border_row: int) -> tuple[WorkedPart, WorkedPart, WorkedPart]:
+        """Right edge, border, left edge; where they are one texture, its row is cut in three."""
+        last = len(self.piece.segments) - 1
+        ops = self.piece.border.chart.ops(border_row, self.border_repeats)
+        chart_row = (border_row - 1) % self.piece.border.chart.height + 1
+        right, left = self.edge(0, number), self.edge(last, number)
+        if self.through:
+            a, b = right.takes, len(ops) - left.takes
+            right = WorkedPart(0, right.name, ops[:a], chart_row)
+            left = WorkedPart(last, left.name, ops[b:], chart_row)
+            ops = ops[a:b]
+        return right, WorkedPart(1, self.piece.border.name, ops, chart_row), left
 
     def border_row(self, number: int, border_row: int, section: Section) -> WorkedRow:
-        last = len(self.piece.segments) - 1
-        chart_row = (border_row - 1) % self.piece.border.chart.height + 1
-        middle = WorkedPart(1, self.piece.border.name, self.border_ops(border_row), chart_row)
-        parts = (self.edge(0, number), middle, self.edge(last, number))
-        return WorkedRow(number, section, side_of(number), parts)
+        return WorkedRow(number, section, side_of(number), self.border_parts(number, border_row))
 
     def body_row(self, number: int, chart_row: int) -> WorkedRow:
         """A body row, or (chart row 0) a set-up row that shows each loop the face row 1 expects."""
@@ -212,15 +216,16 @@ class _Compiler:
     def transition(self, number: int, border_row: int, *, up: bool) -> WorkedRow:
         """The increase row (`up`), from the border's count to the body's, or the decrease row back."""
         last = len(self.piece.segments) - 1
-        loops = faces(self.border_ops(border_row))
-        parts, start = [self.edge(0, number)], 0
+        right, middle, left = self.border_parts(number, border_row)
+        loops = faces(middle.ops)
+        parts, start = [right], 0
         for i, s in enumerate(self.piece.inner, start=1):
             share = self.cast_on.shares[i]
             mine = loops[start : start + share]
             flip = i > last / 2  # mirrored pairs are spread as mirror images
             parts.append(WorkedPart(i, s.name, _spread(mine, s.stitches, up=up, flip=flip)))
             start += share
-        parts.append(self.edge(last, number))
+        parts.append(left)
         return WorkedRow(number, "increase row" if up else "decrease row", side_of(number), tuple(parts))
 
 

@@ -1,0 +1,59 @@
+"""Refreshes docs/screenshots from the demo data: one picture of each main view.
+
+Run: make shots
+"""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+ROOT = Path(__file__).parents[1]
+OUT = ROOT / "docs" / "screenshots"
+DESK, PHONE = (1280, 800), (390, 844)
+VIEWS = [
+    ("projects", "/", DESK, "day"),
+    ("new-throw", "/projects/new", DESK, "day"),
+    ("bench", "/projects/3/bench?selected=8", DESK, "day"),
+    ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
+    ("cast-on", "/projects/3/cast-on", DESK, "day"),
+    ("pattern", "/projects/3/pattern", DESK, "day"),
+    ("chairside", "/projects/3/chairside", PHONE, "day"),
+    ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),
+]
+
+
+def main() -> None:
+    """Starts the demo on a folder of its own, takes the pictures, stops it."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
+        env = {"PATH": "/usr/bin:/bin", "CABLUX_DATA": data}
+        command = [Path(sys.executable).parent / "cablux", "demo", "--port", "0"]
+        server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=env)
+        assert server.stdout
+        url = re.search(r"http://[\d.:]+", server.stdout.readline())
+        assert url
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu", "--force-color-profile=srgb"]
+        )
+        for name, address, (width, height), theme in VIEWS:
+            context = browser.new_context(viewport={"width": width, "height": height})
+            context.add_cookies([{"name": "theme", "value": theme, "url": url[0]}])
+            page = context.new_page()
+            page.goto(url[0] + address)
+            page.wait_for_load_state("networkidle")
+            page.screenshot(path=OUT / f"{name}.png")
+            context.close()
+        browser.close()
+        server.terminate()
+        server.wait()
+        server.stdout.close()
+
+
+if __name__ == "__main__":
+    main()
