@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from .conftest import Server
 
@@ -100,25 +100,49 @@ def test_the_bench_by_keyboard_alone(page: Page):
     expect(page.locator("#segment-5")).to_contain_text("mirrored")
     page.keyboard.press("Delete")
     expect(page.locator("[data-segment]")).to_have_count(8)
-    for _ in range(5):
+    for _ in range(5):  # as quickly as they come: none is lost
         page.keyboard.press("Control+z")
-        page.wait_for_timeout(250)
     expect(page.locator("#segment-4 .count")).to_have_text("25")
     expect(page.locator("#cast-on-number")).to_have_text(str(start))
     page.keyboard.press("Control+y")
     expect(page.locator("#segment-4 .count")).to_have_text("37")
     page.keyboard.press("Control+z")
     expect(page.locator("#segment-4 .count")).to_have_text("25")
+    page.locator("#segment-4").focus()
+    for _ in range(3):
+        page.keyboard.press("+")
+    expect(page.locator("#segment-4 .count")).to_have_text("61")
+    for _ in range(3):
+        page.keyboard.press("-")
+    expect(page.locator("#segment-4 .count")).to_have_text("25")
+
+
+def drag(page: Page, what: Locator, where: Locator) -> None:
+    """Press, move until the browser has begun to drag, cross the target, let go."""
+    page.wait_for_load_state("networkidle")
+    what.hover()
+    page.mouse.down()
+    box = what.bounding_box()
+    for step in range(100):
+        page.mouse.move(box["x"] + box["width"] / 2 + 10 + step % 10, box["y"] + 20)
+        page.wait_for_timeout(50)
+        if page.locator("[data-dragging]").count():
+            break
+    where.hover()
+    where.hover()
+    expect(page.locator(".drop-here")).to_have_count(1)
+    page.mouse.up()
 
 
 def test_the_bench_by_mouse(page: Page, complaints: list[str]):
+    page.set_viewport_size({"width": 1280, "height": 1000})  # drawer and needle both in sight
     page.goto("/projects/1/bench")
     settle(page)
     count = page.locator("[data-segment]").count()
     tile = page.get_by_role("button", name="Braid of 9")
-    tile.drag_to(page.locator("#segment-3"))
+    drag(page, tile, page.locator("#segment-3"))
     expect(page.locator("[data-segment]")).to_have_count(count + 2)
-    page.locator("#segment-2").drag_to(page.locator("#segment-6"))
+    drag(page, page.locator("#segment-2"), page.locator("#segment-6"))
     expect(page.locator("#segment-6")).to_contain_text("Rope 4/4 right")
     page.get_by_label("Stitches", exact=True).fill("13")
     page.get_by_label("Stitches", exact=True).press("Enter")

@@ -130,6 +130,7 @@ NEW = {"name": "T", "unit": "cm", "width": "60", "height": "80", "tolerance": "2
         ("/projects", {}, 422, "Give the project a name"),
         ("/projects/3/size", NEW | {"width": "-5"}, 422, "more than zero"),
         ("/projects/3/bench/repeats", {"at": 2, "repeats": 0}, 422, "from 1 to 1500"),
+        ("/projects/3/bench/step", {"at": 0, "by": -99}, 422, "from 1 to 1500"),
         ("/projects/3/bench/repeats", {"at": 2, "repeats": "many"}, 422, "could not read repeats"),
         ("/projects/3/bench/stitches", {"at": 8, "stitches": 37}, 422, "36 or 44 would"),
         ("/projects/3/bench/remove", {"at": 0}, 422, "edges stay"),

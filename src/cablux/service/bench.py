@@ -113,6 +113,15 @@ def set_repeats(at: int, repeats: int) -> Change:
     return change
 
 
+def step_repeats(at: int, by: int) -> Change:
+    """Some repeats more or fewer than there are; quick presses add up, since each starts from the last."""
+
+    def change(piece: Piece) -> Piece:
+        return set_repeats(at, _segment(piece, at).repeats + by)(piece)
+
+    return change
+
+
 def set_stitches(at: int, stitches: int) -> Change:
     """So many stitches, which must suit the multiple. Raises IllegalPiece with the nearest that do."""
 

@@ -13,7 +13,7 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from ..core.units import Unit, length_text
-from ..render.relief import relief_query
+from ..render.relief import GROUND, relief_query
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -63,7 +63,7 @@ def _svg(text: str) -> Markup:
 
 
 TEMPLATES.env.filters["length"] = _length
-TEMPLATES.env.globals["relief_query"] = relief_query
+TEMPLATES.env.globals |= {"relief_query": relief_query, "cloth_ground": GROUND}
 TEMPLATES.env.filters["svg"] = _svg
 TEMPLATES.env.trim_blocks = True
 TEMPLATES.env.lstrip_blocks = True

@@ -79,6 +79,14 @@ def repeats(
     return _bench(request, projects.change_piece(project_id, "repeats", change), at)
 
 
+@router.post("/bench/step", name="bench_step")
+def step(
+    request: Request, projects: ProjectsDep, project_id: int, at: At, by: Annotated[int, Form(ge=-100, le=100)]
+) -> Response:
+    """Some repeats more or fewer."""
+    return _bench(request, projects.change_piece(project_id, "repeats", bench.step_repeats(at, by)), at)
+
+
 @router.post("/bench/stitches", name="bench_stitches")
 def stitches(
     request: Request, projects: ProjectsDep, project_id: int, at: At, stitches: Annotated[int, Form()]

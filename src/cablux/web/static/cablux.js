@@ -6,6 +6,16 @@ function press(selector) {
   if (button && !button.disabled) button.click();
 }
 
+function chosenSegment() {
+  return document.querySelector("[data-segment][aria-current]");
+}
+
+// Changes are made one after the other: a key pressed while the last change is on its way waits for it.
+let turn = Promise.resolve();
+function inTurn(act) {
+  turn = turn.then(act, act);
+}
+
 document.addEventListener("alpine:init", () => {
   Alpine.data("units", () => ({
     // lengths are converted when the unit changes; a gauge is read anew, over 4 in for 10 cm
@@ -26,7 +36,7 @@ document.addEventListener("alpine:init", () => {
     held: null,
 
     send(action, values) {
-      htmx.ajax("POST", this.$root.dataset.base + "/" + action, { target: "#bench", swap: "outerMorph", values });
+      return htmx.ajax("POST", this.$root.dataset.base + "/" + action, { target: "#bench", swap: "outerMorph", values });
     },
 
     key(event) {
@@ -35,45 +45,35 @@ document.addEventListener("alpine:init", () => {
         const field = event.target.closest("input, select, textarea");
         if (field || (letter !== "z" && letter !== "y")) return;
         event.preventDefault();
-        const again = letter === "y" || event.shiftKey;
-        const form = this.$root.querySelector("form[action$='" + (again ? "/redo" : "/undo") + "']");
-        if (form) form.querySelector("button").click();
+        const action = letter === "y" || event.shiftKey ? "redo" : "undo";
+        inTurn(() => this.send(action, { selected: document.querySelector("#bench").dataset.selected }));
         return;
       }
-      const segment = event.target.closest("[data-segment]");
-      if (segment) this.keyOnSegment(event, segment);
+      const known = ["ArrowLeft", "ArrowRight", "+", "=", "-", "m", "l", "Delete"];
+      if (!event.target.closest("[data-segment]") || !known.includes(event.key)) return;
+      event.preventDefault();
+      inTurn(() => this.onSegment(event.key === "=" ? "+" : event.key, event.shiftKey));
     },
 
-    keyOnSegment(event, segment) {
+    // by the time its turn comes a key means the segment that is chosen then
+    onSegment(key, shift) {
+      const segment = document.activeElement.closest("[data-segment]") || chosenSegment();
       const at = Number(segment.dataset.segment);
-      const repeats = Number(segment.dataset.repeats);
-      const count = Number(document.querySelector("#bench").dataset.count);
-      const step = { ArrowLeft: 1, ArrowRight: -1 }[event.key];
-      const edge = at === 0 || at === count - 1;
-      if (step) {
-        const to = at + step;
-        if (to < 0 || to >= count) return;
-        event.preventDefault();
-        if (!event.shiftKey) {
-          const next = document.querySelector("#segment-" + to);
-          next.focus();
-          next.click();
-        } else if (!edge && to > 0 && to < count - 1) {
-          this.send("move", { at, to });
-        }
-        return;
+      const last = Number(document.querySelector("#bench").dataset.count) - 1;
+      const edge = at === 0 || at === last;
+      if (key === "ArrowLeft" || key === "ArrowRight") {
+        const to = at + (key === "ArrowLeft" ? 1 : -1);
+        if (shift) return edge || to === 0 || to === last ? null : this.send("move", { at, to });
+        const next = document.querySelector("#segment-" + to);
+        if (!next) return null;
+        next.focus();
+        return htmx.ajax("GET", this.$root.dataset.base + "?selected=" + to, { target: "#bench", swap: "outerMorph" });
       }
-      const acts = {
-        "+": () => this.send("repeats", { at, repeats: repeats + 1 }),
-        "-": () => repeats > 1 && this.send("repeats", { at, repeats: repeats - 1 }),
-        m: () => this.send("toggle", { at, field: "mirrored" }),
-        l: () => edge || this.send("toggle", { at, field: "locked" }),
-        Delete: () => edge || this.send("remove", { at }),
-      };
-      const act = acts[event.key === "=" ? "+" : event.key];
-      if (!act) return;
-      event.preventDefault();
-      act();
+      if (key === "+") return this.send("step", { at, by: 1 });
+      if (key === "-") return Number(segment.dataset.repeats) > 1 ? this.send("step", { at, by: -1 }) : null;
+      if (key === "m") return this.send("toggle", { at, field: "mirrored" });
+      if (edge) return null;
+      return key === "l" ? this.send("toggle", { at, field: "locked" }) : this.send("remove", { at });
     },
 
     drag(event) {
@@ -81,6 +81,7 @@ document.addEventListener("alpine:init", () => {
       const tile = event.target.closest("[data-pattern]");
       if (!segment && !tile) return;
       this.held = segment ? { at: Number(segment.dataset.segment) } : { pattern: tile.dataset.pattern };
+      this.$root.dataset.dragging = "yes";
       event.dataTransfer.effectAllowed = "copyMove";
       event.dataTransfer.setData("text/plain", segment ? segment.dataset.segment : tile.dataset.pattern);
     },
@@ -97,16 +98,21 @@ document.addEventListener("alpine:init", () => {
       if (target) target.classList.remove("drop-here");
     },
 
+    end() {
+      this.held = null;
+      delete this.$root.dataset.dragging;
+    },
+
     drop(event) {
       const target = event.target.closest("[data-segment]");
       const held = this.held;
-      this.held = null;
+      this.end();
       if (!target || !held) return;
       event.preventDefault();
       target.classList.remove("drop-here");
       const to = Number(target.dataset.segment);
-      if (held.pattern) this.send("add", { pattern: held.pattern, at: to });
-      else if (held.at !== to) this.send("move", { at: held.at, to });
+      if (held.pattern) inTurn(() => this.send("add", { pattern: held.pattern, at: to }));
+      else if (held.at !== to) inTurn(() => this.send("move", { at: held.at, to }));
     },
   }));
 
@@ -151,17 +157,20 @@ function showStart() {
 document.addEventListener("DOMContentLoaded", showStart);
 
 // After a change on the bench the keyboard stays with the chosen segment, and a message that is mended goes away.
-document.addEventListener("htmx:before:swap", () => {
+function swapTarget(event) {
+  const target = event.detail.ctx && event.detail.ctx.target;
+  return target && target.id ? "#" + target.id : target;
+}
+document.addEventListener("htmx:before:swap", (event) => {
   const focus = document.activeElement;
-  document.body.dataset.needle = focus && focus.closest("[data-segment]") ? "yes" : "";
+  const onNeedle = swapTarget(event) === "#bench" && focus && focus.closest("[data-segment]");
+  document.body.dataset.needle = onNeedle ? "yes" : "";
 });
 document.addEventListener("htmx:after:swap", (event) => {
   showStart();
-  const target = event.detail.ctx && event.detail.ctx.target;
-  const name = target && target.id ? "#" + target.id : target;
-  if (name !== "#messages") document.querySelector("#messages").replaceChildren();
+  if (swapTarget(event) === "#bench") document.querySelector("#messages").replaceChildren();
   if (document.body.dataset.needle !== "yes") return;
   document.body.dataset.needle = "";
-  const chosen = document.querySelector("[data-segment][aria-current]");
+  const chosen = chosenSegment();
   if (chosen) chosen.focus();
 });
