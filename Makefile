@@ -3,6 +3,7 @@ SHELL := /bin/bash
 .ONESHELL:
 .SHELLFLAGS := -euo pipefail -c
 .DEFAULT_GOAL := help
+.SILENT:
 
 VENV := .venv
 BIN := $(VENV)/bin
@@ -24,10 +25,12 @@ else $(BIN)/python -m pip install -q --disable-pip-version-check --require-hashe
 endef
 
 $(VENV)/.run: $(BIN)/python requirements.txt pyproject.toml
+	echo "Installing what Cablux needs into $(VENV) …"
 	$(call install,requirements.txt)
 	touch $@
 
 $(VENV)/.dev: $(VENV)/.run requirements-dev.txt
+	echo "Installing what the tests need …"
 	$(call install,requirements-dev.txt)
 	touch $@
 

@@ -14,7 +14,7 @@ from cablux.core.gauge import Gauge
 from cablux.core.layout import caston, heights
 from cablux.core.layout.piece import Piece, Segment, asymmetry, check, is_symmetric, problems
 from cablux.core.layout.solver import answer, answers, slack_um, wants_symmetry
-from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um
+from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um, unit_width
 from cablux.core.shaping.spread import gaps, joins
 
 from .strategies import pieces
@@ -127,6 +127,12 @@ def test_what_cannot_be_is_explained_with_what_would_free_it():
     locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
     with pytest.raises(Infeasible, match="unlock the locked backgrounds"):
         answers(locked)
+
+
+def test_a_width_that_was_not_settled_is_not_used(monkeypatch):
+    monkeypatch.setattr("cablux.core.fabric.relax._MOST_STEPS", 1)
+    with pytest.raises(IllegalPiece, match="had not settled after 1 steps"):
+        unit_width("braid-9", "panel", Gauge(20.0, 27.3))
 
 
 def test_symmetry_is_told_by_the_charts_not_by_the_names():

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
+from ..core.layout.piece import asymmetry
 from ..core.layout.solver import AnswerName
 from ..render.fan import fan
 from ..service import bench
@@ -19,7 +20,7 @@ router = APIRouter(prefix="/projects/{project_id}")
 At = Annotated[int, Form(ge=0, le=100)]
 
 
-def _bench(request: Request, project: Project, selected: int, *, note: str = "") -> Response:
+def _bench(request: Request, project: Project, selected: int) -> Response:
     """The page, or its changing part where htmx asked."""
     if request.method == "POST" and not wants_part(request):
         return RedirectResponse(path_maker(request)("bench", project_id=project.id) + f"?selected={selected}", 303)
@@ -31,7 +32,7 @@ def _bench(request: Request, project: Project, selected: int, *, note: str = "")
         fan=fan(project.piece, project.numbers.cast_on, project.unit),
         selected=selected,
         drawer=bench.drawer(),
-        note=note,
+        unlike=asymmetry(project.piece.segments, counts=False) if project.piece.symmetric else "",
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
@@ -18,6 +18,23 @@ router = APIRouter()
 
 MAX_FILE = 1_000_000  # bytes, our choice: a project file has a few thousand
 Text = Annotated[str, Form()]
+
+
+def _size_form(
+    name: Text = "",
+    unit: Text = "cm",
+    yarn: Text = "",
+    width: Text = "",
+    height: Text = "",
+    tolerance: Text = "",
+    stitches: Text = "",
+    rows: Text = "",
+) -> sizes.SizeForm:
+    """The fields as typed; what is missing is empty, so that the form can say so itself."""
+    return sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
+
+
+FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
 
 
 @router.get("/", name="projects")
@@ -33,20 +50,8 @@ def new_project(request: Request) -> Response:
 
 
 @router.post("/projects", name="create_project")
-def create_project(
-    request: Request,
-    projects: ProjectsDep,
-    name: Text = "",
-    unit: Text = "cm",
-    yarn: Text = "",
-    width: Text = "",
-    height: Text = "",
-    tolerance: Text = "",
-    stitches: Text = "",
-    rows: Text = "",
-) -> Response:
+def create_project(request: Request, projects: ProjectsDep, form: FormDep) -> Response:
     """Makes a throw from the form, or shows the form again with what is wrong."""
-    form = sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
     try:
         made = projects.create(sizes.new_file(form))
     except CabluxError as error:
@@ -76,21 +81,8 @@ def size(request: Request, project: ProjectDep) -> Response:
 
 
 @router.post("/projects/{project_id}/size", name="change_size")
-def change_size(
-    request: Request,
-    project: ProjectDep,
-    projects: ProjectsDep,
-    name: Text = "",
-    unit: Text = "cm",
-    yarn: Text = "",
-    width: Text = "",
-    height: Text = "",
-    tolerance: Text = "",
-    stitches: Text = "",
-    rows: Text = "",
-) -> Response:
+def change_size(request: Request, project: ProjectDep, projects: ProjectsDep, form: FormDep) -> Response:
     """Changes size and yarn; the layout stays."""
-    form = sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
     try:
         projects.change(project.id, "size and yarn", lambda file: sizes.changed_file(file, form))
     except CabluxError as error:

@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..fabric.tile import draw
+from ..errors import IllegalPiece
+from ..fabric.tile import Draw, draw
 from ..gauge import Gauge
 from ..library import Pattern, find_pattern
 from .piece import Piece, Role, Segment
@@ -39,16 +40,26 @@ def unit_width(pattern_id: str, role: Role, gauge: Gauge) -> UnitWidth:
     of the repeats) with one and with two repeats, and grow by the difference.
     """
     pattern = find_pattern(pattern_id)
-    chart, ratio, um = pattern.chart, round(gauge.ratio, 6), gauge.stitch_mm * 1000.0
+    tile = _settled(pattern, gauge, 0 if role != "panel" else 1)
+    chart, um = pattern.chart, gauge.stitch_mm * 1000.0
     if role != "panel":
-        tile = draw(chart, ratio)
         one = tile.draw_in * um
         return UnitWidth(round(chart.balance * one), round(chart.multiple * one), tile.draw_up)
-    one_repeat = draw(chart, ratio, 1)
     if not chart.balance:
-        return UnitWidth(0, round(one_repeat.width * um), one_repeat.draw_up)
-    step = draw(chart, ratio, 2).width - one_repeat.width
-    return UnitWidth(round((one_repeat.width - step) * um), round(step * um), one_repeat.draw_up)
+        return UnitWidth(0, round(tile.width * um), tile.draw_up)
+    step = _settled(pattern, gauge, 2).width - tile.width
+    return UnitWidth(round((tile.width - step) * um), round(step * um), tile.draw_up)
+
+
+def _settled(pattern: Pattern, gauge: Gauge, repeats: int) -> Draw:
+    """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
+    tile = draw(pattern.chart, round(gauge.ratio, 6), repeats)
+    if not tile.converged:
+        raise IllegalPiece(
+            f"The draw-in of {pattern.name} could not be computed at this gauge: it had not settled after "
+            f"{tile.iterations} steps. Another gauge or panel will do."
+        )
+    return tile
 
 
 def segment_unit(segment: Segment, gauge: Gauge) -> UnitWidth:
