@@ -46,6 +46,7 @@ def test_the_published_schema_is_the_one_in_use():
     [
         ({"colour": "red"}, "“colour” is a field we do not know"),
         ({"name": "  "}, "“name”"),
+        ({"name": "<b>bold</b>"}, "“name” holds markup"),
         ({"unit": "furlong"}, "“unit”"),
         ({"cablux": 2}, "“cablux”"),
         ({"size": {"width": 40, "height": 60}}, "“size.tolerance” is missing"),

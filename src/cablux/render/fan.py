@@ -76,6 +76,16 @@ class Fan:
     cloth_tall: float = CLOTH_BOTTOM - CLOTH_TOP
     foot: float = BAND_BOTTOM
 
+    @property
+    def ruler_path(self) -> str:
+        """All marks of the ruler, which hang above the cloth."""
+        return "".join(f"M{number(t.x)} 40v{number(-t.length)}" for t in self.ruler)
+
+    @property
+    def stitch_path(self) -> str:
+        """All stitches on the needle."""
+        return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
+
 
 def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
     """The fan of a piece; all widths to one scale, the first stitch at the right."""

@@ -54,8 +54,3 @@ def document(across: float, up: float, **attributes: str | float) -> Element:
     """The root of a picture `across` by `up` units."""
     box = f"0 0 {number(across)} {number(up)}"
     return Element("svg", {"xmlns": "http://www.w3.org/2000/svg", "viewBox": box, **attributes})
-
-
-def polyline(points: list[Point]) -> str:
-    """Path data through the points."""
-    return "M" + "L".join(f"{number(x)} {number(y)}" for x, y in points)

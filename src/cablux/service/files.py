@@ -9,11 +9,12 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, Validation
 from ..core.gauge import Gauge
 from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
-from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
+from ..core.units import GAUGE_SPAN, Unit, to_mm
 from .errors import BadFile
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
-Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+PLAIN = r"^[^<>\x00-\x1f]*$"  # plain words: no markup, no control characters
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
+Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
 Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 
@@ -131,6 +132,8 @@ def _sentences(error: ValidationError) -> list[str]:
             out.append(f"{where} is a field we do not know; take it out.")
         elif fault["type"] == "missing":
             out.append(f"{where} is missing.")
+        elif fault["type"] == "string_pattern_mismatch" and fault["ctx"]["pattern"] == PLAIN:
+            out.append(f"{where} holds markup or control characters; write it in plain words, without < and >.")
         elif fault["type"] == "json_invalid":
             out.append(f"it is not JSON ({fault['ctx']['error'] if 'ctx' in fault else 'unreadable'}).")
         else:
@@ -162,8 +165,3 @@ def fresh_project(
     )
     file.piece()
     return file
-
-
-def size_in_unit(mm: float, unit: Unit) -> float:
-    """A length for a form field: the person's unit, two decimals."""
-    return round(from_mm(mm, unit), 2)

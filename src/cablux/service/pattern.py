@@ -9,7 +9,7 @@ from ..core.notation import Crossing, Op, Stitch
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
 from ..core.pattern.howto import how_to
-from ..core.pattern.words import WordsSection, number_list, period, words
+from ..core.pattern.words import WordsSection, period, words
 from ..render.chart import ChartLine, ChartPart, chart_svg, symbol_svg
 from .errors import NotFound
 
@@ -87,9 +87,3 @@ def key(piece: Piece) -> tuple[KeyEntry, ...]:
     return tuple(
         KeyEntry(symbol_svg(op), op.token, op.hold_token if op.hold_token != op.token else "", how_to(op)) for op in ops
     )
-
-
-def crossing_rows_text(pattern: WorkedPattern, limit: int = 12) -> str:
-    """The first crossing rows as a list."""
-    shown = number_list(pattern.crossing_rows[:limit])
-    return shown + (" …" if len(pattern.crossing_rows) > limit else "")

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 
 from ..core.errors import IllegalPiece
 from ..core.units import Unit
-from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
+from .files import PLAIN, GaugeFile, ProjectFile, SizeFile, fresh_project
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,9 @@ def _read(form: SizeForm) -> _Read:
         problems.append("Give the project a name of up to 80 letters.")
     if len(form.yarn.strip()) > 200:
         problems.append("Describe the yarn in up to 200 letters.")
+    for text, what in ((name, "The name"), (form.yarn.strip(), "The yarn")):
+        if not re.fullmatch(PLAIN, text):
+            problems.append(f"{what} holds markup; write it in plain words, without < and >.")
     unit: Unit = "in" if form.unit == "in" else "cm"
     values = {}
     for field, label in (

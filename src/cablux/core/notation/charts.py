@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from ..errors import IllegalChart, Problem
+from .crossings import Crossing
 from .operations import Face, Op, Side, faces, makes, mirrored_row, takes, wrong_side_row
 
 
@@ -79,8 +80,6 @@ class Chart:
     @cached_property
     def crossing_rows(self) -> tuple[int, ...]:
         """Row numbers that hold a crossing."""
-        from .crossings import Crossing  # here, since crossings know nothing of charts but charts of them
-
         return tuple(i for i, row in self.numbered() if any(isinstance(op, Crossing) for op in row.ops()))
 
     def numbered(self) -> Iterator[tuple[int, ChartRow]]:

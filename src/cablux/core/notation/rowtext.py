@@ -11,7 +11,7 @@ import re
 from dataclasses import dataclass, field
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from .operations import Op, takes
+from .operations import Op
 from .tokens import match_op
 
 MAX_STITCHES = 20_000  # our choice: wider than any piece, so that a slip like `k99999999` is caught
@@ -175,8 +175,3 @@ def run_text(op: Op, count: int, *, hold: bool = False) -> str:
     if op.takes == 1 and op.makes == 1 and token[1:2] == "1":
         return f"{token[0]}{count}{token[2:]}"
     return token if count == 1 else f"({token}) {count} times"
-
-
-def count_taken(text: str) -> int:
-    """The stitches a row's text takes; open repeats counted once."""
-    return takes(parse_ops(text))

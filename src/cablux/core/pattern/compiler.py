@@ -71,10 +71,6 @@ class WorkedRow:
         """Stitches on the needle after it."""
         return sum(p.makes for p in self.parts)
 
-    def in_working_order(self) -> tuple[WorkedPart, ...]:
-        """The parts in the order in which they are met."""
-        return self.parts if self.side is Side.RS else self.parts[::-1]
-
     @cached_property
     def crossing_parts(self) -> tuple[WorkedPart, ...]:
         """The parts that hold a crossing."""
