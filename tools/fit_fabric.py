@@ -1,4 +1,4 @@
-"""Fits the fabric model's constants on the handbook values marked *fit*, and reports the ones marked *check*.
+"""Fits the fabric model's constants on values of common practice, and reports others that it never saw.
 
 Run: .venv/bin/python tools/fit_fabric.py [--fit]. Without --fit it only reports the constants in use.
 The values are common practice (relaxed after washing, against stockinette in the same yarn and needle).

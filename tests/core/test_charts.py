@@ -113,7 +113,7 @@ def test_the_library_is_sound_named_and_large_enough():
 
 @pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
 def test_crossing_strands_arrive_in_the_face_in_which_they_are_worked(pattern_id):
-    """Handbook table 6, check C4: a knit group on top stays knit; a ground stitch beneath may be filled."""
+    """Common practice: a knit group on top stays knit; a ground stitch beneath may be filled."""
     chart = LIBRARY[pattern_id].chart
     for number, row in chart.numbered():
         below = chart.faces_below(number, 2)
@@ -125,11 +125,11 @@ def test_crossing_strands_arrive_in_the_face_in_which_they_are_worked(pattern_id
             at += op.takes
 
 
-# Handbook 6c, every wrong-side row of the 14-stitch moss diamond written as worked; faces right to left.
+# Common practice: a wrong-side row of the 14-stitch moss diamond, written as it is worked.
 MOSS_ROW_8 = "k2, p3, k1, p1, k1, p1, k1, p2, k2"
 
 
-def test_the_moss_diamond_shows_the_faces_of_the_published_rows():
+def test_the_moss_diamond_shows_the_faces_of_its_traditional_rows():
     chart = LIBRARY["diamond-moss"].chart
     worked = parse_ops(MOSS_ROW_8)
     assert faces(chart.ops(8)) == tuple(f.other for f in reversed(faces(worked)))

@@ -97,7 +97,7 @@ def test_a_lattice_whose_box_begins_elsewhere_in_each_row_wraps_through_the_seam
     assert other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
 
 
-# handbook section 13, the block marked *check*: common practice, never used in the fit
+# common practice, relaxed after washing; none of these was used in the fit (docs/fabric.md)
 CHECK = [
     (rope_draw_in(2, 6), 0.75, 0.85, "rope 2/2 every 6"),
     (rope_draw_in(3, 6), 0.68, 0.78, "rope 3/3 every 6"),
@@ -117,7 +117,7 @@ def test_draw_in_lies_in_the_trades_band(got, low, high, name):
 
 
 def test_the_orderings_that_any_model_must_keep():
-    """Handbook section 13, last paragraph."""
+    """Common practice."""
     assert rope_draw_in(2, 4) < rope_draw_in(2, 6) < rope_draw_in(2, 8), "a longer distance is wider"
     assert rope_draw_in(3, 6) < rope_draw_in(3, 8) < rope_draw_in(3, 10)
     tight = [rope_draw_in(n, 2 * n) for n in (2, 3, 4)]
@@ -131,9 +131,9 @@ def test_the_orderings_that_any_model_must_keep():
 def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
     garter = draw(LIBRARY["garter"].chart, RATIO)
     rows_per_stitch = RATIO * garter.draw_in / garter.draw_up
-    assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "handbook 8c: two rows of garter are one stitch"
+    assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "common practice: two rows of garter are one stitch"
     for pattern_id in ("honeycomb", "braid-6", "rope-4-4-left"):
-        assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "0 to 8 % more rows"
+        assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "common practice: 0 to 8 % more rows"
 
 
 def test_running_out_of_steps_and_impossible_tiles_are_told_apart(monkeypatch):

@@ -208,8 +208,8 @@ def test_rows_end_on_the_wrong_side_and_come_near_the_height(piece):
     ("stitches", "half_more", "half_fewer"),
     [(16, -3.0, 3.2), (20, -2.4, 2.6), (24, -2.0, 2.1)],
 )
-def test_half_a_stitch_in_the_swatch_costs_what_the_published_table_says(stitches, half_more, half_fewer):
-    """Handbook section 9: a piece planned 100 cm wide, read over 10 cm, half a stitch out either way."""
+def test_half_a_stitch_in_the_swatch_costs_what_the_worked_example_says(stitches, half_more, half_fewer):
+    """Worked example: a piece planned 100 cm wide, read over 10 cm, half a stitch out either way."""
     planned = round(100 * stitches / 10)
     tight = plain_um(planned, Gauge(stitches + 0.5, 28)) / 10_000 - 100
     loose = plain_um(planned, Gauge(stitches - 0.5, 28)) / 10_000 - 100

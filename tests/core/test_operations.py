@@ -67,7 +67,7 @@ def test_a_knitted_row_behind_a_crossing_leans_the_same_way():
 @pytest.mark.parametrize(
     ("pattern", "order"),
     [
-        # handbook table 6b and 6c: row repeats before every stitch is back in its own column
+        # common practice: row repeats before every stitch is back in its own column
         ("rope-2-2-left", 2),
         ("rope-3-3-right", 2),
         ("rope-4-4-left", 2),
@@ -82,7 +82,7 @@ def test_a_knitted_row_behind_a_crossing_leans_the_same_way():
         ("diamond-moss", 2),
     ],
 )
-def test_strands_come_home_after_as_many_repeats_as_the_published_table_says(pattern, order):
+def test_strands_come_home_after_as_many_repeats_as_tradition_says(pattern, order):
     chart = LIBRARY[pattern].chart
     total = Permutation(list(range(chart.width(2))))
     for row in chart.rows:

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.gauge import Gauge
+from cablux.core.layout.caston import border_repeats, border_runs_through
 from cablux.core.layout.piece import Piece, Segment, is_symmetric
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
 from cablux.core.pattern import compile_piece
@@ -122,6 +123,17 @@ def test_the_sections_of_a_row_together_are_the_row(piece):
         assert crossing is None or (crossing.number >= row.number and crossing.crossing_parts)
 
 
+@given(pieces())
+def test_the_rows_that_change_the_count_are_worked_in_the_borders_own_faces(piece):
+    pattern = compile_piece(piece)
+    down = next(r for r in pattern.rows if r.section == "decrease row")
+    inside = [f for part in down.parts[1:-1] for f in faces(part.ops)]
+    wanted = faces(piece.border.chart.ops(1, border_repeats(piece, pattern.cast_on.cast_on)))
+    if border_runs_through(piece):
+        wanted = wanted[down.parts[0].makes : len(wanted) - down.parts[-1].makes]
+    assert tuple(inside) == wanted
+
+
 def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
     seed = Segment("edge", "seed", 2)
     piece = Piece(
@@ -160,7 +172,7 @@ def test_every_operation_is_explained(op):
 
 
 def test_crossings_are_explained_by_where_the_cable_needle_is_held():
-    """Handbook table 5: LC holds the over-group in front, RC the under-group behind."""
+    """Common practice: LC holds the over-group in front, RC the under-group behind."""
     assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
     assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
     three = how_to(parse_ops("3/3/3 RPC")[0])

@@ -48,7 +48,7 @@ def test_the_short_form_never_has_more_to_read_than_the_row_written_out(unit, ti
 @pytest.mark.parametrize(
     ("text", "stitches"),
     [
-        # handbook section 8, common practice
+        # common practice
         ("k4, p4, 4/4 LC, p4, k4", 24),  # wrap: 4 edge, 4 purl, 8 cable, 4 purl, 4 edge
         ("(p6, k6) 3 times, p6", 42),  # purl-knit blocks of six, seven blocks
         ("p10, *k9, p10; rep from * 5 times", 105),  # 9-stitch braids on ten-stitch grounds
@@ -64,7 +64,7 @@ def test_rows_as_people_write_them_are_counted(text, stitches):
 
 @pytest.mark.parametrize(
     ("one", "other"),
-    [  # handbook table 5
+    [  # common practice
         ("C6F", "3/3 LC"),
         ("C6B", "3/3RC"),
         ("c8f", "4/4 LC"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Literal
 
@@ -230,18 +230,19 @@ def _spread(border: tuple[Face, ...], body: int, *, up: bool, flip: bool) -> tup
     share = len(border)
     more = body - share if up else share - body
     if more >= 0:
-        old = border if up else (*border, *border)[:body]
-        return _increase(old, more, flip=flip)
+        ops = _increase(border[: share if up else body], more, flip=flip)
+        # above the body the border's own faces are worked, in its own order
+        return ops if up else tuple(replace(op, face=face) for op, face in zip(ops, border, strict=True))
     return _decrease(border, body, -more, up=up, flip=flip)
 
 
-def _increase(old: tuple[Face, ...], more: int, *, flip: bool) -> tuple[Op, ...]:
+def _increase(old: tuple[Face, ...], more: int, *, flip: bool) -> tuple[Stitch | Increase, ...]:
     places = gaps(len(old), more)
     if flip:
         places = tuple(len(old) - p for p in reversed(places))
     after = set(places)
     lean = Lean.RIGHT if flip else Lean.LEFT
-    out: list[Op] = []
+    out: list[Stitch | Increase] = []
     for i, face in enumerate(old, start=1):
         out.append(Stitch(face))
         if i in after:
