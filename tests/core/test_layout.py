@@ -175,6 +175,9 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
         assert (plan.shares[0], plan.shares[-1]) == (edges[0], edges[1]), "no increase in the edges"
         one_texture = {e.pattern_id for e in piece.edges} == {piece.border_id}
         assert piece.border.chart.repeats_for(plan.cast_on - (0 if one_texture else sum(edges))) is not None
+        if style == "straight":
+            moved = sum(abs(s.stitches - n) for s, n in zip(piece.segments, plan.shares, strict=True))
+            assert moved == abs(plan.difference), "a straight cast-on shapes no more than its border asks for"
         # no count that suits the border comes nearer to what the style asks for
         others = [n for n in range(max(1, plan.cast_on - 6), plan.cast_on + 7) if caston.fits_border(piece, n)]
         if style == "straight":

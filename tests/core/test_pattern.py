@@ -134,6 +134,17 @@ def test_the_rows_that_change_the_count_are_worked_in_the_borders_own_faces(piec
     assert tuple(inside) == wanted
 
 
+def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
+    cable = Segment("panel", "honeycomb", 3)
+    ground, edge = Segment("background", "reverse-stockinette", 20), Segment("edge", "garter", 5)
+    piece = Piece("t", 300, 300, Gauge(20, 28), (edge, ground, cable, ground, edge), cast_on="straight")
+    pattern = compile_piece(piece)
+    assert pattern.cast_on.cast_on == piece.stitches
+    for row in pattern.rows:
+        if row.section in ("increase row", "decrease row"):
+            assert all(op.takes == op.makes == 1 for op in row.ops)
+
+
 def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
     seed = Segment("edge", "seed", 2)
     piece = Piece(

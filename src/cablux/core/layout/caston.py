@@ -79,18 +79,19 @@ def plan(piece: Piece, style: str = "") -> CastOnPlan:
         return off, abs(n - body)
 
     cast_on = min(counts, key=miss)
-    return CastOnPlan(cast_on, _shares(piece, cast_on), body, band_um(piece, cast_on), width)
+    by_width = piece.spread == "cables" and not straight
+    return CastOnPlan(cast_on, _shares(piece, cast_on, by_width=by_width), body, band_um(piece, cast_on), width)
 
 
-def _shares(piece: Piece, cast_on: int) -> tuple[int, ...]:
+def _shares(piece: Piece, cast_on: int, *, by_width: bool) -> tuple[int, ...]:
     """Border stitches under each segment: the edges keep theirs, the rest by width or by count.
 
-    "cables" shares by width in the fabric, so the increases come to lie where the cables draw in; "even"
-    shares by count. Largest remainders, in mirrored pairs where the layout is symmetric.
+    By width in the fabric the increases come to lie where the cables draw in. A straight cast-on is always
+    shared by count: it has the body's stitches already, and nothing is to be moved. Largest remainders, in
+    mirrored pairs where the layout is symmetric.
     """
     inner = piece.inner
     left = cast_on - sum(e.stitches for e in piece.edges)
-    by_width = piece.spread == "cables"
     weights = [segment_um(s, piece.gauge) if by_width else s.stitches for s in inner]
     total = sum(weights)
     exact = [left * w / total for w in weights]
