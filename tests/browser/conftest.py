@@ -10,12 +10,15 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import BrowserContext, Page
+from playwright.sync_api import BrowserContext, Page, expect
 
 CABLUX = Path(sys.executable).parent / "cablux"
 CHROMIUM = """--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking
  --disable-component-update --disable-sync --disable-dev-shm-usage --font-render-hinting=none
  --force-color-profile=srgb"""
+
+# A busy machine may be slow: these tests ask what happens, never how fast (speed is for `make bench`).
+expect.set_options(timeout=20_000)
 
 
 class Server:
