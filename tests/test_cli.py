@@ -65,7 +65,7 @@ def test_a_mistake_ends_in_a_sentence_and_status_one(args, says, tmp_path):
 
 
 def test_words_write_a_chart_as_it_is_worked():
-    assert "Row 2 (WS): k2, p6, k2" in run("words", "-", text=ROPE).stdout
+    assert "Rows 2, 4 (WS): k2, p6, k2 (10 stitches)" in run("words", "-", text=ROPE).stdout
     assert "C6F" in run("words", "-", "--hold", text=ROPE).stdout
     rib = "multiple: 4 + 2\nrow 1: k2, *p2, k2; rep from *\nrow 2 (WS): p2, *k2, p2; rep from *\n"
     assert "Row 1 (RS): k2, *p2, k2; rep from *" in run("words", "-", text=rib).stdout

@@ -21,7 +21,7 @@ from cablux.core.fabric.network import build
 from cablux.core.fabric.relax import relax
 from cablux.core.fabric.tile import draw
 from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Piece, Segment
+from cablux.core.layout.piece import Piece, Segment, segment
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import words
@@ -54,10 +54,10 @@ def big_throw() -> Piece:
     panels = ["rope-3-3-right", "braid-9", "honeycomb", "braid-9", "rope-3-3-left"]
     inner: list[Segment] = []
     for i, name in enumerate(panels):
-        inner += [Segment("background", "reverse-stockinette", 30), Segment("panel", name, 4 if i == 2 else 1)]
-    edge = Segment("edge", "garter", 6)
+        inner += [segment("background", "reverse-stockinette", 30), segment("panel", name, 4 if i == 2 else 1)]
+    edge = segment("edge", "garter", 6)
     used = sum(s.stitches for s in inner) + 2 * edge.stitches
-    inner[0] = Segment("background", "reverse-stockinette", 30 + 300 - used)
+    inner[0] = segment("background", "reverse-stockinette", 30 + 300 - used)
     return Piece("big", 1500, 1550, Gauge(18, 25), (edge, *inner, edge), tolerance_mm=20)
 
 

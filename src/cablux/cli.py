@@ -1,4 +1,4 @@
-"""The command line: demo, serve, check, draw-in, words, size, export.
+"""The command line: demo, serve, check, draw-in, words, chart, size, export.
 
 Each command imports what it needs, so that none waits for another's solvers.
 """
@@ -10,7 +10,7 @@ import os
 import sys
 from dataclasses import asdict
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Literal
 
 import typer
 
@@ -89,12 +89,15 @@ def check(file: File, as_json: AsJson = False) -> None:
 
     report = desk.check_chart(_read(file))
     if as_json:
-        _print_json({"ok": report.ok, "problems": [asdict(p) for p in report.problems], "chart": report.summary})
+        found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
+        _print_json({"ok": report.ok, **found, "chart": report.summary})
     else:
         for problem in report.problems:
             typer.echo(f"{file}: {problem}", err=True)
         if report.ok:
             typer.echo(report.sentence)
+        for warning in report.warnings:
+            typer.echo(f"Look twice ({warning.name}): {warning.message} {warning.mend}")
     if not report.ok:
         raise typer.Exit(1)
 
@@ -126,11 +129,39 @@ def draw_in(
 def words(
     file: File,
     hold: Annotated[bool, typer.Option("--hold", help="names like C6F instead of 3/3 LC")] = False,
+    until: Annotated[bool, typer.Option("--until", help="repeats counted down to what remains")] = False,
+    markers: Annotated[bool, typer.Option("--markers", help="sm between the sections of a piece")] = False,
+    british: Annotated[bool, typer.Option("--british", help="cast off, moss, tension")] = False,
+    left_handed: Annotated[bool, typer.Option("--left-handed", help="rows from their other end")] = False,
+    counts: Annotated[bool, typer.Option(help="stitch counts after the rows")] = True,
+    work: Annotated[Literal["flat", "round", "inside out"], typer.Option(help="how a chart is worked")] = "flat",
 ) -> None:
     """Write a chart, or a project's whole pattern, in words."""
+    from .core.pattern.wording import Wording
     from .service import desk
 
-    typer.echo(desk.words(_read(file), hold=hold), nl=False)
+    typer.echo(desk.words(_read(file), Wording(hold, until, counts, markers, british, left_handed), work), nl=False)
+
+
+@app.command()
+def chart(
+    file: File,
+    form: Annotated[Literal["text", "csv", "svg", "png"], typer.Option("--as", help="what to write")] = "text",
+    hold: Annotated[bool, typer.Option("--hold", help="names like C6F in the text")] = False,
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+) -> None:
+    """Write a chart, read from text, prose or a grid, as chart text, CSV grid, SVG or PNG."""
+    from .service import desk
+
+    content = desk.convert(_read(file), form, hold=hold)
+    if to is None:
+        sys.stdout.buffer.write(content)
+        return
+    try:
+        to.write_bytes(content)
+    except OSError as error:
+        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
+    typer.echo(f"Written to {to}")
 
 
 @app.command()

@@ -5,9 +5,31 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Piece, Segment
+from cablux.core.layout.piece import Piece, segment
 from cablux.core.library import LIBRARY
-from cablux.core.notation import YO, Chart, ChartRow, Crossing, Decrease, Face, Increase, Lean, Side, Stitch
+from cablux.core.notation import (
+    YO,
+    Bobble,
+    Chart,
+    ChartRow,
+    CrossedDecrease,
+    Crossing,
+    DoubleStitch,
+    Face,
+    Increase,
+    Into,
+    Lean,
+    Leave,
+    NoStitch,
+    Side,
+    Slip,
+    Stitch,
+    Turn,
+    WrapTurn,
+    YarnOver,
+)
+from cablux.core.notation.crossings import crossing_on
+from cablux.core.notation.shaping import DECREASES, FRONT_BACK
 
 faces = st.sampled_from(Face)
 leans = st.sampled_from(Lean)
@@ -20,10 +42,34 @@ def groups(low: int, high: int) -> st.SearchStrategy[tuple[Stitch, ...]]:
     return mixed | plain
 
 
-crossings = st.builds(Crossing, groups(1, 8), groups(1, 8), leans, groups(0, 4))
+@st.composite
+def crossings(draw: st.DrawFn) -> Crossing:
+    """Any n over m, with or without a centre, of any faces or all of one rib."""
+    at = draw(st.sampled_from(["between", "front", "behind"]))
+    ground = draw(st.sampled_from([None, None, "rib", "2x2 rib", "tbl", "purl"]))
+    lean = draw(leans)
+    if ground is None:
+        centre = draw(groups(0, 4))
+        return Crossing(draw(groups(1, 8)), draw(groups(1, 8)), lean, centre, centre_at=at if centre else "between")
+    over, centre, under = (4 * draw(st.integers(low, 2)) for low in (1, 0, 1))
+    made = crossing_on(over, under, lean, ground, centre=centre, centre_at=at if centre else "between")
+    assert made is not None
+    return made
+
+
 twists = st.builds(lambda f, lean: Crossing((Stitch(Face.KNIT),), (Stitch(f),), lean, twist=True), faces, leans)
-steady_ops = stitches | crossings | twists
-ops = steady_ops | st.just(YO) | st.builds(Increase, leans, faces) | st.builds(Decrease, leans, faces)
+slips = st.sampled_from([Slip("front"), Slip("back")])
+bobbles = st.builds(Bobble, st.sampled_from([3, 5, 7]), st.booleans())
+steady_ops = stitches | crossings() | twists | slips | bobbles
+intos = st.lists(stitches | st.none(), min_size=2, max_size=9).map(tuple).map(Into)
+counting_ops = (
+    st.sampled_from([YO, YarnOver(2), *DECREASES.values(), *FRONT_BACK.values()])
+    | st.builds(Increase, leans, faces)
+    | st.builds(CrossedDecrease, st.sampled_from([2, 3]), leans, faces)
+    | intos
+)
+marks = st.sampled_from([WrapTurn(), Turn(), DoubleStitch(), Leave(), NoStitch()])
+ops = steady_ops | counting_ops | marks
 rows = st.lists(ops, min_size=1, max_size=14).map(tuple)
 
 
@@ -61,13 +107,13 @@ grounds = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "background" 
 def pieces(draw: st.DrawFn) -> Piece:
     """Throws that can be knitted: an edge, one to eight segments, an edge, and any border."""
     edge = draw(st.sampled_from(["garter", "seed"]))
-    sides = [Segment("edge", edge, draw(st.integers(1, 6))) for _ in range(2)]
-    inner = [Segment("background", draw(grounds), draw(st.integers(6, 12)))]
+    sides = [segment("edge", edge, draw(st.integers(1, 6))) for _ in range(2)]
+    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)))]
     for _ in range(draw(st.integers(1, 7))):
         if draw(st.booleans()):
-            inner.append(Segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans())))
+            inner.append(segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans())))
         else:
-            inner.append(Segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans())))
+            inner.append(segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans())))
     return Piece(
         name="drawn",
         width_mm=draw(st.integers(300, 1500)),

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, IllegalChart, InvalidText
 from cablux.core.library import LIBRARY, find_pattern, load_pattern
 from cablux.core.notation import K, Side, audit, faces, format_chart, parse_chart, parse_ops
+from cablux.core.notation.grid import format_grid, parse_grid, read_any
 
 from .strategies import charts
 
@@ -72,7 +73,7 @@ def test_the_audit_names_line_column_row_stitch_and_count():
 def test_every_unreadable_line_is_reported_at_once_and_nothing_is_half_read():
     with pytest.raises(InvalidText) as caught:
         parse_chart("multiple: 4\nrow 1: k4, zz\nnonsense\nrow 2 (WS): p4, C5F\nrow 2: k4\n")
-    assert [p.line for p in caught.value.problems] == [2, 3, 4]
+    assert [p.line for p in caught.value.problems] == [2, 3, 4, 5]
     assert "row 1" in caught.value.problems[0].message
 
 
@@ -144,3 +145,15 @@ def test_a_pattern_file_that_does_not_pass_is_refused():
         load_pattern("x", good.format("k2").replace('note = "n"', 'colour = "n"'))
     with pytest.raises(CabluxError, match="no pattern"):
         find_pattern("no-such")
+
+
+@given(charts())
+def test_the_grid_gives_back_the_chart_that_was_written(chart):
+    assert parse_grid(format_grid(chart)) == chart
+    assert read_any(format_grid(chart)) == chart == read_any(format_chart(chart))
+
+
+def test_a_grid_cell_that_cannot_be_read_is_located():
+    with pytest.raises(InvalidText) as caught:
+        parse_grid("row,side\n1,RS,k1,zz,C5F\n2,RX,k1\nx,RS,k1\n3,RS,<")
+    assert [(p.line, p.column) for p in caught.value.problems] == [(2, 4), (2, 5), (3, 2), (4, 1), (5, 3)]

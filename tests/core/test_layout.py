@@ -12,15 +12,16 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece, Infeasible
 from cablux.core.gauge import Gauge
 from cablux.core.layout import caston, heights
-from cablux.core.layout.piece import Piece, Segment, asymmetry, check, is_symmetric, problems
+from cablux.core.layout.piece import Piece, Segment, asymmetry, check, is_symmetric, problems, segment
 from cablux.core.layout.solver import answer, answers, slack_um, wants_symmetry
 from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um, unit_width
+from cablux.core.library import find_pattern
 from cablux.core.shaping.spread import gaps, joins
 
 from .strategies import pieces
 
 GAUGE = Gauge(20.0, 28.0)
-EDGE = Segment("edge", "garter", 4)
+EDGE = segment("edge", "garter", 4)
 
 
 def throw(*inner: Segment, width: float = 300, **more) -> Piece:
@@ -28,11 +29,11 @@ def throw(*inner: Segment, width: float = 300, **more) -> Piece:
 
 
 def ground(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
-    return Segment("background", pattern, n, **more)
+    return segment("background", pattern, n, **more)
 
 
 def panel(pattern: str, n: int = 1, **more) -> Segment:
-    return Segment("panel", pattern, n, **more)
+    return segment("panel", pattern, n, **more)
 
 
 grounds = st.sampled_from(["reverse-stockinette", "double-moss", "seed"])
@@ -132,7 +133,7 @@ def test_what_cannot_be_is_explained_with_what_would_free_it():
 def test_a_width_that_was_not_settled_is_not_used(monkeypatch):
     monkeypatch.setattr("cablux.core.fabric.relax._MOST_STEPS", 1)
     with pytest.raises(IllegalPiece, match="had not settled after 1 steps"):
-        unit_width("braid-9", "panel", Gauge(20.0, 27.3))
+        unit_width(find_pattern("braid-9"), "panel", Gauge(20.0, 27.3))
 
 
 def test_symmetry_is_told_by_the_charts_not_by_the_names():

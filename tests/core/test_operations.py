@@ -23,8 +23,8 @@ def test_the_wrong_side_of_the_wrong_side_and_the_mirror_of_the_mirror_are_the_o
 def test_both_views_of_a_row_keep_its_counts_and_turn_its_faces(row):
     behind = wrong_side_row(row)
     assert (takes(behind), makes(behind)) == (takes(row), makes(row))
-    with_face = [loop for loop in made_loops(row) if loop.parents or loop.twisted]
-    seen_behind = [loop for loop in made_loops(behind) if loop.parents or loop.twisted]
+    with_face = [loop for loop in made_loops(row) if not (loop.hole or loop.slipped)]
+    seen_behind = [loop for loop in made_loops(behind) if not (loop.hole or loop.slipped)]
     assert [a.face for a in with_face] == [b.face.other for b in reversed(seen_behind)]
     assert wrong_side_row(behind) == row
     assert mirrored_row(mirrored_row(row)) == row
@@ -38,7 +38,7 @@ def _as_permutation(op) -> Permutation:
     return Permutation(image)
 
 
-@given(crossings)
+@given(crossings())
 def test_a_crossing_is_the_block_transposition_that_its_groups_describe(op):
     o, c, u = len(op.over), len(op.centre), len(op.under)
     first, last = (o, u) if op.lean == "L" else (u, o)
@@ -97,5 +97,5 @@ def test_strands_come_home_after_as_many_repeats_as_tradition_says(pattern, orde
 def test_each_made_loop_points_at_loops_of_the_row_below(row):
     below = takes(row)
     parents = [p for loop in made_loops(row) for p in loop.parents]
-    assert sorted(parents) == list(range(below)), "every loop is worked exactly once"
+    assert sorted(set(parents)) == list(range(below)), "every loop is worked"
     assert len(faces(row)) == makes(row)

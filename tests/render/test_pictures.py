@@ -11,7 +11,8 @@ from cablux.core.fabric.tile import relaxed_tile
 from cablux.core.layout.caston import plan
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
-from cablux.core.notation import Side, parse_ops
+from cablux.core.notation import Side, parse_op, parse_ops
+from cablux.core.notation.names import NAMED
 from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
 from cablux.render.fan import fan
 from cablux.render.relief import draw, segment_relief
@@ -74,6 +75,15 @@ def test_every_operation_has_a_symbol(op):
     plain_knit = op.token in ("k1",)
     assert bool(shapes) != plain_knit, "only a knit stitch is blank"
     assert not any("style" in e.attrib for e in root.iter())
+
+
+def test_no_two_operations_share_a_symbol():
+    named = {op.token: op for op in NAMED.values()}
+    others = "k1; p1; k1 tbl; p1 tbl; sl1 wyif; sl1 wyib; leave 1; k1-yo-k1; p1-yo-p1; LC[k1tbl|p1]; 2/2 LC; 2/2 RC"
+    others += "; 2/1 LPC; 3/3/3 LC; 3/3f/3 LC; 3/3b/3 LC; 2/2 LC dec; 2/2 RC dec; 3/3 LC dec; 4/4 LC rib; 1/1 LC"
+    named |= {text: parse_op(text) for text in others.split("; ")}
+    pictures = {symbol_svg(op) for op in named.values()}
+    assert len(pictures) == len(named) >= 55
 
 
 def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():

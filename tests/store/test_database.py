@@ -15,6 +15,7 @@ from alembic import command
 
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version
+from cablux.store.repository import PROJECTS
 
 NOW = datetime(2026, 3, 1, 12, 0)
 
@@ -36,50 +37,50 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     opened = Database(file)
     opened.upgrade()
     with opened.reading() as session:
-        stored = repository.load(session, 7)
+        stored = PROJECTS.load(session, 7)
         assert stored and stored.document == "{}" and len(repository.events(session, 7)) == 1
     opened.close()
 
 
 def test_history_goes_back_and_forth_and_a_new_step_forgets_what_was_undone(database):
     with database.writing() as s:
-        pid = repository.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", NOW)
     for text in "1", "2":
         with database.writing() as s:
-            repository.append_step(s, pid, text, f"step {text}", NOW)
+            PROJECTS.append(s, pid, text, f"step {text}", NOW)
     with database.writing() as s:
-        assert repository.move_in_history(s, pid, -1, NOW)
-        now = repository.load(s, pid)
+        assert PROJECTS.move(s, pid, -1, NOW)
+        now = PROJECTS.load(s, pid)
         assert (now.document, now.undo_label, now.redo_label) == ("1", "step 1", "step 2")
     with database.writing() as s:
-        repository.append_step(s, pid, "3", "step 3", NOW)
-        assert not repository.move_in_history(s, pid, +1, NOW)
-        assert repository.move_in_history(s, pid, -1, NOW) and repository.move_in_history(s, pid, -1, NOW)
-        assert not repository.move_in_history(s, pid, -1, NOW)
+        PROJECTS.append(s, pid, "3", "step 3", NOW)
+        assert not PROJECTS.move(s, pid, +1, NOW)
+        assert PROJECTS.move(s, pid, -1, NOW) and PROJECTS.move(s, pid, -1, NOW)
+        assert not PROJECTS.move(s, pid, -1, NOW)
 
 
 def test_history_is_kept_short_without_losing_the_present(database, monkeypatch):
     monkeypatch.setattr(repository, "KEEP_STEPS", 5)
     with database.writing() as s:
-        pid = repository.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", NOW)
         for i in range(1, 20):
-            repository.append_step(s, pid, str(i), "step", NOW)
-        assert repository.load(s, pid).document == "19"
-        back = sum(repository.move_in_history(s, pid, -1, NOW) for _ in range(20))
+            PROJECTS.append(s, pid, str(i), "step", NOW)
+        assert PROJECTS.load(s, pid).document == "19"
+        back = sum(PROJECTS.move(s, pid, -1, NOW) for _ in range(20))
     assert back == 4
 
 
 def test_an_action_that_fails_changes_nothing(database):
     with pytest.raises(RuntimeError), database.writing() as s:
-        repository.create(s, "x", "New project", NOW)
+        PROJECTS.create(s, "x", "New project", NOW)
         raise RuntimeError
     with database.reading() as s:
-        assert repository.load_all(s) == []
+        assert PROJECTS.load_all(s) == []
 
 
 def test_writers_on_many_threads_wait_for_each_other(database):
     with database.writing() as s:
-        pid = repository.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", NOW)
     failures: list[BaseException] = []
 
     def tap() -> None:
@@ -106,6 +107,7 @@ import sys
 from datetime import datetime
 from pathlib import Path
 from cablux.store import repository
+from cablux.store.repository import PROJECTS
 from cablux.store.database import Database
 d = Database(Path(sys.argv[1]))
 for row in range(1, 10_000):
@@ -117,7 +119,7 @@ for row in range(1, 10_000):
 
 def test_a_kill_loses_no_tap_that_was_answered(database):
     with database.writing() as s:
-        repository.create(s, "0", "New project", NOW)
+        PROJECTS.create(s, "0", "New project", NOW)
     child = subprocess.Popen([sys.executable, "-c", TAPS, str(database.file)], stdout=subprocess.PIPE, text=True)
     answered = 0
     for line in child.stdout:
@@ -135,10 +137,10 @@ def test_a_kill_loses_no_tap_that_was_answered(database):
 
 def test_a_removed_project_takes_its_history_and_events_along(database):
     with database.writing() as s:
-        pid = repository.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", NOW)
         repository.add_event(s, pid, "row done", 1, NOW)
     with database.writing() as s:
-        repository.remove(s, pid)
+        PROJECTS.remove(s, pid)
     with sqlite3.connect(database.file) as raw:
         left = [raw.execute(f"SELECT count(*) FROM {t}").fetchone()[0] for t in ("project", "step", "event")]
     raw.close()

@@ -7,13 +7,12 @@ group of a crossing, stroke for a decrease, ring for a yarn over); the drawing i
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ..core.notation import Crossing, Face, Increase, Lean, Op, Side, Stitch, YarnOver
-from ..core.notation.operations import Decrease
-from .svg import Element, Point, document, number
+from ..core.notation import Face, NoStitch, Op, Side, Stitch
+from .svg import Element, document, number
+from .symbols import CELL, CROSSED, symbol
 
-CELL = 16.0
 MARGIN = 34.0
 HEAD = 22.0
 FOOT = 20.0
@@ -38,8 +37,12 @@ class ChartLine:
 
 
 def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
-    """Rows of equal counts as one chart, section lines between the parts, numbers on the side a row begins."""
-    widths = [sum(op.makes for op in part.ops) for part in lines[0].parts]
+    """Rows as one chart, section lines between the parts, numbers on the side a row begins.
+
+    A part that has fewer stitches in some rows has empty cells at its left end there.
+    """
+    widths = [max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
+    lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
     count, high = sum(widths), len(lines)
     root = document(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
     root.attributes |= {"width": count * CELL + 2 * MARGIN, "height": high * CELL + HEAD + FOOT, "aria-label": label}
@@ -65,14 +68,22 @@ def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
     return root.write()
 
 
+def _cells(part: ChartPart) -> int:
+    return sum(op.cells for op in part.ops)
+
+
+def _padded(part: ChartPart, width: int) -> ChartPart:
+    return replace(part, ops=part.ops + (NoStitch(),) * (width - _cells(part)))
+
+
 def symbol_svg(op: Op) -> str:
     """One operation's symbol on its own, for the key."""
-    cells = max(op.makes, 1)
+    cells = max(op.cells, 1)
     root = document(cells * CELL + 2, CELL + 2, class_="chart", width=cells * CELL + 2, height=CELL + 2)
     root.attributes["aria-hidden"] = "true"
     body = root.add("g", transform="translate(1 1)")
     body.add("rect", width=cells * CELL, height=CELL, class_="chart-cell")
-    _op(body, op, cells * CELL, 0.0)
+    symbol(body, op, cells * CELL, 0.0)
     return root.write()
 
 
@@ -130,9 +141,9 @@ def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
             if op.face is Face.PURL:
                 width = run * CELL
                 body.add("rect", x=right - width, y=y, width=width, height=CELL, fill="url(#chart-purl)")
-        elif not isinstance(op, Crossing):
-            _op(body, op, right, y)
-        right -= run * op.makes * CELL
+        elif not isinstance(op, CROSSED):
+            symbol(body, op, right, y)
+        right -= run * op.cells * CELL
         at += run
     return right
 
@@ -141,69 +152,6 @@ def _crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
     """The crossings of a row, drawn over the grid, since their strands run across its cells."""
     for part in line.parts:
         for op in part.ops:
-            if isinstance(op, Crossing):
-                _crossing(body, op, right, y)
-            right -= op.makes * CELL
-
-
-def _op(body: Element, op: Op, right: float, y: float) -> None:
-    """One operation whose rightmost cell ends at `right`."""
-    left, bottom = right - CELL, y + CELL
-    middle = (right + left) / 2
-    if isinstance(op, Crossing):
-        _crossing(body, op, right, y)
-    elif isinstance(op, YarnOver):
-        body.add("circle", cx=middle, cy=y + CELL / 2, r=4.4, class_="chart-line")
-    elif isinstance(op, Decrease):
-        x0, x1 = (left + 3, right - 3) if op.lean is Lean.RIGHT else (right - 3, left + 3)
-        body.add("path", d=f"M{number(x0)} {number(bottom - 3)}L{number(x1)} {number(y + 3)}", class_="chart-line")
-        if op.face is Face.PURL:
-            body.add("circle", cx=x0, cy=y + CELL / 2 - 2, r=1.7, class_="chart-ink")
-    elif isinstance(op, Increase):
-        tick = -3.0 if op.lean is Lean.LEFT else 3.0
-        d = f"M{number(middle)} {number(bottom - 3)}V{number(y + 4)}l{number(tick)} 4"
-        body.add("path", d=d, class_="chart-line")
-    elif isinstance(op, Stitch):
-        if op.face is Face.PURL:
-            body.add("circle", cx=middle, cy=y + CELL / 2, r=2.1, class_="chart-ink")
-        if op.tbl:
-            foot = number(bottom - 3)
-            d = f"M{number(left + 4)} {foot}Q{number(middle)} {number(y - 6)} {number(right - 4)} {foot}"
-            body.add("path", d=d, class_="chart-line")
-
-
-def _crossing(body: Element, op: Crossing, right: float, y: float) -> None:
-    """The under-group as two broken edges, the over-group as a filled strand across it."""
-    o, c, u = len(op.over), len(op.centre), len(op.under)
-    n = o + c + u
-    left_lean = op.lean is Lean.LEFT
-    over = ((0, o), (u + c, n)) if left_lean else ((u + c, n), (0, o))
-    under = ((o + c, n), (0, u)) if left_lean else ((0, u), (o + c, n))
-    group = body.add("g", class_=f"chart-crossing lean-{op.lean.value.lower()}")
-    group.add("rect", x=right - n * CELL, y=y, width=n * CELL, height=CELL, class_="chart-cell")
-    _dots(group, op.under, under[1], right, y + CELL * 0.28)
-    group.add("path", d=_strand(under, right, y), class_="chart-under")
-    if c:
-        first = o if left_lean else u
-        _dots(group, op.centre, (first, first + c), right, y + CELL / 2)
-    group.add("path", d=_strand(over, right, y), class_="chart-over")
-    _dots(group, op.over, over[1], right, y + CELL * 0.28)
-
-
-def _strand(ends: tuple[tuple[int, int], tuple[int, int]], right: float, y: float) -> str:
-    """A band from its columns at the bottom (counted from the right) to those at the top."""
-    (b0, b1), (t0, t1) = ends
-    inset = 1.2
-    points: list[Point] = [
-        (right - b0 * CELL - inset, y + CELL),
-        (right - t0 * CELL - inset, y),
-        (right - t1 * CELL + inset, y),
-        (right - b1 * CELL + inset, y + CELL),
-    ]
-    return "M" + "L".join(f"{number(px)} {number(py)}" for px, py in points) + "Z"
-
-
-def _dots(group: Element, stitches: tuple[Stitch, ...], span: tuple[int, int], right: float, y: float) -> None:
-    for i, stitch in enumerate(stitches):
-        if stitch.face is Face.PURL:
-            group.add("circle", cx=right - (span[0] + i + 0.5) * CELL, cy=y, r=1.7, class_="chart-ink")
+            if isinstance(op, CROSSED):
+                symbol(body, op, right, y)
+            right -= op.cells * CELL

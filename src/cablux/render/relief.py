@@ -48,6 +48,14 @@ class Bump:
 
 
 @dataclass(frozen=True)
+class Knob:
+    """A bobble: its middle and its radius."""
+
+    at: tuple[float, float]
+    radius: float
+
+
+@dataclass(frozen=True)
 class Drawn:
     """A tile as primitives, in picture units: x to the right, y down, the first stitch at the right."""
 
@@ -55,6 +63,8 @@ class Drawn:
     height: float
     legs: tuple[Leg, ...]
     bumps: tuple[Bump, ...]
+    knobs: tuple[Knob, ...] = ()
+    holes: tuple[tuple[float, float], ...] = ()
 
 
 def _smooth(tile: Relaxed) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
@@ -97,8 +107,15 @@ def draw(tile: Relaxed) -> Drawn:
     row = tile.height / net.rows
     legs: list[Leg] = []
     bumps: list[Bump] = []
+    knobs: list[Knob] = []
+    holes: list[tuple[float, float]] = []
     for i in range(net.loops):
         at = (-x[i] * SCALE, -y[i] * SCALE)
+        if net.hole[i]:
+            holes.append(at)
+            continue
+        if net.knob[i] > 0:
+            knobs.append(Knob(at, (0.42 + 0.06 * float(net.knob[i])) * SCALE))
         if net.sign[i] < 0:
             bumps.append(Bump(at, 0.5 * SCALE, 0.5 - 0.4 * float(slant[i])))
             continue
@@ -119,7 +136,7 @@ def draw(tile: Relaxed) -> Drawn:
                 at[1] + along[1] * half + across[1] * aside * 1.45,
             )
             legs.append(Leg(foot, head, layer, _tone(foot, head, float(depth[i]), lean)))
-    return Drawn(tile.width * SCALE, tile.height * SCALE, tuple(legs), tuple(bumps))
+    return Drawn(tile.width * SCALE, tile.height * SCALE, tuple(legs), tuple(bumps), tuple(knobs), tuple(holes))
 
 
 def _tone(foot: tuple[float, float], head: tuple[float, float], depth: float, lean: float) -> float:
@@ -209,7 +226,37 @@ def _layers(defs: Element, drawn: Drawn) -> list[str]:
         if mine:
             _legs(defs, layer, mine)
             names.append(layer)
+        if layer == "plain" and drawn.holes:
+            _holes(defs, drawn.holes)
+            names.append("hole")
+    if drawn.knobs:
+        _knobs(defs, drawn.knobs)
+        names.append("knob")
     return names
+
+
+def _holes(defs: Element, holes: tuple[tuple[float, float], ...]) -> None:
+    """A yarn over: the dark opening beneath the strand, which bows over it."""
+    group = defs.add("g", id="hole")
+    for x, y in holes:
+        group.add("ellipse", cx=x, cy=y - 0.1 * SCALE, rx=0.42 * SCALE, ry=0.46 * SCALE, fill="#453d30")
+        left, right, foot = number(x - 0.5 * SCALE), number(x + 0.5 * SCALE), number(y + 0.25 * SCALE)
+        d = f"M{left} {foot}Q{number(x)} {number(y - 1.1 * SCALE)} {right} {foot}"
+        group.add("path", d=d, fill="none", stroke=TONES[3], stroke_width=0.24 * SCALE)
+
+
+def _knobs(defs: Element, knobs: tuple[Knob, ...]) -> None:
+    """A bobble: a ball with its shadow below, a light to the upper left, and the rows that it is knitted of."""
+    group = defs.add("g", id="knob")
+    for knob in knobs:
+        (x, y), r = knob.at, knob.radius
+        group.add("circle", cx=x + 0.16 * r, cy=y + 0.2 * r, r=r * 1.05, fill="#2c261b", fill_opacity="0.45")
+        group.add("circle", cx=x, cy=y, r=r, fill=TONES[3], stroke=EDGE, stroke_width=0.6)
+        group.add("circle", cx=x - 0.2 * r, cy=y - 0.22 * r, r=0.62 * r, fill=TONES[5])
+        for part in (-0.42, 0.05, 0.5):
+            half = math.sqrt(max(0.0, 1.0 - part * part)) * r * 0.9
+            d = f"M{number(x - half)} {number(y + part * r)}q{number(half)} {number(0.36 * r)} {number(2 * half)} 0"
+            group.add("path", d=d, fill="none", stroke=EDGE, stroke_width=0.5)
 
 
 def _legs(defs: Element, layer: str, legs: list[Leg]) -> None:

@@ -17,7 +17,7 @@ GROUND = "reverse-stockinette"
 BESIDE = 4  # our choice: stitches of ground between two panels put side by side
 
 
-def add(pattern_id: str, at: int) -> Change:
+def add(pattern: Pattern, at: int) -> Change:
     """Puts a pattern in from the drawer at segment `at`, counted from the right.
 
     A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
@@ -25,12 +25,11 @@ def add(pattern_id: str, at: int) -> Change:
     """
 
     def change(piece: Piece) -> Piece:
-        pattern = find_pattern(pattern_id)
         place = max(1, min(at, len(piece.segments) - 2)) if len(piece.segments) > 2 else 1
         here = piece.segments[place]
         if "panel" not in pattern.uses:
             return _swap(piece, place, _ground(pattern, here.stitches if here.role == "background" else BESIDE))
-        panel = Segment("panel", pattern_id, 1)
+        panel = Segment("panel", pattern, 1)
         if here.role == "background" and not here.locked:
             return _splice(piece, place, place + 1, _parted(piece, here, panel))
         before = piece.segments[place - 1]
@@ -45,7 +44,7 @@ def add(pattern_id: str, at: int) -> Change:
 def _ground(pattern: Pattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart
-    return Segment("background", pattern.id, max(1, round((stitches - chart.balance) / chart.multiple)))
+    return Segment("background", pattern, max(1, round((stitches - chart.balance) / chart.multiple)))
 
 
 def _parted(piece: Piece, ground: Segment, panel: Segment) -> list[Segment]:

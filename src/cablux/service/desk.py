@@ -4,19 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from ..core.errors import AmbiguousText, CabluxError, InvalidText, Problem
 from ..core.fabric.tile import draw
 from ..core.gauge import Gauge
 from ..core.layout.piece import Piece
-from ..core.notation import Chart, Side, audit, parse_chart, shortest, wrong_side_row
-from ..core.notation.charts import check as check_counts
+from ..core.notation import Chart, audit, format_chart, lint
+from ..core.notation.audit import check as check_counts
+from ..core.notation.grid import format_grid, read_any
+from ..core.notation.lint import Warning
+from ..core.pattern.chartwords import Work, chart_words
+from ..core.pattern.wording import PLAIN_WORDS, Wording
+from ..render.chartfile import chart_file_png, chart_file_svg
 from ..store.database import Database
 from .bench import offers
 from .errors import NotFound
 from .files import read_project
-from .plaintext import file_text, pattern_text
+from .plaintext import LEFT_HANDED, file_text, pattern_text
 from .projects import Project, Projects, numbers
 
 
@@ -26,6 +31,7 @@ class ChartReport:
 
     problems: tuple[Problem, ...]
     chart: Chart | None
+    warnings: tuple[Warning, ...] = ()
 
     @property
     def ok(self) -> bool:
@@ -37,9 +43,8 @@ class ChartReport:
         """The good news."""
         c = self.chart
         assert c is not None
-        size = f"{c.multiple} + {c.balance}" if c.balance else str(c.multiple)
         crossings = ", ".join(map(str, c.crossing_rows)) or "none"
-        return f"{c.name}: multiple {size}, {c.height} rows, crossing rows {crossings}; every count agrees."
+        return f"{c.name}: multiple {c.size_text}, {c.height} rows, crossing rows {crossings}; every count agrees."
 
     @property
     def summary(self) -> dict[str, Any] | None:
@@ -55,10 +60,11 @@ class ChartReport:
 def check_chart(text: str) -> ChartReport:
     """Reads and audits a chart; never raises for what is in the text."""
     try:
-        chart = parse_chart(text)
+        chart = read_any(text)
     except (InvalidText, AmbiguousText) as error:
         return ChartReport(error.problems, None)
-    return ChartReport(audit(chart), chart)
+    problems = audit(chart)
+    return ChartReport(problems, chart, () if problems else lint(chart))
 
 
 @dataclass(frozen=True)
@@ -79,7 +85,7 @@ class DrawIn:
 
 def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
     """Relaxes a chart's tile. Raises for charts that do not add up and gauges nobody can knit."""
-    chart, gauge = check_counts(parse_chart(text)), Gauge(stitches, rows)
+    chart, gauge = check_counts(read_any(text)), Gauge(stitches, rows)
     tile = draw(chart, gauge.ratio, 1 if chart.balance == 0 else 0)
     width = chart.width(1) * tile.draw_in * gauge.stitch_mm
     return DrawIn(
@@ -96,25 +102,37 @@ def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
     )
 
 
-def words(text: str, *, hold: bool = False) -> str:
+def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
     """A chart row by row, or a project's pattern, in words."""
     if text.lstrip().startswith("{"):
-        return file_text(read_project(text), hold=hold)
-    chart = check_counts(parse_chart(text))
-    lines = [
-        chart.name,
-        f"Over a multiple of {chart.multiple}" + (f" + {chart.balance}" if chart.balance else "") + ".",
-    ]
-    for number, row in chart.numbered():
-        # flat: odd rows face the knitter with the right side
-        side = Side.RS if number % 2 else Side.WS
-        parts = [row.before, row.box, row.after]
-        if side is Side.WS:
-            parts = [wrong_side_row(p) for p in reversed(parts)]
-        before, box, after = (shortest(p, hold=hold) if p else "" for p in parts)
-        inside = f"*{box}; rep from *" if before or after else box
-        lines.append(f"Row {number} ({side}): {', '.join(p for p in (before, inside, after) if p)}")
-    return "\n".join(lines) + "\n"
+        return file_text(read_project(text), wording)
+    return chart_text_words(check_counts(read_any(text)), wording, work)
+
+
+def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
+    """A chart in words as plain text."""
+    lines = [chart.name, f"Over a multiple of {chart.size_text}."]
+    lines += [LEFT_HANDED] if wording.left_handed else []
+    for row in chart_words(chart, wording, work):
+        lines.append(f"{row.label}: {row.text}" + (f" ({row.leaves})" if wording.counts else ""))
+    return wording.terms("\n".join(lines) + "\n")
+
+
+Form = Literal["text", "csv", "svg", "png"]
+
+
+def convert(text: str, form: Form, *, hold: bool = False) -> bytes:
+    """A chart in another form. Raises for what cannot be read or does not add up."""
+    return chart_as(check_counts(read_any(text)), form, hold=hold)
+
+
+def chart_as(chart: Chart, form: Form, *, hold: bool = False) -> bytes:
+    """A chart as text, as a CSV grid, or as a picture."""
+    if form == "png":
+        return chart_file_png(chart)
+    if form == "svg":
+        return chart_file_svg(chart).encode()
+    return (format_grid(chart) if form == "csv" else format_chart(chart, hold=hold)).encode()
 
 
 def size(text: str) -> dict[str, Any]:

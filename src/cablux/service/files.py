@@ -11,8 +11,8 @@ from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
 from ..core.units import GAUGE_SPAN, Unit, to_mm
 from .errors import BadFile
+from .ownpatterns import PLAIN, PatternFile, find_among, own_files
 
-PLAIN = r"^[^<>\x00-\x1f]*$"  # plain words: no markup, no control characters
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
 Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
@@ -70,6 +70,7 @@ class ProjectFile(_Model):
     symmetric: bool = True
     least_background: Annotated[int, Field(ge=1, le=40)] = 2
     segments: Annotated[tuple[SegmentFile, ...], Field(min_length=3, max_length=60)]
+    patterns: Annotated[tuple[PatternFile, ...], Field(max_length=60)] = ()
 
     def piece(self) -> Piece:
         """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""
@@ -81,7 +82,10 @@ class ProjectFile(_Model):
                 height_mm=to_mm(self.size.height, self.unit),
                 tolerance_mm=to_mm(self.size.tolerance, self.unit),
                 gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span),
-                segments=tuple(Segment(s.role, s.pattern, s.repeats, s.mirrored, s.locked) for s in self.segments),
+                segments=tuple(
+                    Segment(s.role, find_among(self.patterns, s.pattern), s.repeats, s.mirrored, s.locked)
+                    for s in self.segments
+                ),
                 border_id=self.border.pattern,
                 border_rows=self.border.rows,
                 cast_on=self.cast_on,
@@ -100,6 +104,7 @@ class ProjectFile(_Model):
         return self.model_copy(
             update={
                 "segments": segments,
+                "patterns": own_files(s.pattern for s in piece.segments),
                 "border": BorderFile(pattern=piece.border_id, rows=piece.border_rows),
                 "cast_on": piece.cast_on,
                 "spread": piece.spread,

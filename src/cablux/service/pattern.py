@@ -9,6 +9,7 @@ from ..core.notation import Crossing, Op, Stitch
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
 from ..core.pattern.howto import how_to
+from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.pattern.words import WordsSection, period, words
 from ..render.chart import ChartLine, ChartPart, chart_svg, symbol_svg
 from .errors import NotFound
@@ -42,9 +43,9 @@ def worked(piece: Piece) -> WorkedPattern:
     return compile_piece(piece)
 
 
-def in_words(piece: Piece, *, hold: bool = False) -> tuple[WordsSection, ...]:
+def in_words(piece: Piece, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """All sections in words."""
-    return words(compile_piece(piece), hold=hold)
+    return words(compile_piece(piece), wording)
 
 
 def charted(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:

@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.units import GAUGE_SPAN, length_text
 from .files import ProjectFile
 from .pattern import in_words
 from .projects import Project, numbers
 
+LEFT_HANDED = (
+    "For the left hand: every row is written from the end where a left-handed knitter begins. Hold and lean as it "
+    "says; in the cloth L then leans right and R left, which gives what the chart shows."
+)
 
-def pattern_text(project: Project, *, hold: bool = False) -> str:
+
+def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
     """The whole pattern of a project."""
-    return file_text(project.file, hold=hold)
+    return file_text(project.file, wording)
 
 
-def file_text(file: ProjectFile, *, hold: bool = False) -> str:
+def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     """The whole pattern of a project file."""
     piece, unit = file.piece(), file.unit
     n = numbers(piece)
@@ -28,11 +34,15 @@ def file_text(file: ProjectFile, *, hold: bool = False) -> str:
     ]
     if file.yarn:
         lines.append(f"Yarn: {file.yarn}")
+    if wording.left_handed:
+        lines += ["", LEFT_HANDED]
     lines += ["", f"Cast on {n.cast_on.cast_on} stitches."]
-    for section in in_words(piece, hold=hold):
+    for section in in_words(piece, wording):
         lines += ["", section.section.capitalize()]
-        lines += [f"{row.label}: {row.text}. ({row.after} stitches)" for row in section.rows]
+        for row in section.rows:
+            count = f" ({row.after} stitches)" if wording.counts else ""
+            lines.append(f"{row.label}: {row.text}.{count}")
         if section.repeat:
             lines.append(section.repeat)
     lines += ["", f"Bind off {n.cast_on.cast_on} stitches loosely, in pattern."]
-    return "\n".join(lines) + "\n"
+    return wording.terms("\n".join(lines) + "\n")

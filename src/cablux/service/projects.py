@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from functools import lru_cache
 
+from sqlalchemy.orm import Session
+
 from ..core.layout.caston import CastOnPlan, plan
 from ..core.layout.heights import RowPlan, plan_rows
 from ..core.layout.piece import Piece
@@ -14,6 +16,7 @@ from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.units import Unit
 from ..store import repository
 from ..store.database import Database
+from ..store.repository import PROJECTS, Stored
 from .errors import NotFound
 from .files import ProjectFile, read_project
 
@@ -95,7 +98,8 @@ class Projects:
         """Stores a new project; returns its id."""
         file.piece()
         with self.database.writing() as session:
-            return repository.create(session, file.text(), "New project", now())
+            _keep_patterns(session, file)
+            return PROJECTS.create(session, file.text(), "New project", now())
 
     def import_text(self, text: str | bytes) -> int:
         """Stores a project from a project file's text. Raises BadFile or IllegalPiece."""
@@ -104,7 +108,7 @@ class Projects:
     def open(self, project_id: int) -> Project:
         """A project by id. Raises NotFound."""
         with self.database.reading() as session:
-            stored = repository.load(session, project_id)
+            stored = PROJECTS.load(session, project_id)
         if stored is None:
             raise NotFound("There is no such project; it may have been removed.")
         return _open(stored)
@@ -112,7 +116,7 @@ class Projects:
     def all(self) -> list[Project]:
         """Every project, the last changed first."""
         with self.database.reading() as session:
-            return [_open(stored) for stored in repository.load_all(session)]
+            return [_open(stored) for stored in PROJECTS.load_all(session)]
 
     def change(self, project_id: int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
         """Applies a change and keeps it as a step that can be undone.
@@ -121,14 +125,15 @@ class Projects:
         nothing is no step.
         """
         with self.database.writing() as session:
-            stored = repository.load(session, project_id)
+            stored = PROJECTS.load(session, project_id)
             if stored is None:
                 raise NotFound("There is no such project; it may have been removed.")
             before = _open(stored)
             after = change(before.file)
             numbers(_piece(after))  # refuses what cannot be knitted
             if after != before.file:
-                repository.append_step(session, project_id, after.text(), label, now())
+                _keep_patterns(session, after)
+                PROJECTS.append(session, project_id, after.text(), label, now())
         return self.open(project_id)
 
     def change_piece(self, project_id: int, label: str, change: Callable[[Piece], Piece]) -> Project:
@@ -146,16 +151,22 @@ class Projects:
     def _move(self, project_id: int, by: int) -> Project:
         self.open(project_id)
         with self.database.writing() as session:
-            repository.move_in_history(session, project_id, by, now())
+            PROJECTS.move(session, project_id, by, now())
         return self.open(project_id)
 
     def remove(self, project_id: int) -> None:
         """Deletes a project for good."""
         with self.database.writing() as session:
-            repository.remove(session, project_id)
+            PROJECTS.remove(session, project_id)
 
 
-def _open(stored: repository.Stored) -> Project:
+def _keep_patterns(session: Session, file: ProjectFile) -> None:
+    """Keeps the knitter's own patterns that a project uses, so that their pictures can be asked for by id."""
+    for own in file.patterns:
+        repository.keep_pattern(session, own.id, own.model_dump_json())
+
+
+def _open(stored: Stored) -> Project:
     return Project(
         id=stored.id,
         file=_read(stored.document),

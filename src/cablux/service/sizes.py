@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from ..core.errors import IllegalPiece
 from ..core.units import Unit
-from .files import PLAIN, GaugeFile, ProjectFile, SizeFile, fresh_project
+from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
+from .ownpatterns import PLAIN
 
 
 @dataclass(frozen=True)

@@ -15,4 +15,4 @@ def warm(projects: Projects) -> None:
     for project in projects.all()[:1]:
         offers(project.piece)
         for pattern in LIBRARY.values():
-            unit_width(pattern.id, "panel" if "panel" in pattern.uses else "background", project.piece.gauge)
+            unit_width(pattern, "panel" if "panel" in pattern.uses else "background", project.piece.gauge)

@@ -1,4 +1,4 @@
-"""The tables: projects, the steps of their history, and the events of knitting."""
+"""The tables: projects and panels with the steps of their history, kept patterns, and the events of knitting."""
 
 from __future__ import annotations
 
@@ -22,10 +22,10 @@ class Base(DeclarativeBase):
     metadata = MetaData(naming_convention=NAMING)
 
 
-class ProjectRow(Base):
-    """A project; its layout is the document of the step at `position`."""
+class OwnerRow(Base):
+    """What has a history: its document is that of the step at `position`."""
 
-    __tablename__ = "project"
+    __abstract__ = True
 
     id: Mapped[int] = mapped_column(primary_key=True)
     position: Mapped[int] = mapped_column(default=0)
@@ -33,16 +33,54 @@ class ProjectRow(Base):
     changed: Mapped[datetime] = mapped_column(DateTime)
 
 
-class StepRow(Base):
-    """One step of a project's history: the whole document after it, and what the step was called."""
+class HistoryRow(Base):
+    """One step of a history: the whole document after it, and what the step was called."""
+
+    __abstract__ = True
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int]
+    position: Mapped[int]
+    label: Mapped[str] = mapped_column(String(200))
+    document: Mapped[str] = mapped_column(Text)
+
+
+class ProjectRow(OwnerRow):
+    """A project."""
+
+    __tablename__ = "project"
+
+
+class StepRow(HistoryRow):
+    """One step of a project's history."""
 
     __tablename__ = "step"
     __table_args__ = (UniqueConstraint("project_id", "position"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    project_id: Mapped[int] = mapped_column(ForeignKey("project.id", ondelete="CASCADE"), index=True)
-    position: Mapped[int]
-    label: Mapped[str] = mapped_column(String(200))
+    owner_id: Mapped[int] = mapped_column("project_id", ForeignKey("project.id", ondelete="CASCADE"), index=True)
+
+
+class PanelRow(OwnerRow):
+    """A panel of the knitter's own."""
+
+    __tablename__ = "panel"
+
+
+class PanelStepRow(HistoryRow):
+    """One step of a panel's history."""
+
+    __tablename__ = "panel_step"
+    __table_args__ = (UniqueConstraint("panel_id", "position"),)
+
+    owner_id: Mapped[int] = mapped_column("panel_id", ForeignKey("panel.id", ondelete="CASCADE"), index=True)
+
+
+class PatternRow(Base):
+    """A pattern as it was placed in a project; its id comes from its content, so it never changes."""
+
+    __tablename__ = "pattern"
+
+    id: Mapped[str] = mapped_column(String(60), primary_key=True)
     document: Mapped[str] = mapped_column(Text)
 
 

@@ -1,4 +1,4 @@
-"""Reads and writes projects, their history and their events; every function works inside a given session."""
+"""Reads and writes what has a history (projects, panels), kept patterns, and events, inside a given session."""
 
 from __future__ import annotations
 
@@ -7,16 +7,17 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, select
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
-from .models import EventRow, ProjectRow, StepRow
+from .models import EventRow, HistoryRow, OwnerRow, PanelRow, PanelStepRow, PatternRow, ProjectRow, StepRow
 
 KEEP_STEPS = 300  # our choice: nobody undoes more, and a document is about two kilobytes
 
 
 @dataclass(frozen=True)
 class Stored:
-    """A project as stored: its document now, and where it stands in its history."""
+    """A document as stored, and where it stands in its history."""
 
     id: int
     document: str
@@ -27,69 +28,84 @@ class Stored:
     changed: datetime
 
 
-def create(session: Session, document: str, label: str, now: datetime) -> int:
-    """A new project; returns its id."""
-    project = ProjectRow(position=0, created=now, changed=now)
-    session.add(project)
-    session.flush()
-    session.add(StepRow(project_id=project.id, position=0, label=label, document=document))
-    return project.id
+class Histories:
+    """Documents of one kind, each with its steps."""
+
+    def __init__(self, owner: type[OwnerRow], step: type[HistoryRow]) -> None:
+        self.owner, self.step = owner, step
+
+    def create(self, session: Session, document: str, label: str, now: datetime) -> int:
+        """A new document; returns its id."""
+        row = self.owner(position=0, created=now, changed=now)
+        session.add(row)
+        session.flush()
+        session.add(self.step(owner_id=row.id, position=0, label=label, document=document))
+        return row.id
+
+    def load(self, session: Session, owner_id: int) -> Stored | None:
+        """A document, or None."""
+        row = session.get(self.owner, owner_id)
+        return self._stored(session, row) if row else None
+
+    def load_all(self, session: Session) -> list[Stored]:
+        """Every document, the last changed first."""
+        rows = session.scalars(select(self.owner).order_by(self.owner.changed.desc(), self.owner.id.desc()))
+        return [self._stored(session, row) for row in rows]
+
+    def _stored(self, session: Session, row: OwnerRow) -> Stored:
+        at, step = row.position, self.step
+        near = select(step).where(step.owner_id == row.id, step.position.in_((at, at + 1)))
+        steps = {s.position: s for s in session.scalars(near)}
+        first = session.scalar(select(func.min(step.position)).where(step.owner_id == row.id))
+        return Stored(
+            id=row.id,
+            document=steps[at].document,
+            position=at,
+            undo_label=steps[at].label if first is not None and at > first else "",
+            redo_label=steps[at + 1].label if at + 1 in steps else "",
+            created=row.created,
+            changed=row.changed,
+        )
+
+    def append(self, session: Session, owner_id: int, document: str, label: str, now: datetime) -> None:
+        """A new step after the present one; steps that had been undone are forgotten, as are the oldest."""
+        row = session.get_one(self.owner, owner_id)
+        step, mine = self.step, self.step.owner_id == owner_id
+        session.execute(delete(step).where(mine, step.position > row.position))
+        row.position += 1
+        row.changed = now
+        session.add(step(owner_id=owner_id, position=row.position, label=label, document=document))
+        session.execute(delete(step).where(mine, step.position <= row.position - KEEP_STEPS))
+
+    def move(self, session: Session, owner_id: int, by: int, now: datetime) -> bool:
+        """Undo (−1) or redo (+1); False where there is no such step."""
+        row = session.get_one(self.owner, owner_id)
+        step, wanted = self.step, row.position + by
+        found = session.scalar(select(step.id).where(step.owner_id == owner_id, step.position == wanted))
+        if found is None:
+            return False
+        row.position = wanted
+        row.changed = now
+        return True
+
+    def remove(self, session: Session, owner_id: int) -> None:
+        """Deletes a document with its history and all that hangs on it."""
+        session.execute(delete(self.owner).where(self.owner.id == owner_id))
 
 
-def load(session: Session, project_id: int) -> Stored | None:
-    """A project, or None."""
-    project = session.get(ProjectRow, project_id)
-    return _stored(session, project) if project else None
+PROJECTS = Histories(ProjectRow, StepRow)
+PANELS = Histories(PanelRow, PanelStepRow)
 
 
-def load_all(session: Session) -> list[Stored]:
-    """Every project, the last changed first."""
-    rows = session.scalars(select(ProjectRow).order_by(ProjectRow.changed.desc(), ProjectRow.id.desc()))
-    return [_stored(session, row) for row in rows]
+def keep_pattern(session: Session, pattern_id: str, document: str) -> None:
+    """Keeps a pattern under the id that its content gives; once kept it stays as it is."""
+    session.execute(insert(PatternRow).values(id=pattern_id, document=document).on_conflict_do_nothing())
 
 
-def _stored(session: Session, project: ProjectRow) -> Stored:
-    at = project.position
-    near = select(StepRow).where(StepRow.project_id == project.id, StepRow.position.in_((at, at + 1)))
-    steps = {s.position: s for s in session.scalars(near)}
-    first = session.scalar(select(func.min(StepRow.position)).where(StepRow.project_id == project.id))
-    return Stored(
-        id=project.id,
-        document=steps[at].document,
-        position=at,
-        undo_label=steps[at].label if first is not None and at > first else "",
-        redo_label=steps[at + 1].label if at + 1 in steps else "",
-        created=project.created,
-        changed=project.changed,
-    )
-
-
-def append_step(session: Session, project_id: int, document: str, label: str, now: datetime) -> None:
-    """A new step after the present one; steps that had been undone are forgotten, as are the oldest."""
-    project = session.get_one(ProjectRow, project_id)
-    mine = StepRow.project_id == project_id
-    session.execute(delete(StepRow).where(mine, StepRow.position > project.position))
-    project.position += 1
-    project.changed = now
-    session.add(StepRow(project_id=project_id, position=project.position, label=label, document=document))
-    session.execute(delete(StepRow).where(mine, StepRow.position <= project.position - KEEP_STEPS))
-
-
-def move_in_history(session: Session, project_id: int, by: int, now: datetime) -> bool:
-    """Undo (−1) or redo (+1); False where there is no such step."""
-    project = session.get_one(ProjectRow, project_id)
-    wanted = project.position + by
-    found = session.scalar(select(StepRow.id).where(StepRow.project_id == project_id, StepRow.position == wanted))
-    if found is None:
-        return False
-    project.position = wanted
-    project.changed = now
-    return True
-
-
-def remove(session: Session, project_id: int) -> None:
-    """Deletes a project with its history and events."""
-    session.execute(delete(ProjectRow).where(ProjectRow.id == project_id))
+def kept_pattern(session: Session, pattern_id: str) -> str | None:
+    """A kept pattern's document, or None."""
+    row = session.get(PatternRow, pattern_id)
+    return row.document if row else None
 
 
 def add_event(session: Session, project_id: int, kind: str, row: int, now: datetime) -> None:

@@ -9,6 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.layout.piece import asymmetry
 from ..core.layout.solver import AnswerName
+from ..core.library import find_pattern
 from ..render.fan import fan
 from ..service import bench
 from ..service.caston import cast_on_story
@@ -54,7 +55,7 @@ def add(
 ) -> Response:
     """Puts a pattern in from the drawer."""
     before = projects.open(project_id).piece
-    project = projects.change_piece(project_id, "add a panel", bench.add(pattern, at))
+    project = projects.change_piece(project_id, "add a panel", bench.add(find_pattern(pattern), at))
     grew = len(project.piece.segments) - len(before.segments)
     return _bench(request, project, at + 1 if grew == 2 and before.segments[at].role == "background" else at)
 

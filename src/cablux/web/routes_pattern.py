@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import PlainTextResponse, Response
 
+from ..core.pattern.wording import Wording
 from ..service import pattern as patterns
 from ..service.plaintext import pattern_text
 from .deps import ProjectDep
@@ -31,7 +32,7 @@ def show(
         project=project,
         window=window,
         worked=patterns.worked(piece),
-        sections=patterns.in_words(piece, hold=names == "hold"),
+        sections=patterns.in_words(piece, Wording(hold=names == "hold")),
         key=patterns.key(piece),
         names=names,
     )
@@ -40,4 +41,4 @@ def show(
 @router.get("/pattern.txt", name="pattern_text")
 def as_text(project: ProjectDep, names: Names = "over") -> Response:
     """The words as plain text, to print or to send."""
-    return PlainTextResponse(pattern_text(project, hold=names == "hold"))
+    return PlainTextResponse(pattern_text(project, Wording(hold=names == "hold")))

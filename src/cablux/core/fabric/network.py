@@ -22,6 +22,7 @@ class Network:
     `course` from a loop to its left neighbour, `course_wrap` 1 where that lies in the next tile;
     `leg` from a parent to its child, `leg_up` 1 where the parent lies in the tile below and `leg_side`
     the number of tiles the parent lies to the left; `bend` pairs of legs (indices into `leg`) on one strand.
+    `knob` is the size of a loop's bobble, less than 0 behind, and `hole` 1 where it is a yarn over.
     """
 
     rows: int
@@ -36,6 +37,8 @@ class Network:
     leg_up: Ints
     leg_side: Ints
     bend: Ints
+    knob: Ints
+    hole: Ints
 
     @property
     def loops(self) -> int:
@@ -93,7 +96,7 @@ def build(chart: Chart, repeats: int = 0) -> Network:
         counts=counts,
         row=np.repeat(np.arange(len(rows)), counts),
         place=np.concatenate([np.arange(n) for n in counts]),
-        sign=np.array([1.0 if loop.face is Face.KNIT else -1.0 for loop in flat]),
+        sign=_signs(flat, lg),
         depth=np.array([loop.depth for loop in flat], np.int64),
         course=c[:, :2],
         course_wrap=c[:, 2],
@@ -101,9 +104,21 @@ def build(chart: Chart, repeats: int = 0) -> Network:
         leg_up=lg[:, 2],
         leg_side=lg[:, 3],
         bend=np.array(bends, np.int64).reshape(-1, 2),
+        knob=np.array([loop.knob for loop in flat], np.int64),
+        hole=np.array([loop.hole for loop in flat], np.int64),
     )
 
 
 def _strands(legs: list[tuple[int, int, int, int]], main_leg: dict[int, int]) -> list[tuple[int, int]]:
     """(leg below, child of the leg above) wherever a strand runs on through a loop."""
     return [(main_leg[parent], child) for child, at in main_leg.items() if (parent := legs[at][0]) in main_leg]
+
+
+def _signs(loops: list[MadeLoop], legs: Ints) -> Floats:
+    """+1 knit, -1 purl; a slipped loop has the face of the loop that it is."""
+    sign = np.array([1.0 if loop.face is Face.KNIT else -1.0 for loop in loops])
+    slipped = [(int(parent), int(child)) for parent, child, *_ in legs if loops[int(child)].slipped]
+    for _ in range(2 if slipped else 0):  # once more for those that were slipped through the tile's top
+        for parent, child in slipped:
+            sign[child] = sign[parent]
+    return sign

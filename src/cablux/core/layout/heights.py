@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..errors import IllegalPiece
 from ..fabric.tile import draw
 from .piece import Piece
 from .widths import segment_um, segment_unit
@@ -47,6 +48,21 @@ def body_row_um(piece: Piece) -> float:
     return piece.gauge.row_mm * 1000.0 * up
 
 
+def _closes(piece: Piece, rows: int) -> bool:
+    """Whether every segment is back at its own count after so many rows of the body."""
+    return all(s.chart.count_after(rows) == s.chart.width(1) for s in piece.segments)
+
+
+def _nearest(piece: Piece, exact: float) -> int:
+    """The even number of rows nearest to `exact` at which every segment is back at its own count."""
+    near = max(1, round(exact / 2))
+    for step in range(MAX_ROWS):
+        for n in (near - step, near + step):
+            if n >= 1 and _closes(piece, 2 * n):
+                return 2 * n
+    raise IllegalPiece("The panels never come back to their own counts in the same row; take one of them out.")
+
+
 def plan_rows(piece: Piece) -> RowPlan:
     """The rows of a piece for its height.
 
@@ -60,7 +76,8 @@ def plan_rows(piece: Piece) -> RowPlan:
     exact = (piece.height_mm * 1000.0 - borders) / body_row - SETUP_ROWS
     slack = HEIGHT_TOLERANCE_MM * 1000.0 / body_row
     first, last = math.ceil((exact - slack) / 2), math.floor((exact + slack) / 2)
-    counts = [2 * n for n in range(first, last + 1) if 2 <= 2 * n <= MAX_ROWS] or [max(2, 2 * round(exact / 2))]
+    counts = [2 * n for n in range(first, last + 1) if 2 <= 2 * n <= MAX_ROWS and _closes(piece, 2 * n)]
+    counts = counts or [_nearest(piece, exact)]
     panels = [s for s in piece.inner if s.role == "panel"]
 
     def merit(rows: int) -> tuple[int, float]:

@@ -10,7 +10,7 @@ from typing import Literal
 from ..errors import IllegalPiece
 from ..gauge import Gauge
 from ..library import Pattern, find_pattern
-from ..notation import Chart
+from ..notation import Chart, Turn, WrapTurn
 
 Role = Literal["edge", "panel", "background"]
 CastOn = Literal["stepped", "straight"]
@@ -26,15 +26,15 @@ class Segment:
     """A run of stitches in one pattern: `repeats` times its multiple, plus its balance."""
 
     role: Role
-    pattern_id: str
+    pattern: Pattern
     repeats: int
     mirrored: bool = False
     locked: bool = False
 
-    @cached_property
-    def pattern(self) -> Pattern:
-        """The library pattern. Raises IllegalPiece if there is none of that id."""
-        return find_pattern(self.pattern_id)
+    @property
+    def pattern_id(self) -> str:
+        """The id of its pattern, from the library or the knitter's own."""
+        return self.pattern.id
 
     @cached_property
     def chart(self) -> Chart:
@@ -61,6 +61,11 @@ class Segment:
             # two repeats tell where the box stands; where it was cut does not matter to the eye
             and all(a.ops(2) == b.ops(2) for a, b in zip(mine.rows, theirs.rows, strict=True))
         )
+
+
+def segment(role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False) -> Segment:
+    """A segment in a pattern of the library. Raises IllegalPiece if there is none of that id."""
+    return Segment(role, find_pattern(pattern_id), repeats, mirrored, locked)
 
 
 @dataclass(frozen=True)
@@ -129,6 +134,8 @@ def problems(piece: Piece) -> Iterator[str]:
             yield f"Segment {at}: {s.pattern.name} is not made to be used as {_a(s.role)}."
         if s.repeats < 1:
             yield f"Segment {at}: {s.pattern.name} needs at least one repeat of {s.chart.multiple} stitches."
+        if any(isinstance(op, Turn | WrapTurn) for row in s.chart.rows for op in row.ops()):
+            yield f"Segment {at}: {s.pattern.name} has short rows, which cannot be worked beside other patterns."
     if "border" not in piece.border.uses:
         yield f"{piece.border.name} is not made to be used as a border."
     if piece.border_rows % 2 or not 2 <= piece.border_rows <= 60:

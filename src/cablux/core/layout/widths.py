@@ -9,7 +9,7 @@ from functools import lru_cache
 from ..errors import IllegalPiece
 from ..fabric.tile import Draw, draw
 from ..gauge import Gauge
-from ..library import Pattern, find_pattern
+from ..library import Pattern
 from .piece import Piece, Role, Segment
 
 # Relative standard deviations of a segment's width, our choice until swatches teach better ones: the offset
@@ -33,13 +33,12 @@ class UnitWidth:
 
 
 @lru_cache(maxsize=1024)
-def unit_width(pattern_id: str, role: Role, gauge: Gauge) -> UnitWidth:
+def unit_width(pattern: Pattern, role: Role, gauge: Gauge) -> UnitWidth:
     """The width of a pattern at a gauge. A mirrored pattern is exactly as wide.
 
     Textures grow by their endless box. Panels are relaxed whole; those with a balance (a gutter on each side
     of the repeats) with one and with two repeats, and grow by the difference.
     """
-    pattern = find_pattern(pattern_id)
     tile = _settled(pattern, gauge, 0 if role != "panel" else 1)
     chart, um = pattern.chart, gauge.stitch_mm * 1000.0
     if role != "panel":
@@ -64,7 +63,7 @@ def _settled(pattern: Pattern, gauge: Gauge, repeats: int) -> Draw:
 
 def segment_unit(segment: Segment, gauge: Gauge) -> UnitWidth:
     """The unit width of a placed segment."""
-    return unit_width(segment.pattern_id, segment.role, gauge)
+    return unit_width(segment.pattern, segment.role, gauge)
 
 
 def segment_um(segment: Segment, gauge: Gauge) -> int:

@@ -12,10 +12,12 @@ from typing import Literal, get_args
 
 from ..errors import IllegalPiece, InvalidText, Problem
 from ..notation import Chart, parse_chart
-from ..notation.charts import check
+from ..notation.audit import check
 
 Use = Literal["panel", "background", "edge", "border"]
-FamilyName = Literal["ground", "edge", "texture", "rope", "braid", "wave", "honeycomb", "diamond"]
+FamilyName = Literal[
+    "ground", "edge", "texture", "rope", "braid", "wave", "honeycomb", "diamond", "lattice", "twist", "lace", "figure"
+]
 
 _FIELDS = {"uses", "family", "tags", "note", "chart"}
 
@@ -30,6 +32,9 @@ class Pattern:
     family: FamilyName
     tags: tuple[str, ...] = ()
     note: str = ""
+
+    def __hash__(self) -> int:  # asked for at every look into a cache
+        return hash((self.id, self.chart))
 
     @property
     def name(self) -> str:

@@ -1,23 +1,16 @@
 """Operations, crossings and charts; reading and writing row text in both dialects."""
 
-from .charts import Chart, ChartRow, audit
+from .audit import audit
+from .charts import Chart, ChartRow
 from .charttext import format_chart, parse_chart
-from .crossings import Crossing, crossing
+from .crossings import CrossedDecrease, Crossing, crossing
+from .lint import lint
 from .operations import (
-    K2TOG,
-    SSK,
-    YO,
-    Decrease,
     Face,
-    Increase,
-    K,
     Lean,
     MadeLoop,
     Op,
-    P,
     Side,
-    Stitch,
-    YarnOver,
     faces,
     made_loops,
     makes,
@@ -25,33 +18,46 @@ from .operations import (
     takes,
     wrong_side_row,
 )
-from .repeats import shortest
-from .rowtext import format_flat, parse_ops
+from .repeats import shortest, until_remain
+from .rowparser import parse_ops
+from .rowtext import format_flat
+from .shaping import K2TOG, SSK, Decrease, Increase, Into
+from .stitches import YO, Bobble, DoubleStitch, K, Leave, NoStitch, P, Slip, Stitch, Turn, WrapTurn, YarnOver
 from .tokens import parse_op
 
 __all__ = [
     "K2TOG",
     "SSK",
     "YO",
+    "Bobble",
     "Chart",
     "ChartRow",
+    "CrossedDecrease",
     "Crossing",
     "Decrease",
+    "DoubleStitch",
     "Face",
     "Increase",
+    "Into",
     "K",
     "Lean",
+    "Leave",
     "MadeLoop",
+    "NoStitch",
     "Op",
     "P",
     "Side",
+    "Slip",
     "Stitch",
+    "Turn",
+    "WrapTurn",
     "YarnOver",
     "audit",
     "crossing",
     "faces",
     "format_chart",
     "format_flat",
+    "lint",
     "made_loops",
     "makes",
     "mirrored_row",
@@ -60,5 +66,6 @@ __all__ = [
     "parse_ops",
     "shortest",
     "takes",
+    "until_remain",
     "wrong_side_row",
 ]

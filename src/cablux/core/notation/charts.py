@@ -2,63 +2,105 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from bisect import bisect_right
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from ..errors import IllegalChart, Problem
-from .crossings import Crossing
-from .operations import Face, Op, Side, faces, makes, mirrored_row, takes, wrong_side_row
+from .crossings import CrossedDecrease, Crossing
+from .operations import Face, Op, Side, faces, makes, mirrored_row, wrong_side_row
+from .stitches import Stitch
+
+Place = tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Written:
+    """Where a row was written: the position of each operation in the order written, and where the lines begin."""
+
+    spots: tuple[int, ...]
+    lines: tuple[int, ...]
+
+    def place(self, at: int) -> Place:
+        """Line and column, from 1, of the row's operation `at`, from 0."""
+        return place_in(self.lines, self.spots[at])
+
+
+def place_in(lines: Sequence[int], spot: int) -> Place:
+    """Line and column, from 1, of a position in a text whose lines begin at `lines`."""
+    line = bisect_right(lines, spot)
+    return line, spot - lines[line - 1] + 1
 
 
 @dataclass(frozen=True)
 class ChartRow:
     """One row as seen from the right side, right to left: what stands before, in and after the repeat box.
 
-    `side` is how the row was written down. `line` and `places` (line, then the column of each operation
-    in the order written) say where; they are 0 and empty for a chart that was not read from a text.
+    `side` is how the row was written down, and `written` where, if it was read from a text.
     """
 
     box: tuple[Op, ...]
     before: tuple[Op, ...] = ()
     after: tuple[Op, ...] = ()
     side: Side = Side.RS
-    line: int = field(default=0, compare=False, repr=False)
-    columns: tuple[int, ...] = field(default=(), compare=False, repr=False)
+    written: Written | None = field(default=None, compare=False, repr=False)
 
     def ops(self, repeats: int = 1) -> tuple[Op, ...]:
         """The row with the box worked `repeats` times."""
         return self.before + self.box * repeats + self.after
 
+    def turned_about(self, turn: Callable[[tuple[Op, ...]], tuple[Op, ...]]) -> ChartRow:
+        """The row with `turn` applied to each of its parts and the parts in the opposite order."""
+        return replace(self, box=turn(self.box), before=turn(self.after), after=turn(self.before), written=None)
+
     def mirrored(self) -> ChartRow:
         """Left and right exchanged."""
-        return replace(
-            self,
-            box=mirrored_row(self.box),
-            before=mirrored_row(self.after),
-            after=mirrored_row(self.before),
-            line=0,
-            columns=(),
-        )
+        return self.turned_about(mirrored_row)
+
+    def from_behind(self) -> ChartRow:
+        """As seen, and as worked, from the other side."""
+        return self.turned_about(wrong_side_row)
 
 
 @dataclass(frozen=True)
 class Chart:
-    """A named chart: `multiple` + `balance` stitches wide, `len(rows)` rows high, repeating in both."""
+    """A named chart: `multiple` + `balance` stitches wide, `len(rows)` rows high, repeating in both.
+
+    `setup` has the rows worked once below row 1, at most two. `allow` names the warnings (see `lint`) that its
+    author has looked at and waved through.
+    """
 
     name: str
     multiple: int
     rows: tuple[ChartRow, ...]
     balance: int = 0
+    setup: tuple[ChartRow, ...] = ()
+    allow: tuple[str, ...] = ()
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.name, self.multiple, self.balance, self.rows, self.setup, self.allow))
+
+    def __hash__(self) -> int:  # asked for at every look into a cache; a chart has hundreds of operations
+        return self._hash
 
     @property
     def height(self) -> int:
         """The row repeat."""
         return len(self.rows)
 
+    @property
+    def size_text(self) -> str:
+        """`8` or `8 + 4`."""
+        return f"{self.multiple} + {self.balance}" if self.balance else str(self.multiple)
+
     def width(self, repeats: int = 1) -> int:
         """Stitches below row 1 with the box worked `repeats` times."""
         return self.multiple * repeats + self.balance
+
+    def count_after(self, number: int) -> int:
+        """Stitches that row `number` (going round) leaves, with the box worked once."""
+        return makes(self.ops(number))
 
     def repeats_for(self, stitches: int) -> int | None:
         """How often the box fits into exactly `stitches`, or None."""
@@ -73,86 +115,56 @@ class Chart:
         """The operations of row `number` (from 1, going round), right to left."""
         return self.row(number).ops(repeats)
 
+    def faces_after(self, number: int, repeats: int = 1) -> tuple[Face, ...]:
+        """The faces that row `number` leaves; slipped loops keep the face that the rows below gave them."""
+        last, depth = self.ops(number, repeats), 1
+        rows = [last]
+        while any(loop.slipped for op in rows[-1] for loop in op.made) and depth < self.height:
+            rows.append(self.ops(number - depth, repeats))
+            depth += 1
+        shown = faces(rows[-1])
+        for ops in reversed(rows[:-1]):
+            shown = faces(ops, shown)
+        return shown
+
     def faces_below(self, number: int, repeats: int = 1) -> tuple[Face, ...]:
-        """The faces on the needle before row `number` is worked."""
-        return faces(self.ops(number - 1, repeats))
+        """The faces on the needle before row `number` is worked: below row 1 those of the set-up, if there is one."""
+        if number == 1 and self.setup:
+            return faces(self.setup[-1].ops(repeats))
+        return self.faces_after(number - 1, repeats)
+
+    def setup_ops(self, number: int, of: int, repeats: int = 1) -> tuple[Op, ...]:
+        """Set-up row `number` of `of`; where the chart gives none, every loop is worked in the face row 1 expects."""
+        at = number - 1 - (of - len(self.setup))
+        if self.setup:
+            return self.setup[max(0, at)].ops(repeats)
+        return tuple(Stitch(face) for face in self.faces_below(1, repeats))
 
     @cached_property
     def crossing_rows(self) -> tuple[int, ...]:
         """Row numbers that hold a crossing."""
-        return tuple(i for i, row in self.numbered() if any(isinstance(op, Crossing) for op in row.ops()))
+        crossed = Crossing | CrossedDecrease
+        return tuple(i for i, row in self.numbered() if any(isinstance(op, crossed) for op in row.ops()))
+
+    @cached_property
+    def rest_rows(self) -> int:
+        """Plain rows from the last crossing to the first of the next repeat; the whole height if there is none."""
+        crossed = self.crossing_rows
+        return self.height - crossed[-1] + crossed[0] - 1 if crossed else self.height
 
     def numbered(self) -> Iterator[tuple[int, ChartRow]]:
         """Rows with their numbers."""
         return iter(enumerate(self.rows, start=1))
 
+    def mapped(self, change: Callable[[ChartRow], ChartRow]) -> Chart:
+        """The chart with every row changed, the set-up too."""
+        return replace(self, rows=tuple(map(change, self.rows)), setup=tuple(map(change, self.setup)))
+
     def mirrored(self) -> Chart:
         """Left and right exchanged; its own inverse."""
-        return replace(self, rows=tuple(row.mirrored() for row in self.rows))
+        return self.mapped(ChartRow.mirrored)
 
     def shifted(self, rows: int) -> Chart:
-        """The same fabric begun `rows` rows later in its repeat."""
+        """The same fabric begun `rows` rows later in its repeat; its set-up no longer fits and is left out."""
         at = rows % len(self.rows)
-        return replace(self, rows=self.rows[at:] + self.rows[:at])
-
-
-def audit(chart: Chart) -> tuple[Problem, ...]:
-    """Every place where the chart does not add up; empty when it can be knitted over and over.
-
-    Each row must take what the row below made, in the box and outside it, and the first what the last made.
-    """
-    problems: list[Problem] = []
-    if not chart.rows:
-        return (Problem("The chart has no rows; write “row 1: …”."),)
-    if chart.multiple < 1 or chart.balance < 0:
-        return (Problem("The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”."),)
-    box, outside, below = chart.multiple, chart.balance, "the multiple"
-    for number, row in chart.numbered():
-        got_box, got_outside = takes(row.box), takes(row.before + row.after)
-        if got_box + got_outside != box + outside:
-            problems.append(_count_problem(number, row, got_box + got_outside, box + outside, below))
-        elif got_box != box:
-            problems.append(
-                _at(row, number, 1, f"Row {number} repeats over {got_box} stitches, but {below} gives {box}.")
-            )
-        box, outside = makes(row.box), makes(row.before + row.after)
-        below = f"row {number}"
-        if box + outside == 0:
-            problems.append(_at(row, number, 1, f"Row {number} leaves no stitch on the needle."))
-            return tuple(problems)
-    first = chart.multiple + chart.balance
-    if not problems and (box, outside) != (chart.multiple, chart.balance):
-        last = len(chart.rows)
-        text = f"Row {last} leaves {box + outside} stitches, but row 1 begins with {first}: the repeat does not close."
-        problems.append(_at(chart.rows[-1], last, box + outside, text))
-    return tuple(problems)
-
-
-def check(chart: Chart) -> Chart:
-    """The chart itself, or IllegalChart with all its problems."""
-    problems = audit(chart)
-    if problems:
-        raise IllegalChart(problems)
-    return chart
-
-
-def _count_problem(number: int, row: ChartRow, got: int, wanted: int, below: str) -> Problem:
-    gives = f"{below} gives {wanted}" if below == "the multiple" else f"{below} leaves {wanted}"
-    many = abs(got - wanted)
-    if got > wanted:
-        text, stitch = f"Row {number} works {got} stitches, but {gives}: {many} too many", wanted + 1
-    else:
-        text, stitch = f"Row {number} works {got} stitches, but {gives}: {many} too few", got
-    return _at(row, number, stitch, f"{text}, wanted {wanted}, at stitch {stitch}.")
-
-
-def _at(row: ChartRow, number: int, stitch: int, message: str) -> Problem:
-    """A problem at the operation that takes `stitch`, counted in the order in which the row was written."""
-    ops = row.ops() if row.side is Side.RS else wrong_side_row(row.ops())
-    taken, column = 0, row.columns[-1] if row.columns else 0
-    for op, place in zip(ops, row.columns, strict=False):
-        taken += op.takes
-        if taken >= stitch:
-            column = place
-            break
-    return Problem(message, row.line, column, number, stitch)
+        return replace(self, rows=self.rows[at:] + self.rows[:at], setup=()) if at else self

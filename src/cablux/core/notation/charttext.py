@@ -1,122 +1,197 @@
-"""Reads and writes charts as text, the format of docs/formats.md."""
+"""Reads and writes charts as text, the format of docs/formats.md; pasted prose is read as well."""
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, replace
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Literal
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from .charts import Chart, ChartRow
-from .operations import Op, Side, takes, wrong_side_row
-from .rowtext import Item, Node, Repeat, expand, format_flat, parse_row
+from .charts import Chart, ChartRow, Place, place_in
+from .lint import NAMES
+from .operations import Op, Side, makes, wrong_side_row
+from .resolve import Counts, ReadRow, Resolver
+from .rowparser import read_row
+from .rowtext import format_flat
+from .statements import AS_ROWS, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
 
-MAX_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
-
-_HEADER = re.compile(r"(name|multiple)\s*:\s*(.*)", re.I)
-_ROW = re.compile(r"rows?\s+([\d\s,–-]+?)\s*(?:\(\s*(RS|WS)\s*\))?\s*:\s*(.*)", re.I)
-_MULTIPLE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
-_SPAN = re.compile(r"(\d+)\s*[–-]\s*(\d+)")
-
-
-@dataclass(frozen=True)
-class _Header:
-    name: str = ""
-    multiple: int = 0
-    balance: int = 0
+Work = Literal["marked", "flat", "round"]
 
 
-def parse_chart(text: str) -> Chart:
-    """A chart from its text. Raises InvalidText with every line that cannot be read; counts are for `audit`."""
-    header, rows, problems = _Header(), dict[int, ChartRow](), list[Problem]()
-    for number, line in enumerate(text.lstrip("\ufeff").splitlines(), start=1):
-        bare = line.split("#", 1)[0].rstrip()
-        if not bare.strip():
-            continue
+def parse_chart(text: str, *, work: Work = "marked") -> Chart:
+    """A chart from its text. Raises InvalidText with every place that cannot be read; counts are for `audit`.
+
+    Rows without (RS) or (WS) are as seen from the right side, unless some row is marked (RS) or `work` is flat:
+    then even rows are as worked from the wrong side. With `work` round all rows are as seen.
+    """
+    return _Reader(text, work).chart()
+
+
+class _Reader:
+    """Reads one text; problems are collected, and nothing is returned if there are any."""
+
+    def __init__(self, text: str, work: Work) -> None:
+        self.text = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
+        self.work = work
+        self.lines = (0, *(m.end() for m in re.finditer("\n", self.text)))
+        self.problems: list[Problem] = []
+        self.name = ""
+        self.size: Counts | None = None
+        self.allow: tuple[str, ...] = ()
+        self.rows: dict[int, ReadRow] = {}
+        self.setup: dict[int, ReadRow] = {}
+        self.every: list[tuple[Statement, ReadRow]] = []
+        self.counts: list[tuple[int, int, int]] = []  # row, stitches it says it leaves, where it says so
+
+    def chart(self) -> Chart:
         try:
-            header = _read_line(bare, number, header, rows)
-        except (InvalidText, AmbiguousText) as error:
-            problems += [replace(p, line=number) for p in error.problems]
-    if not rows and not problems:
-        problems.append(Problem("No row was found; a chart needs at least “row 1: …”.", line=1, column=1))
-    missing = [n for n in range(1, max(rows, default=0) + 1) if n not in rows]
-    if missing and not problems:
-        last = rows[max(rows)].line
-        problems.append(Problem(f"{_rows_name(missing)} missing: rows run from 1 without a gap.", last, 1))
-    if problems:
-        raise InvalidText(tuple(problems))
-    ordered = tuple(rows[n] for n in sorted(rows))
-    multiple = header.multiple or takes(ordered[0].ops())
-    return Chart(header.name or "Unnamed", multiple, ordered, header.balance)
+            found = list(statements(self.text))
+        except InvalidText as error:
+            raise InvalidText(tuple(self.located(p) for p in error.problems)) from None
+        marked = any(s.side == "RS" for s in found if s.kind == "row")
+        self.alternate = self.work == "flat" or (self.work == "marked" and marked)
+        for statement in found:
+            try:
+                self.read(statement)
+            except (InvalidText, AmbiguousText) as error:
+                self.problems += [self.located(p) for p in error.problems]
+        self.fill_rows()
+        self.check_rows()
+        if self.problems:
+            self.fail()
+        resolver = Resolver(self.rows, self.size, self.lines)
+        size, rows = resolver.chart_rows()
+        setup = Resolver(self.setup, size, self.lines)
+        made = setup.chart_rows()[1] if self.setup else ()
+        self.problems += resolver.problems + setup.problems
+        chart = Chart(self.name or "Unnamed", size[0], rows, size[1], made, self.allow)
+        self.check_counts(chart)
+        if self.problems:
+            self.fail()
+        return chart
 
+    def fail(self) -> None:
+        problems = tuple(sorted(self.problems, key=lambda p: (p.line, p.column)))
+        ambiguous = all(" can mean " in p.message for p in problems)
+        raise (AmbiguousText if ambiguous else InvalidText)(problems)
 
-def _read_line(line: str, number: int, header: _Header, rows: dict[int, ChartRow]) -> _Header:
-    start = len(line) - len(line.lstrip())
-    if found := _HEADER.fullmatch(line.strip()):
-        if found[1].lower() == "name":
-            return replace(header, name=found[2].strip())
-        size = _MULTIPLE.fullmatch(found[2].strip())
-        if not size or int(size[1]) < 1:
-            raise _bad("The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”.", start)
-        return replace(header, multiple=int(size[1]), balance=int(size[2] or 0))
-    match = _ROW.fullmatch(line.strip())
-    if not match:
-        raise _bad("This line is neither “name: …”, “multiple: …” nor “row 1: …”.", start)
-    side = Side((match[2] or "RS").upper())
-    offset = start + match.start(3)
-    try:
-        nodes = parse_row(match[3])
-        row = _chart_row(nodes, side, number, offset)
-    except (InvalidText, AmbiguousText) as error:
-        named = f"row {match[1].strip()}: "
-        raise type(error)(
-            tuple(replace(p, message=named + p.message, column=p.column + offset) for p in error.problems)
-        ) from None
-    for n in _row_numbers(match[1], start):
-        if n in rows:
-            raise _bad(f"Row {n} is given twice (the first time on line {rows[n].line}).", start)
-        rows[n] = row
-    return header
+    def located(self, problem: Problem) -> Problem:
+        """The problem with line and column instead of a position in the whole text."""
+        line, column = self.place(problem.column - 1)
+        return replace(problem, line=line, column=column)
 
+    def place(self, at: int) -> Place:
+        return place_in(self.lines, max(0, min(at, len(self.text))))
 
-def _row_numbers(text: str, start: int) -> list[int]:
-    out: list[int] = []
-    for part in (p.strip() for p in text.split(",") if p.strip()):
-        span = _SPAN.fullmatch(part)
-        if span:
-            low, high = int(span[1]), int(span[2])
-        elif part.isdigit():
-            low = high = int(part)
-        else:
-            raise _bad(f"“{part}” is not a row number.", start)
-        if not 1 <= low <= high <= MAX_ROWS:
-            raise _bad(f"Row numbers run from 1 to {MAX_ROWS}; “{part}” does not.", start)
-        out += range(low, high + 1)
-    if not out:
-        raise _bad("The row has no number.", start)
-    return out
+    def read(self, s: Statement) -> None:
+        body = self.text[s.start : s.end].split("#", 1)[0].strip() if s.kind != "row" else ""
+        if s.kind == "name":
+            self.name = body
+        elif s.kind == "size":
+            self.size = read_size(body, s.start)
+        elif s.kind == "allow":
+            self.read_allow(body, s.start)
+        elif s.kind in ("row", "setup"):
+            self.read_row(s)
+        elif s.kind == "unknown":
+            if not self.name and not self.rows and not re.search(r"[:*]", body):
+                self.name = body  # a title above the first row
+            else:
+                text = "This line is neither “name: …”, “multiple: …” nor “row 1: …”."
+                self.problems.append(self.located(Problem(text, column=s.at + 1)))
 
+    def read_allow(self, body: str, at: int) -> None:
+        names = tuple(" ".join(n.lower().split()) for n in body.split(",") if n.strip())
+        for unknown in sorted(set(names) - set(NAMES)):
+            text = f"There is no warning “{unknown}”; there are: {', '.join(sorted(NAMES))}."
+            self.problems.append(self.located(Problem(text, column=at + 1)))
+        self.allow = tuple(sorted(set(names)))
 
-def _chart_row(nodes: tuple[Node, ...], side: Side, line: int, offset: int) -> ChartRow:
-    """The box is the open repeat (`rep from *` without a number); without one it is the whole row."""
-    if not nodes:
-        raise InvalidText((Problem("The row is empty.", column=1),))
-    opened = [i for i, node in enumerate(nodes) if isinstance(node, Repeat) and node.times is None]
-    if len(opened) > 1 or any(_hides_open_repeat(n) for n in nodes):
-        raise InvalidText((Problem("Only one repeat in a row may go on “as often as fits”.", column=1),))
-    cut = opened[0] if opened else -1
-    parts = (nodes[:cut], nodes[cut : cut + 1], nodes[cut + 1 :]) if opened else ((), nodes, ())
-    before, box, after = (expand(p) for p in parts)
-    columns = tuple(offset + at + 1 for _, at in before + box + after)
-    groups = [tuple(op for op, _ in part) for part in (before, box, after)]
-    if side is Side.WS:
-        groups = [wrong_side_row(g) for g in reversed(groups)]
-    return ChartRow(groups[1], groups[0], groups[2], side, line, columns)
+    def side(self, mark: Mark, number: int) -> Side:
+        if self.work == "round" or not (mark or self.alternate):
+            return Side.RS
+        return Side(mark) if mark else (Side.RS if number % 2 else Side.WS)
 
+    def read_row(self, s: Statement) -> None:
+        end = s.end
+        while end > s.start and self.text[end - 1] in " \t\n":
+            end -= 1
+        count = STITCH_COUNT.search(self.text, s.start, end)
+        if count:
+            end = count.start()
+        same = AS_ROWS.fullmatch(self.text[s.start : end].strip())
+        if same:
+            self.copy_rows(s, row_numbers(same[1], s.start))
+            return
+        nodes, problems = read_row(self.text, s.start, end)
+        if nodes == () and not problems:
+            problems = [Problem("The row is empty.", column=s.start + 1)]
+        if problems:
+            label = "set-up row" if s.kind == "setup" else "row"
+            named = f"{label} {', '.join(map(str, s.numbers)) or s.every}: "
+            self.problems += [self.located(replace(p, message=named + p.message)) for p in problems]
+            nodes = ()
+        if s.kind == "setup":
+            if max(s.numbers) > 2:
+                raise InvalidText((Problem("There are at most two set-up rows.", column=s.at + 1),))
+            for n in s.numbers:
+                self.setup[n] = ReadRow(nodes, self.side(s.side, n), s.at)
+            return
+        if s.every:
+            self.every.append((s, ReadRow(nodes, self.side(s.side, 1 if s.every == "odd" else 2), s.at)))
+        for n in s.numbers:
+            self.put(n, ReadRow(nodes, self.side(s.side, n), s.at), s.at)
+            if count:
+                self.counts.append((n, int(count[1]), count.start(1)))
 
-def _hides_open_repeat(node: Node) -> bool:
-    if isinstance(node, Item):
-        return False
-    return any(isinstance(n, Repeat) and (n.times is None or _hides_open_repeat(n)) for n in node.items)
+    def put(self, number: int, row: ReadRow, at: int) -> None:
+        if number in self.rows:
+            text = f"Row {number} is given twice (the first time on line {self.place(self.rows[number].at)[0]})."
+            raise InvalidText((Problem(text, column=at + 1),))
+        self.rows[number] = row
+
+    def copy_rows(self, s: Statement, sources: tuple[int, ...]) -> None:
+        """“Rows 5–8: as rows 1–4”."""
+        if len(sources) not in (1, len(s.numbers)):
+            text = f"{len(s.numbers)} rows cannot be worked as {len(sources)} others."
+            raise InvalidText((Problem(text, column=s.start + 1),))
+        for i, number in enumerate(s.numbers):
+            source = sources[i % len(sources)]
+            if source not in self.rows:
+                text = f"Row {number} is to be as row {source}, but there is no row {source} above it."
+                raise InvalidText((Problem(text, column=s.start + 1),))
+            self.put(number, replace(self.rows[source], at=s.at), s.at)
+
+    def fill_rows(self) -> None:
+        """“All wrong-side rows”: every row of that parity which is not given otherwise."""
+        top = max(self.rows, default=0)
+        for s, row in self.every:
+            parity = 1 if s.every == "odd" else 0
+            last = top if top % 2 == parity else top + 1
+            for number in range(max(s.numbers, default=0) + 1, last + 1):
+                if number % 2 == parity and number not in self.rows:
+                    self.rows[number] = row
+
+    def check_rows(self) -> None:
+        if not self.rows and not self.problems:
+            text = "No row was found; a chart needs at least “row 1: …”."
+            self.problems.append(Problem(text, line=1, column=1))
+        missing = [n for n in range(1, max(self.rows, default=0) + 1) if n not in self.rows]
+        if missing and not self.problems:
+            text = f"{_rows_name(missing)} missing: rows run from 1 without a gap."
+            self.problems.append(Problem(text, self.place(self.rows[max(self.rows)].at)[0], 1))
+
+    def check_counts(self, chart: Chart) -> None:
+        """“(24 sts)” at the end of a row; a chart that repeats can have any number of whole repeats."""
+        for number, wanted, at in self.counts:
+            row = chart.row(number)
+            outside, box = makes(row.before + row.after), makes(row.box)
+            repeats, rest = divmod(wanted - outside, box) if box else (0, wanted)
+            fits = repeats >= 1 and rest == 0 and (repeats == 1 or chart.balance or self.size is None)
+            if not fits:
+                text = f"Row {number} says {wanted} stitches, but it leaves {outside + box}."
+                self.problems.append(self.located(Problem(text, column=at + 1)))
 
 
 def _rows_name(numbers: list[int]) -> str:
@@ -124,22 +199,26 @@ def _rows_name(numbers: list[int]) -> str:
     return f"Row {shown} is" if len(numbers) == 1 else f"Rows {shown} are"
 
 
-def _bad(message: str, at: int) -> InvalidText:
-    return InvalidText((Problem(message, column=at + 1),))
-
-
 def format_chart(chart: Chart, *, hold: bool = False) -> str:
     """The chart as text; `parse_chart` gives it back. Equal rows are written together."""
-    size = f"{chart.multiple} + {chart.balance}" if chart.balance else str(chart.multiple)
+    lines = [f"name: {chart.name}", f"multiple: {chart.size_text}"]
+    if chart.allow:
+        lines.append(f"allow: {', '.join(chart.allow)}")
+    lines += _row_lines("set-up row", chart.setup, hold)
+    lines += _row_lines("row", chart.rows, hold)
+    return "\n".join(lines) + "\n"
+
+
+def _row_lines(label: str, rows: Iterable[ChartRow], hold: bool) -> list[str]:
     groups: dict[ChartRow, list[int]] = {}
-    for number, row in chart.numbered():
+    for number, row in enumerate(rows, start=1):
         groups.setdefault(row, []).append(number)
-    lines = [f"name: {chart.name}", f"multiple: {size}"]
+    lines = []
     for row, numbers in groups.items():
         side = " (WS)" if row.side is Side.WS else ""
-        plural = "rows" if len(numbers) > 1 else "row"
-        lines.append(f"{plural} {', '.join(map(str, numbers))}{side}: {format_row(row, hold=hold)}")
-    return "\n".join(lines) + "\n"
+        plural = "s" if len(numbers) > 1 else ""
+        lines.append(f"{label}{plural} {', '.join(map(str, numbers))}{side}: {format_row(row, hold=hold)}")
+    return lines
 
 
 def format_row(row: ChartRow, *, hold: bool = False) -> str:

@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Literal
 
-from .operations import Face, Lean, MadeLoop, Op, Stitch
+from .operations import Face, Lean, MadeLoop, Op
+from .stitches import Stitch
 
 Group = tuple[Stitch, ...]
+CentreAt = Literal["between", "front", "behind"]
+Ground = Literal["rib", "2x2 rib", "tbl", "purl"]
 
 MAX_GROUP = 12  # our choice: nobody crosses more; it keeps a slip of the finger from hanging the solver
 MAX_CENTRE = 8
+
+_CENTRE_DEPTH: dict[CentreAt, int] = {"between": 0, "front": 2, "behind": -2}
+_FAR: dict[CentreAt, CentreAt] = {"between": "between", "front": "behind", "behind": "front"}
 
 
 def group(count: int, face: Face = Face.KNIT) -> Group:
@@ -18,13 +26,30 @@ def group(count: int, face: Face = Face.KNIT) -> Group:
     return (Stitch(face),) * count
 
 
+def ground_group(count: int, ground: Ground) -> Group:
+    """A group in k1 p1 rib or 2×2 rib, beginning with a knit stitch; knit through the back loops; or all purl."""
+    if ground in ("tbl", "purl"):
+        return (Stitch(Face.KNIT, tbl=True) if ground == "tbl" else Stitch(Face.PURL),) * count
+    wide = 1 if ground == "rib" else 2
+    return tuple(Stitch(Face.KNIT if (i // wide) % 2 == 0 else Face.PURL) for i in range(count))
+
+
+_WHOLE: dict[Ground, int] = {
+    "rib": 2,
+    "2x2 rib": 4,
+    "tbl": 1,
+    "purl": 1,
+}  # a group keeps its rib only if it holds whole ribs
+
+
 @dataclass(frozen=True)
 class Crossing(Op):
-    """Permutes groups of loops: `over` passes in front of `under`, with `centre` staying between them.
+    """Permutes groups of loops: `over` passes in front of `under`, with `centre` staying in the middle.
 
     It leans left when `over` travels left (held in front), right when it travels right (`under` held
     behind). Faces are as worked on the right side, groups in right-side order. A `twist` is a 1/1
-    crossing worked without a cable needle. The centre lies between the two groups.
+    crossing worked without a cable needle. The centre lies between the two groups, in front of both or
+    behind both.
     """
 
     over: Group
@@ -32,6 +57,7 @@ class Crossing(Op):
     lean: Lean
     centre: Group = ()
     twist: bool = False
+    centre_at: CentreAt = "between"
 
     @cached_property
     def takes(self) -> int:  # computed once: rows of 300 stitches ask often
@@ -41,39 +67,65 @@ class Crossing(Op):
     def made(self) -> tuple[MadeLoop, ...]:
         o, c, u = len(self.over), len(self.centre), len(self.under)
         first = o if self.lean is Lean.LEFT else u
-        centre = [MadeLoop((first + i,), s.face, 0, s.tbl) for i, s in enumerate(self.centre)]
+        depth = _CENTRE_DEPTH[self.centre_at]
+        centre = [MadeLoop((first + i,), s.face, depth, s.tbl) for i, s in enumerate(self.centre)]
         over_at, under_at = (0, o + c) if self.lean is Lean.LEFT else (u + c, 0)
         over = [MadeLoop((over_at + i,), s.face, 1, s.tbl) for i, s in enumerate(self.over)]
         under = [MadeLoop((under_at + i,), s.face, -1, s.tbl) for i, s in enumerate(self.under)]
         return tuple(under + centre + over if self.lean is Lean.LEFT else over + centre + under)
 
     @property
+    def groups_taken(self) -> tuple[Group, Group, Group]:
+        """The groups in the order in which their loops lie before the crossing, right to left."""
+        ends = (self.over, self.under) if self.lean is Lean.LEFT else (self.under, self.over)
+        return ends[0], self.centre, ends[1]
+
+    @cached_property
+    def ground(self) -> Ground | None:
+        """The rib, the twist or the purl that all groups share, if there is one."""
+        groups = [g for g in (self.over, self.centre, self.under) if g]
+        for ground, whole in _WHOLE.items():
+            if all(len(g) % whole == 0 and g == ground_group(len(g), ground) for g in groups):
+                return ground
+        return None
+
+    @property
     def token(self) -> str:
         short = self._short_token()
         if short:
             return short
-        groups = [self.over, self.centre, self.under] if self.centre else [self.over, self.under]
-        return f"{self.lean}{'T' if self.twist else 'C'}[{'|'.join(_group_text(g) for g in groups)}]"
+        middle = {"between": "", "front": "f ", "behind": "b "}[self.centre_at]
+        texts = [_group_text(self.over), middle + _group_text(self.centre), _group_text(self.under)]
+        kept = texts if self.centre else [texts[0], texts[2]]
+        return f"{self.lean}{'T' if self.twist else 'C'}[{'|'.join(kept)}]"
 
     def _short_token(self) -> str:
-        """`3/3 LC`, `2/1 LPC`, `3/3/3 LC`, `2/1/2 LPC`, `1/1 LT`; empty where the groups need spelling out."""
+        """`3/3 LC`, `2/1 LPC`, `6/2f/6 LC`, `4/4 LC rib`, `1/1 LT`; empty where the groups need spelling out."""
+        at = {"between": "", "front": "f", "behind": "b"}[self.centre_at] if self.centre else ""
+        middle = f"/{len(self.centre)}{at}" if self.centre else ""
+        size = f"{len(self.over)}{middle}/{len(self.under)}"
+        kind = "T" if self.twist else "C"
+        if self.ground:
+            return f"{size} {self.lean}{kind} {self.ground}"
         over, centre, under = (_uniform(g) for g in (self.over, self.centre or group(1), self.under))
         if over is not Face.KNIT or centre is None or under is None:
             return ""
         if self.centre and under is not Face.KNIT:
             return ""
         purl = "P" if (centre if self.centre else under) is Face.PURL else ""
-        counts = [len(self.over), len(self.centre), len(self.under)]
-        size = "/".join(str(n) for n in counts if n)
-        return f"{size} {self.lean}{purl}{'T' if self.twist else 'C'}"
+        return f"{size} {self.lean}{purl}{kind}"
 
     @property
     def hold_token(self) -> str:
         o, u = len(self.over), len(self.under)
-        if self.twist or self.centre or _uniform(self.over) is not Face.KNIT:
+        if self.twist or self.centre:
             return self.token
         hold = "F" if self.lean is Lean.LEFT else "B"
+        if self.ground and o == u:
+            return f"C{o + u}{hold} {self.ground}"
         below = _uniform(self.under)
+        if _uniform(self.over) is not Face.KNIT:
+            return self.token
         if below is Face.KNIT and o == u:
             return f"C{o + u}{hold}"
         if below is Face.PURL and (o, u) in ((1, 1), (2, 1)):
@@ -83,7 +135,7 @@ class Crossing(Op):
     def wrong_side(self) -> Crossing:
         """Seen from behind the lower group is on top; the crossing, like any helix, keeps its hand."""
         flip = tuple(tuple(s.wrong_side() for s in reversed(g)) for g in (self.under, self.centre, self.over))
-        return replace(self, over=flip[0], centre=flip[1], under=flip[2])
+        return replace(self, over=flip[0], centre=flip[1], under=flip[2], centre_at=_FAR[self.centre_at])
 
     def mirrored(self) -> Crossing:
         return replace(
@@ -93,6 +145,38 @@ class Crossing(Op):
             under=self.under[::-1],
             lean=self.lean.other,
         )
+
+
+@dataclass(frozen=True)
+class CrossedDecrease(Op):
+    """A decreasing crossing: `count` stitches lie over as many, and each is worked together with the one behind.
+
+    It leans left when the first group lies in front, right when it lies behind.
+    """
+
+    count: int
+    lean: Lean
+    face: Face = Face.KNIT
+
+    @property
+    def takes(self) -> int:
+        return 2 * self.count
+
+    @cached_property
+    def made(self) -> tuple[MadeLoop, ...]:
+        front, back = (0, self.count) if self.lean is Lean.LEFT else (self.count, 0)
+        return tuple(MadeLoop((front + i, back + i), self.face, 1) for i in range(self.count))
+
+    @property
+    def token(self) -> str:
+        return f"{self.count}/{self.count} {self.lean}{'P' if self.face is Face.PURL else ''}C dec"
+
+    def wrong_side(self) -> CrossedDecrease:
+        """From behind the other group lies in front, and it comes first there: the lean stays."""
+        return replace(self, face=self.face.other)
+
+    def mirrored(self) -> CrossedDecrease:
+        return replace(self, lean=self.lean.other)
 
 
 def _uniform(stitches: Group) -> Face | None:
@@ -111,8 +195,20 @@ def _group_text(stitches: Group) -> str:
     return " ".join(f"{s.face}{n}{'tbl' if s.tbl else ''}" for s, n in runs)
 
 
-def crossing(over: int, under: int, lean: str, *, centre: int = 0, purl: bool = False) -> Crossing:
+def crossing(
+    over: int, under: int, lean: str, *, centre: int = 0, purl: bool = False, centre_at: CentreAt = "between"
+) -> Crossing:
     """A crossing of knit stitches; with `purl` the centre, or without one the under-group, is purled."""
     below = Face.PURL if purl and not centre else Face.KNIT
     middle = Face.PURL if purl else Face.KNIT
-    return Crossing(group(over), group(under, below), Lean(lean), group(centre, middle))
+    return Crossing(group(over), group(under, below), Lean(lean), group(centre, middle), centre_at=centre_at)
+
+
+def crossing_on(
+    over: int, under: int, lean: str, ground: Ground, *, centre: int = 0, centre_at: CentreAt = "between"
+) -> Crossing | None:
+    """A crossing whose groups are of one ground; None where a group would cut a rib in two."""
+    if any(n % _WHOLE[ground] for n in (over, centre, under)):
+        return None
+    make: Callable[[int], Group] = lambda n: ground_group(n, ground)  # noqa: E731 - three uses, one line
+    return Crossing(make(over), make(under), Lean(lean), make(centre), centre_at=centre_at)

@@ -6,6 +6,7 @@ same thing as a person works it with the wrong side facing, and is its own inver
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
@@ -46,13 +47,20 @@ class Side(StrEnum):
 class MadeLoop:
     """A loop an operation makes: its parents (indices into the taken loops, right to left), face and depth.
 
-    `depth` is +1 where the loop's strand passes in front, -1 behind, 0 in the plane of the fabric.
+    `depth` is +1 where the loop's strand passes in front, -1 behind, 0 in the plane of the fabric (a centre
+    group before or behind both others has +2 or -2). A `slipped` loop is the old one, unworked: it keeps
+    the face it has, and `face` is only its stand-in where nothing is known. `knob` is a bobble's size, on
+    the side from which the chart is seen, or less than 0 behind. A yarn over leaves a `hole`, and has no face
+    of its own until it is worked.
     """
 
     parents: tuple[int, ...]
     face: Face
     depth: int = 0
     twisted: bool = False
+    slipped: bool = False
+    knob: int = 0
+    hole: bool = False
 
 
 @dataclass(frozen=True)
@@ -75,6 +83,16 @@ class Op:
         return len(self.made)
 
     @property
+    def cells(self) -> int:
+        """Cells it fills in a chart: one for each loop it makes."""
+        return self.makes
+
+    @property
+    def counted(self) -> str:
+        """How several in a row are written, with {} for their number (`k{}`); empty where they are not joined."""
+        return ""
+
+    @property
     def token(self) -> str:
         """Its name in the over/under dialect, as `parse_op` reads it."""
         raise NotImplementedError
@@ -93,131 +111,27 @@ class Op:
         raise NotImplementedError
 
 
-@dataclass(frozen=True)
-class Stitch(Op):
-    """A plain knit or purl stitch, through the back loop if `tbl`."""
-
-    face: Face
-    tbl: bool = False
-
-    @property
-    def takes(self) -> int:
-        return 1
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), self.face, 0, self.tbl),)
-
-    @property
-    def token(self) -> str:
-        return f"{self.face}1 tbl" if self.tbl else f"{self.face}1"
-
-    def wrong_side(self) -> Stitch:
-        return replace(self, face=self.face.other)
-
-    def mirrored(self) -> Stitch:
-        return self
+_MANY = 60  # from here on it is quicker to count equal operations first: rows of 300 hold a few kinds
 
 
-@dataclass(frozen=True)
-class YarnOver(Op):
-    """A loop made from nothing, which leaves a hole."""
-
-    @property
-    def takes(self) -> int:
-        return 0
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((), Face.KNIT),)
-
-    @property
-    def token(self) -> str:
-        return "yo"
-
-    def wrong_side(self) -> YarnOver:
-        return self
-
-    def mirrored(self) -> YarnOver:
-        return self
-
-
-@dataclass(frozen=True)
-class Increase(Op):
-    """Make one from the bar between two stitches (M1), twisted shut, leaning left or right.
-
-    A twist keeps its hand when it is seen from the other side, so only the face changes there.
-    """
-
-    lean: Lean = Lean.LEFT
-    face: Face = Face.KNIT
-
-    @property
-    def takes(self) -> int:
-        return 0
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((), self.face, 0, True),)
-
-    @property
-    def token(self) -> str:
-        return f"M1{'P' if self.face is Face.PURL else ''}{self.lean}"
-
-    def wrong_side(self) -> Increase:
-        return replace(self, face=self.face.other)
-
-    def mirrored(self) -> Increase:
-        return replace(self, lean=self.lean.other)
-
-
-@dataclass(frozen=True)
-class Decrease(Op):
-    """Two stitches worked as one: k2tog and ssk, and on the other side p2tog and ssp.
-
-    The stitch on top is the one that the decrease leans away from: of k2tog the left one.
-    """
-
-    lean: Lean
-    face: Face = Face.KNIT
-
-    @property
-    def takes(self) -> int:
-        return 2
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        parents = (1, 0) if self.lean is Lean.RIGHT else (0, 1)
-        return (MadeLoop(parents, self.face),)
-
-    @property
-    def token(self) -> str:
-        if self.face is Face.KNIT:
-            return "k2tog" if self.lean is Lean.RIGHT else "ssk"
-        return "p2tog" if self.lean is Lean.RIGHT else "ssp"
-
-    def wrong_side(self) -> Decrease:
-        return replace(self, face=self.face.other)
-
-    def mirrored(self) -> Decrease:
-        return replace(self, lean=self.lean.other)
-
-
-K = Stitch(Face.KNIT)
-P = Stitch(Face.PURL)
-YO = YarnOver()
-K2TOG = Decrease(Lean.RIGHT)
-SSK = Decrease(Lean.LEFT)
+def _tally(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
+    """Operations with how often they stand there, told apart by identity, which needs no look into them."""
+    kinds = dict(zip(map(id, ops), ops, strict=True))
+    return [(kinds[key], n) for key, n in Counter(map(id, ops)).items()]
 
 
 def takes(ops: tuple[Op, ...]) -> int:
     """Loops a run of operations takes."""
-    return sum(op.takes for op in ops)
+    if len(ops) < _MANY:
+        return sum(op.takes for op in ops)
+    return sum(n * op.takes for op, n in _tally(ops))
 
 
 def makes(ops: tuple[Op, ...]) -> int:
     """Loops a run of operations makes."""
-    return sum(op.makes for op in ops)
+    if len(ops) < _MANY:
+        return sum(op.makes for op in ops)
+    return sum(n * op.makes for op, n in _tally(ops))
 
 
 def made_loops(ops: tuple[Op, ...]) -> tuple[MadeLoop, ...]:
@@ -231,9 +145,11 @@ def made_loops(ops: tuple[Op, ...]) -> tuple[MadeLoop, ...]:
     return tuple(out)
 
 
-def faces(ops: tuple[Op, ...]) -> tuple[Face, ...]:
-    """The faces a row shows on the right side, right to left."""
-    return tuple(loop.face for op in ops for loop in op.made)
+def faces(ops: tuple[Op, ...], below: tuple[Face, ...] = ()) -> tuple[Face, ...]:
+    """The faces a row shows on the right side, right to left; slipped loops keep the face they had `below`."""
+    if not below:
+        return tuple(loop.face for op in ops for loop in op.made)
+    return tuple(below[loop.parents[0]] if loop.slipped else loop.face for loop in made_loops(ops))
 
 
 def wrong_side_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 from .operations import Op
@@ -11,34 +12,64 @@ _Token = tuple[Op, int]
 _Cost = tuple[int, int]  # things to read, then characters: people read steps, not letters
 
 
+@dataclass(frozen=True)
+class _Part:
+    """One thing to read: a run, or a block of `width` runs worked `times` times, from run `start` on."""
+
+    text: str
+    start: int
+    width: int = 1
+    times: int = 1
+
+
 @lru_cache(maxsize=4096)
 def shortest(ops: tuple[Op, ...], *, hold: bool = False) -> str:
-    """The row in the form with the fewest things to read; `rowtext.parse_ops` gives the row back."""
+    """The row in the form with the fewest things to read; `rowparser.parse_ops` gives the row back."""
     texts = tuple(run_text(op, n, hold=hold) for op, n in runs(ops))
-    return _write(texts)[1]
+    return ", ".join(part.text for part in _write(texts)[1])
+
+
+@lru_cache(maxsize=4096)
+def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
+    """The row with its longest repeat counted down: `*p4, 2/2 LC; rep from * until 7 stitches remain, p4, k3`.
+
+    People lose count of long repeats, and see more easily what is left. Where nothing repeats it is `shortest`.
+    """
+    all_runs = runs(ops)
+    texts = tuple(run_text(op, n, hold=hold) for op, n in all_runs)
+    parts = _write(texts)[1]
+    longest = max(parts, key=lambda part: part.width * (part.times - 1), default=None)
+    if longest is None or longest.times < 2:
+        return ", ".join(part.text for part in parts)
+    end = longest.start + longest.width * longest.times
+    left = sum(op.takes * n for op, n in all_runs[end:])
+    inner = ", ".join(p.text for p in _write(texts[longest.start : longest.start + longest.width], inside=True)[1])
+    rest = f"until {left} stitch{'es' if left > 1 else ''} remain{'s' if left == 1 else ''}" if left else "to end"
+    counted = f"*{inner}; rep from * {rest}"
+    return ", ".join(counted if part is longest else part.text for part in parts)
 
 
 @lru_cache(maxsize=16384)
-def _write(texts: tuple[str, ...], *, inside: bool = False) -> tuple[_Cost, str]:
-    """Cheapest text of a token list, by dynamic programming over where the last block starts.
+def _write(texts: tuple[str, ...], *, inside: bool = False) -> tuple[_Cost, tuple[_Part, ...]]:
+    """The cheapest way to write a list of runs, by dynamic programming over where the last block starts.
 
     A repeat costs one more thing to read, and three where it stands `inside` another: nested ones are hard to follow.
     """
     n = len(texts)
-    best: list[tuple[_Cost, tuple[str, ...]]] = [((0, 0), ())]
+    best: list[tuple[_Cost, tuple[_Part, ...]]] = [((0, 0), ())]
     periods = _periods(texts)
     for end in range(1, n + 1):
         cost, parts = best[end - 1]
-        options = [(_add(cost, texts[end - 1]), (*parts, texts[end - 1]))]
+        options = [(_add(cost, texts[end - 1]), (*parts, _Part(texts[end - 1], end - 1)))]
         for start, width in periods.get(end, ()):
             (steps, _), inner = _write(texts[start : start + width], inside=True)
             times = (end - start) // width
-            text = f"({inner}) {times} times"
+            text = f"({', '.join(part.text for part in inner)}) {times} times"
             before, parts = best[start]
-            options.append(((before[0] + steps + (3 if inside else 1), before[1] + len(text)), (*parts, text)))
+            cost_here = (before[0] + steps + (3 if inside else 1), before[1] + len(text))
+            options.append((cost_here, (*parts, _Part(text, start, width, times))))
         best.append(min(options, key=lambda option: option[0]))
-    cost, parts = best[n]
-    return cost, ", ".join(parts)
+    return best[n]
 
 
 def _add(cost: _Cost, text: str) -> _Cost:

@@ -1,4 +1,4 @@
-"""Reads one operation in either dialect: over/under (`3/3 LC`) or count and hold (`C6F`)."""
+"""Reads one operation in either dialect: over/under (`3/3 LC`) or count and hold (`C6F`), and its common synonyms."""
 
 from __future__ import annotations
 
@@ -6,48 +6,59 @@ import re
 from collections.abc import Callable, Iterator
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from .crossings import MAX_CENTRE, MAX_GROUP, Crossing, Group, crossing, group
-from .operations import K2TOG, SSK, YO, Decrease, Face, Increase, Lean, Op, Stitch
-
-_NAMED: dict[str, Op] = {
-    "yo": YO,
-    "k2tog": K2TOG,
-    "ssk": SSK,
-    "p2tog": Decrease(Lean.RIGHT, Face.PURL),
-    "ssp": Decrease(Lean.LEFT, Face.PURL),
-    "m1": Increase(Lean.LEFT),  # common practice: M1 alone is M1L
-    "m1l": Increase(Lean.LEFT),
-    "m1r": Increase(Lean.RIGHT),
-    "m1p": Increase(Lean.LEFT, Face.PURL),
-    "m1pl": Increase(Lean.LEFT, Face.PURL),
-    "m1pr": Increase(Lean.RIGHT, Face.PURL),
-}
+from .crossings import (
+    MAX_CENTRE,
+    MAX_GROUP,
+    CentreAt,
+    CrossedDecrease,
+    Crossing,
+    Ground,
+    Group,
+    crossing,
+    crossing_on,
+    group,
+)
+from .names import NAMED
+from .operations import Face, Lean, Op
+from .shaping import MOST_INTO_ONE, Into
+from .stitches import Leave, Slip, Stitch
 
 _TWIST = "a twist (T) is one stitch over one; for this write C."
+_END = r"(?![a-z\d&/])"
+_TBL = r"(?:\s*-?\s*(?:tbl|through\s+(?:the\s+)?back\s+loops?))"
 _GROUP_TEXT = r"[kp]\d*(?:tbl)?(?:\s+[kp]\d*(?:tbl)?)*"
-_SPELLED = re.compile(rf"([LR])([CT])\[({_GROUP_TEXT}(?:\|{_GROUP_TEXT}){{1,2}})\]", re.I)
-_OVER_UNDER = re.compile(r"(\d+)/(\d+)(?:/(\d+))?\s*([LR])(P?)([CT])(?![a-z\d])", re.I)
-_COUNT_HOLD = re.compile(r"([CT])(\d+)([FBLR])(?![a-z\d])", re.I)
-_NAME = re.compile(r"(k2tog|p2tog|ssk|ssp|yo|m1p?[lr]?)(?![a-z\d])", re.I)
-_PLAIN = re.compile(r"([kp])\s?(\d*)(\s?tbl)?(?![a-z])", re.I)
+_SPELLED = re.compile(rf"([LR])([CT])\[({_GROUP_TEXT}(?:\|(?:[fb]\s)?{_GROUP_TEXT}){{1,2}})\]", re.I)
+_GROUND = (
+    r"(?:\s+(dec)|\s+(?:in\s+)?(?:k1[ ,]*p1\s+|1x1\s+)?(rib)|\s+(?:in\s+)?(?:2[x×]2|k2[ ,]*p2)\s+(rib)"
+    r"|\s+(tbl)|\s+(purl))?"
+)
+_OVER_UNDER = re.compile(rf"(\d+)/(\d+)([fb])?(?:/(\d+))?\s*([LR])(P?)([CT]){_GROUND}{_END}", re.I)
+_IN_WORDS = re.compile(
+    rf"(\d+)\s*(?:/|over)\s*(\d+)\s+(left|right)\s+(purl\s+)?(cross(?:ing)?|cable|twist){_END}", re.I
+)
+_SIZED = re.compile(rf"(\d+)[ -]?st\s+(L|R|left|right)\s*(P|purl)?\s*(?:C|cross|cable){_END}", re.I)
+_COUNT_HOLD = re.compile(rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR]){_GROUND}{_END}", re.I)
+_SLIP = re.compile(
+    r"(?:sl(?:ip)?|s)\.?\s*(\d*)\s*(?:sts?|stitch(?:es)?)?\s*(?:p-?wise|purlwise|as\s+if\s+to\s+purl)?\s*"
+    r"(?:(wyif|with\s+yarn\s+in\s+front|yf)|(wyib|with\s+yarn\s+in\s+back|yb))?(?![a-z\d&]|\s*(?:k-?wise|knitwise|m(?:arker)?\b))",
+    re.I,
+)
+_LEAVE = re.compile(rf"leave\s*(\d+)\s*(?:sts?|stitch(?:es)?)?(?:\s+unworked)?{_END}", re.I)
+_PART = r"(?:[kp]1(?:\s?tbl)?|yo)"
+_INTO = re.compile(rf"({_PART}(?:-{_PART})+){_END}", re.I)
+_PLAIN = re.compile(rf"(k(?:nit)?|p(?:url)?)\s?(\d*)({_TBL})?(?![a-z/&-])", re.I)
 _RUN = re.compile(r"([kp])(\d*)(tbl)?", re.I)
 
 
-def match_op(text: str, at: int) -> tuple[Op, int, int] | None:
+def match_op(text: str, at: int, end: int | None = None) -> tuple[Op, int, int] | None:
     """The operation at position `at`: (operation, how often, where it ends), or None if there is none.
 
-    Raises InvalidText or AmbiguousText (problems without line or column) where something that looks
-    like an operation cannot be one.
+    Nothing from `end` on is looked at. Raises InvalidText or AmbiguousText (problems without line or column)
+    where something that looks like an operation cannot be one.
     """
-    readers: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], tuple[Op, int]]], ...] = (
-        (_SPELLED, _read_spelled),
-        (_OVER_UNDER, _read_over_under),
-        (_COUNT_HOLD, _read_count_hold),
-        (_NAME, lambda m: (_NAMED[m[1].lower()], 1)),
-        (_PLAIN, _read_plain),
-    )
-    for pattern, read in readers:
-        found = pattern.match(text, at)
+    stop = len(text) if end is None else end
+    for pattern, read in _READERS:
+        found = pattern.match(text, at, stop)
         if found:
             op, count = read(found)
             return op, count, found.end()
@@ -58,47 +69,117 @@ def parse_op(text: str) -> Op:
     """Exactly one operation, such as `3/3 LC` or `k1`; the inverse of `Op.token`."""
     found = match_op(text, 0)
     if not found or found[2] != len(text) or found[1] != 1:
-        raise InvalidText((Problem(f"“{text}” is not one operation."),))
+        raise _invalid(f"“{text}” is not one operation.")
     return found[0]
+
+
+def _invalid(message: str) -> InvalidText:
+    return InvalidText((Problem(message),))
+
+
+def _read_named(m: re.Match[str]) -> tuple[Op, int]:
+    return NAMED[re.sub(r"[\s,-]+", " ", m[0].lower())], 1
 
 
 def _read_plain(m: re.Match[str]) -> tuple[Op, int]:
     count = int(m[2] or 1)
     if count == 0:
-        raise InvalidText((Problem(f"“{m[0]}” works no stitch; leave it out or give a number from 1."),))
-    return Stitch(Face(m[1].lower()), bool(m[3])), count
+        raise _invalid(f"“{m[0]}” works no stitch; leave it out or give a number from 1.")
+    return Stitch(Face(m[1][0].lower()), bool(m[3])), count
+
+
+def _read_slip(m: re.Match[str]) -> tuple[Op, int]:
+    if m[1] == "0":
+        raise _invalid(f"“{m[0]}” slips no stitch; leave it out or give a number from 1.")
+    return Slip("front" if m[2] else "back"), int(m[1] or 1)
+
+
+def _read_leave(m: re.Match[str]) -> tuple[Op, int]:
+    return Leave(), int(m[1])
+
+
+def _read_into(m: re.Match[str]) -> tuple[Op, int]:
+    words = m[1].lower().split("-")
+    if len(words) > MOST_INTO_ONE:
+        raise _invalid(f"“{m[0]}”: more than {MOST_INTO_ONE} loops do not fit into one stitch.")
+    return Into(tuple(None if w == "yo" else Stitch(Face(w[0]), w.endswith("tbl")) for w in words)), 1
 
 
 def _read_over_under(m: re.Match[str]) -> tuple[Op, int]:
-    middle = [int(n) for n in m.group(1, 2, 3) if n is not None]
-    over, under = middle[0], middle[-1]
-    centre = middle[1] if len(middle) == 3 else 0
-    _check_size(m[0], over, under, centre, has_centre=len(middle) == 3)
-    made = crossing(over, under, m[4].upper(), centre=centre, purl=bool(m[5]))
-    if m[6].upper() == "C":
+    over, under = int(m[1]), int(m[4] or m[2])
+    centre = int(m[2]) if m[4] else 0
+    if m[3] and not m[4]:
+        raise _invalid(f"“{m[0]}”: f and b say where a centre lies, and there is none; write {over}/n{m[3]}/{under}.")
+    _check_size(m[0], over, under, centre, has_centre=bool(m[4]))
+    lean, purl, twist = m[5].upper(), bool(m[6]), m[7].upper() == "T"
+    at: CentreAt = "between" if not m[3] else "front" if m[3].lower() == "f" else "behind"
+    if m[8]:
+        return _decreasing(m[0], over, under, centre, lean, purl or (twist and None)), 1
+    made = _grounded(m, 9, over, under, centre, lean, at) or crossing(
+        over, under, lean, centre=centre, purl=purl, centre_at=at
+    )
+    if not twist:
         return made, 1
     if (over, under, centre) != (1, 1, 0):
-        raise InvalidText((Problem(f"“{m[0]}”: {_TWIST}"),))
+        raise _invalid(f"“{m[0]}”: {_TWIST}")
     return Crossing(made.over, made.under, made.lean, twist=True), 1
+
+
+def _decreasing(text: str, over: int, under: int, centre: int, lean: str, purl: bool | None) -> CrossedDecrease:
+    if over != under or centre or over not in (2, 3) or purl is None:
+        raise _invalid(f"“{text}”: a decreasing crossing is 2/2 or 3/3, without a centre.")
+    return CrossedDecrease(over, Lean(lean), Face.PURL if purl else Face.KNIT)
+
+
+def _grounded(
+    m: re.Match[str], first: int, over: int, under: int, centre: int, lean: str, at: CentreAt
+) -> Crossing | None:
+    """The crossing in rib, through the back or in purl that the groups of `m` from `first` on ask for."""
+    grounds: tuple[Ground, ...] = ("rib", "2x2 rib", "tbl", "purl")
+    asked = next((ground for i, ground in enumerate(grounds) if m[first + i]), None)
+    if asked is None:
+        return None
+    made = crossing_on(over, under, lean, asked, centre=centre, centre_at=at)
+    if made is None:
+        raise _invalid(f"“{m[0]}”: each group must hold whole ribs; spell it out, as in LC[k1 p1|k1 p1].")
+    return made
+
+
+def _read_words(m: re.Match[str]) -> tuple[Op, int]:
+    letters = m[3][0].upper() + ("P" if m[4] else "") + ("T" if m[5].lower() == "twist" else "C")
+    found = _OVER_UNDER.fullmatch(f"{m[1]}/{m[2]} {letters}")
+    assert found, "the words were put into the short form"
+    return _read_over_under(found)
+
+
+def _read_sized(m: re.Match[str]) -> tuple[Op, int]:
+    return _by_count(m[0], "T" if m[3] else "C", int(m[1]), m[2][0].upper())
 
 
 def _check_size(text: str, over: int, under: int, centre: int, *, has_centre: bool) -> None:
     if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and centre <= MAX_CENTRE):
-        raise InvalidText(
-            (Problem(f"“{text}”: groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}."),)
-        )
+        raise _invalid(f"“{text}”: groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if has_centre and centre == 0:
-        raise InvalidText((Problem(f"“{text}”: a centre of 0 stitches is left out: write {over}/{under}."),))
+        raise _invalid(f"“{text}”: a centre of 0 stitches is left out: write {over}/{under}.")
 
 
 def _read_spelled(m: re.Match[str]) -> tuple[Op, int]:
-    groups = [_read_group(part) for part in m[3].split("|")]
+    texts = m[3].split("|")
+    at: CentreAt = "between"
+    if texts[1][:2].lower() in ("f ", "b "):
+        if len(texts) == 2:
+            raise _invalid(f"“{m[0]}”: f and b say where a centre lies, and there is none.")
+        at = "front" if texts[1][0] in "fF" else "behind"
+        texts[1] = texts[1][2:]
+    if texts[-1][:2].lower() in ("f ", "b "):
+        raise _invalid(f"“{m[0]}”: f and b belong before the centre, the middle one of three groups.")
+    groups = [_read_group(part) for part in texts]
     centre = groups[1] if len(groups) == 3 else ()
     _check_size(m[0], len(groups[0]), len(groups[-1]), len(centre), has_centre=False)
     twist = m[2].upper() == "T"
     if twist and (len(groups[0]), len(centre), len(groups[-1])) != (1, 0, 1):
-        raise InvalidText((Problem(f"“{m[0]}”: {_TWIST}"),))
-    return Crossing(groups[0], groups[-1], Lean(m[1].upper()), centre, twist), 1
+        raise _invalid(f"“{m[0]}”: {_TWIST}")
+    return Crossing(groups[0], groups[-1], Lean(m[1].upper()), centre, twist, at), 1
 
 
 def _read_group(text: str) -> Group:
@@ -114,19 +195,27 @@ def _runs(text: str) -> Iterator[re.Match[str]]:
 
 def _read_count_hold(m: re.Match[str]) -> tuple[Op, int]:
     """C: all knit; T: the lower group purled. F holds in front and leans left, B behind, right."""
-    kind, count, hold = m[1].upper(), int(m[2]), m[3].upper()
+    kind = "T" if m[1].lower() in ("t", "cr") else "C"
+    count, hold = int(m[2]), m[3][0].upper()
     lean = "L" if hold in "FL" else "R"
-    purl = kind == "T"
+    if m[4]:
+        return _decreasing(m[0], count // 2, count - count // 2, 0, lean, None if kind == "T" else False), 1
+    if made := _grounded(m, 5, count // 2, count - count // 2, 0, lean, "between"):
+        return made, 1
+    return _by_count(m[0], kind, count, hold)
+
+
+def _by_count(text: str, kind: str, count: int, hold: str) -> tuple[Op, int]:
+    lean, purl = "L" if hold in "FL" else "R", kind == "T"
     if count < 2 or count > 2 * MAX_GROUP:
-        raise InvalidText((Problem(f"“{m[0]}”: a crossing has 2 to {2 * MAX_GROUP} stitches."),))
+        raise _invalid(f"“{text}”: a crossing has 2 to {2 * MAX_GROUP} stitches.")
     if kind == "T" and hold in "LR" and count == 5:
         return crossing(2, 2, lean, centre=1, purl=True), 1
-    if hold in "FB":
-        if (kind == "C" and count % 2 == 0) or (kind == "T" and count == 2):
-            return crossing(count // 2, count // 2, lean, purl=purl), 1
-        if kind == "T" and count == 3:
-            return crossing(2, 1, lean, purl=True), 1
-    raise AmbiguousText((Problem(f"“{m[0]}” can mean {_choices(count, lean, purl)}; write the one you want."),))
+    if (kind == "C" and count % 2 == 0) or (kind == "T" and count == 2):
+        return crossing(count // 2, count // 2, lean, purl=purl), 1
+    if kind == "T" and count == 3:
+        return crossing(2, 1, lean, purl=True), 1
+    raise AmbiguousText((Problem(f"“{text}” can mean {_choices(count, lean, purl)}; write the one you want."),))
 
 
 def _choices(count: int, lean: str, purl: bool) -> str:
@@ -134,3 +223,24 @@ def _choices(count: int, lean: str, purl: bool) -> str:
     pairs = [(half, count - half), (count - half, half)] if count % 2 else [(half, half), (count - 1, 1)]
     names = sorted({Crossing(group(o), group(u, Face.PURL if purl else Face.KNIT), Lean(lean)).token for o, u in pairs})
     return " or ".join(names)
+
+
+def _named_pattern() -> re.Pattern[str]:
+    """All fixed names, the longest first; a space in a name stands for spaces, commas or a hyphen."""
+    longest = sorted(NAMED, key=len, reverse=True)
+    texts = [r"[\s,-]+".join(re.escape(word) for word in name.split(" ")) for name in longest]
+    return re.compile(rf"(?:{'|'.join(texts)}){_END}", re.I)
+
+
+_READERS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], tuple[Op, int]]], ...] = (
+    (_SPELLED, _read_spelled),
+    (_OVER_UNDER, _read_over_under),
+    (_IN_WORDS, _read_words),
+    (_SIZED, _read_sized),
+    (_COUNT_HOLD, _read_count_hold),
+    (_INTO, _read_into),
+    (_named_pattern(), _read_named),
+    (_SLIP, _read_slip),
+    (_LEAVE, _read_leave),
+    (_PLAIN, _read_plain),
+)

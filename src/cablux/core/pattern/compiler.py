@@ -11,8 +11,20 @@ from ..errors import IllegalPiece
 from ..layout.caston import CastOnPlan, border_repeats, border_runs_through, plan
 from ..layout.heights import RowPlan, plan_rows
 from ..layout.piece import Piece, Segment, check
-from ..notation import Crossing, Op, Side, Stitch, faces, makes, takes, wrong_side_row
-from ..notation.operations import Decrease, Face, Increase, Lean
+from ..notation import (
+    Crossing,
+    Decrease,
+    Face,
+    Increase,
+    Lean,
+    Op,
+    Side,
+    Stitch,
+    faces,
+    makes,
+    takes,
+    wrong_side_row,
+)
 from ..shaping.spread import gaps, joins
 
 Section = Literal["bottom border", "increase row", "set-up rows", "body", "decrease row", "top border"]
@@ -156,8 +168,8 @@ class _Compiler:
             number += 1
         yield self.transition(number, border, up=True)
         number += 1
-        for _ in range(self.plan.setup):
-            yield self.body_row(number, 0)
+        for setup in range(1 - self.plan.setup, 1):
+            yield self.body_row(number, setup)
             number += 1
         for chart_row in range(1, body + 1):
             yield self.body_row(number, chart_row)
@@ -196,17 +208,17 @@ class _Compiler:
         return WorkedRow(number, section, side_of(number), self.border_parts(number, border_row))
 
     def body_row(self, number: int, chart_row: int) -> WorkedRow:
-        """A body row, or (chart row 0) a set-up row that shows each loop the face row 1 expects."""
+        """A body row, or a set-up row: chart row 0 is the last of them, −1 the one below it."""
         last = len(self.piece.segments) - 1
         inner = [self.body_part(i, s, chart_row) for i, s in enumerate(self.piece.inner, start=1)]
-        section: Section = "body" if chart_row else "set-up rows"
+        section: Section = "body" if chart_row > 0 else "set-up rows"
         parts = (self.edge(0, number), *inner, self.edge(last, number))
         return WorkedRow(number, section, side_of(number), parts)
 
     def body_part(self, at: int, s: Segment, chart_row: int) -> WorkedPart:
-        if chart_row:
+        if chart_row > 0:
             return self.charted(at, (chart_row - 1) % s.chart.height + 1)
-        ops = tuple(Stitch(face) for face in s.chart.faces_below(1, s.repeats))
+        ops = s.chart.setup_ops(self.plan.setup + chart_row, self.plan.setup, s.repeats)
         return WorkedPart(at, s.name, ops)
 
     def transition(self, number: int, border_row: int, *, up: bool) -> WorkedRow:

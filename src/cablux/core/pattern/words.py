@@ -6,8 +6,9 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
-from ..notation import Face, Side, Stitch, shortest
+from ..notation import Face, Side, Stitch
 from .compiler import Pattern, Section, WorkedPart, WorkedRow
+from .wording import PLAIN_WORDS, Wording
 
 
 @dataclass(frozen=True)
@@ -46,14 +47,15 @@ def number_list(numbers: tuple[int, ...]) -> str:
     return ", ".join(map(str, numbers))
 
 
-def row_text(row: WorkedRow, *, hold: bool = False) -> str:
+def row_text(row: WorkedRow, wording: Wording = PLAIN_WORDS) -> str:
     """The whole row as worked."""
-    return shortest(row.worked, hold=hold)
+    parts = tuple(part.worked(row.side) for part in row.parts)
+    return wording.row(parts if row.side is Side.RS else parts[::-1])
 
 
-def part_text(part: WorkedPart, side: Side, *, hold: bool = False) -> str:
+def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> str:
     """One section's share of a row as worked."""
-    return shortest(part.worked(side), hold=hold)
+    return wording.row((part.worked(side),))
 
 
 def period(pattern: Pattern) -> int:
@@ -62,17 +64,17 @@ def period(pattern: Pattern) -> int:
     return math.lcm(2, *heights)
 
 
-def words(pattern: Pattern, *, hold: bool = False) -> tuple[WordsSection, ...]:
+def words(pattern: Pattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """The whole pattern in words, section by section from the cast-on."""
     sections: list[tuple[Section, list[WorkedRow]]] = []
     for row in pattern.rows:
         if not sections or sections[-1][0] != row.section:
             sections.append((row.section, []))
         sections[-1][1].append(row)
-    return tuple(_section(pattern, name, rows, hold) for name, rows in sections)
+    return tuple(_section(pattern, name, rows, wording) for name, rows in sections)
 
 
-def _section(pattern: Pattern, name: Section, rows: list[WorkedRow], hold: bool) -> WordsSection:
+def _section(pattern: Pattern, name: Section, rows: list[WorkedRow], wording: Wording) -> WordsSection:
     first, last = rows[0].number, rows[-1].number
     cycle = period(pattern)
     repeat = ""
@@ -81,7 +83,7 @@ def _section(pattern: Pattern, name: Section, rows: list[WorkedRow], hold: bool)
         rows = rows[:cycle]
     groups: dict[tuple[Side, str, int], list[int]] = {}
     for row in rows:
-        groups.setdefault((row.side, row_text(row, hold=hold), row.after), []).append(row.number)
+        groups.setdefault((row.side, row_text(row, wording), row.after), []).append(row.number)
     made = tuple(WordsRow(tuple(numbers), side, text, after) for (side, text, after), numbers in groups.items())
     return WordsSection(name, first, last, made, repeat)
 

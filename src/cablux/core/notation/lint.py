@@ -1,0 +1,243 @@
+"""The lint: what a chart that adds up may still have wrong with it, as named warnings that can be waved through."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from .charts import Chart
+from .crossings import CrossedDecrease, Crossing
+from .operations import Face, Op, made_loops
+
+WIDEST = 6  # common practice: wider than 6 over 6 strains the yarn and the hands
+FIRST_ROWS = 2  # common practice: two plain rows before the first crossing
+ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewer rows between
+
+
+@dataclass(frozen=True)
+class Warning:
+    """One thing to look at twice: its name, where it stands, what it is and what would mend it."""
+
+    name: str
+    message: str
+    mend: str
+    row: int = 0
+    stitch: int = 0
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A named check, and in one line what it looks for."""
+
+    name: str
+    looks_for: str
+    find: Callable[[Chart], Iterator[Warning]]
+
+
+def lint(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[Warning, ...]:
+    """All warnings about a chart that passes the audit; those it allows only if `allowed`."""
+    rules = [r for r in RULES if flat or r.name not in FLAT_ONLY]
+    found = [w for rule in rules if allowed or rule.name not in chart.allow for w in rule.find(chart)]
+    return tuple(sorted(found, key=lambda w: (w.row, w.stitch)))
+
+
+def _crossings(chart: Chart) -> Iterator[tuple[int, int, Crossing | CrossedDecrease]]:
+    """(row, loops taken before it from the right, crossing), with the box worked once."""
+    for number, row in chart.numbered():
+        at = 0
+        for op in row.ops():
+            if isinstance(op, Crossing | CrossedDecrease):
+                yield number, at, op
+            at += op.takes
+
+
+def _tight_start(chart: Chart) -> Iterator[Warning]:
+    rows = FIRST_ROWS - len(chart.setup)
+    early = [(n, at, op) for n, at, op in _crossings(chart) if n <= rows]
+    if early:
+        number, at, op = early[0]
+        yield Warning(
+            "tight start",
+            f"Row {number} crosses ({op.token}) right above the cast-on or the border; such a crossing is tight.",
+            "Begin with two plain rows: shift the rows, or add set-up rows.",
+            number,
+            at + 1,
+        )
+
+
+def _crowded(chart: Chart) -> Iterator[Warning]:
+    """The same two strands crossed again, one over the other, with fewer than two rows between."""
+    pairs: dict[frozenset[int], int] = {}
+    strands = list(range(chart.width(1)))
+    fresh = len(strands)
+    for number in range(1, 2 * chart.height + 1):
+        ops = chart.ops(number)
+        at, said = 0, False
+        for op in ops:
+            if isinstance(op, Crossing) and len(strands) >= at + op.takes:
+                mine = strands[at : at + op.takes]
+                first = len(op.groups_taken[0])
+                for pair in (frozenset((a, b)) for a in mine[:first] for b in mine[first + len(op.centre) :]):
+                    if number - pairs.get(pair, -ROWS_BETWEEN - 1) <= ROWS_BETWEEN and not said:
+                        said = True
+                        row = (number - 1) % chart.height + 1
+                        yield Warning(
+                            "crowded",
+                            f"Row {row} crosses strands again that were crossed {number - pairs[pair]} "
+                            f"row{'s' if number - pairs[pair] > 1 else ''} below.",
+                            "Leave at least two rows between.",
+                            row,
+                            at + 1,
+                        )
+                    pairs[pair] = number
+            at += op.takes
+        above = []
+        for loop in made_loops(ops):
+            if loop.parents and loop.parents[0] < len(strands):
+                above.append(strands[loop.parents[0]])
+            else:
+                above.append(fresh)
+                fresh += 1
+        strands = above
+        if number > chart.height and said:
+            return
+
+
+def _mixed_lean(chart: Chart) -> Iterator[Warning]:
+    for number, row in chart.numbered():
+        below, at = chart.faces_below(number), 0
+        for op in row.ops():
+            if isinstance(op, Crossing) and at + op.takes <= len(below):
+                first = len(op.groups_taken[0])
+                over_at = at if op.lean.value == "L" else at + first + len(op.centre)
+                for i, stitch in enumerate(op.over):
+                    if below[over_at + i] is Face.PURL and stitch.face is Face.KNIT:
+                        yield Warning(
+                            "purl on top",
+                            f"Row {number}: {op.token} brings a purl stitch to the front and knits it; "
+                            "the lean may be mixed up.",
+                            f"Did you mean {_other_lean(op)}?",
+                            number,
+                            over_at + i + 1,
+                        )
+                        break
+            at += op.takes
+
+
+def _other_lean(op: Crossing) -> str:
+    return op.mirrored().token
+
+
+def _same_lean(chart: Chart) -> Iterator[Warning]:
+    for number, row in chart.numbered():
+        ops = row.ops()
+        shapes = [_shape(op) for op in ops]
+        if shapes != shapes[::-1]:
+            continue
+        at = 0
+        for i, op in enumerate(ops[: len(ops) // 2]):
+            partner = ops[-1 - i]
+            if isinstance(op, Crossing) and isinstance(partner, Crossing) and op.lean is partner.lean:
+                yield Warning(
+                    "same lean",
+                    f"Row {number}: two crossings that stand like a mirrored pair both lean "
+                    f"{'left' if op.lean.value == 'L' else 'right'}.",
+                    f"Mirrored panels lean apart: write one of them as {partner.mirrored().token}.",
+                    number,
+                    at + 1,
+                )
+                break
+            at += op.takes
+
+
+def _shape(op: Op) -> object:
+    """What stays of an operation when left and right are forgotten."""
+    if isinstance(op, Crossing):
+        return (len(op.over), len(op.centre), len(op.under), op.twist)
+    return op.token if op.mirrored() == op else frozenset((op.token, op.mirrored().token))
+
+
+def _wrong_side(chart: Chart) -> Iterator[Warning]:
+    for number, at, op in _crossings(chart):
+        if number % 2 == 0:
+            yield Warning(
+                "wrong-side crossing",
+                f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
+                "Put crossings on odd rows, or work in the round.",
+                number,
+                at + 1,
+            )
+            return
+
+
+def _wide(chart: Chart) -> Iterator[Warning]:
+    for number, at, op in _crossings(chart):
+        size = op.count if isinstance(op, CrossedDecrease) else max(len(op.over), len(op.under))
+        if size > WIDEST:
+            yield Warning(
+                "wide crossing",
+                f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains the yarn and the hands.",
+                "Take fewer stitches, a softer yarn or a larger needle.",
+                number,
+                at + 1,
+            )
+            return
+
+
+def _lopsided(chart: Chart) -> Iterator[Warning]:
+    """A repeat worked flat whose two sides do not end alike."""
+    if chart.multiple == 1 or _ends_alike(chart, 0):
+        return
+    more = 0 if chart.balance else next((n for n in range(1, chart.multiple) if _ends_alike(chart, n)), 0)
+    mend = (
+        f"With {more} balance stitch{'es' if more > 1 else ''} the last repeat ends as the first begins."
+        if more
+        else "Stitches outside the repeat can make both sides alike."
+    )
+    yield Warning("lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend)
+
+
+def _ends_alike(chart: Chart, more: int) -> bool:
+    """Whether every row begins and ends with the same run of knits or purls, `more` stitches of a repeat added."""
+    for number in range(1, chart.height + 1):
+        row = chart.faces_after(number, 3)
+        if more:
+            row = row[: 2 * len(row) // 3 + more]
+        if _run(row) != _run(row[::-1]):
+            return False
+    return True
+
+
+def _run(faces: tuple[Face, ...]) -> tuple[Face, int]:
+    return faces[0], next((i for i, face in enumerate(faces) if face is not faces[0]), len(faces))
+
+
+def _open_strands(chart: Chart) -> Iterator[Warning]:
+    """Knit strands that do not come back under row 1: the next repeat would not continue them."""
+    if not chart.setup:
+        return
+    below, top = chart.faces_below(1), chart.faces_after(chart.height)
+    off = [i for i, (a, b) in enumerate(zip(below, top, strict=False), start=1) if a is not b]
+    if off:
+        yield Warning(
+            "does not meet",
+            f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at stitch {off[0]}: "
+            "the next repeat will not continue this one.",
+            "Lead the strands back to where they began, or change the set-up.",
+            chart.height,
+            off[0],
+        )
+
+
+RULES: tuple[Rule, ...] = (
+    Rule("tight start", "a crossing in the first two rows", _tight_start),
+    Rule("crowded", "the same strands crossed again with fewer than two rows between", _crowded),
+    Rule("purl on top", "a crossing that brings purl stitches to the front as knits", _mixed_lean),
+    Rule("same lean", "crossings placed like a mirrored pair that lean the same way", _same_lean),
+    Rule("wrong-side crossing", "a crossing on a wrong-side row", _wrong_side),
+    Rule("wide crossing", "a crossing wider than 6 over 6", _wide),
+    Rule("lopsided", "a repeat that ends otherwise than it begins when it is worked flat", _lopsided),
+    Rule("does not meet", "strands that end elsewhere than the next repeat begins them", _open_strands),
+)
+FLAT_ONLY = ("wrong-side crossing", "lopsided")
+NAMES = tuple(rule.name for rule in RULES)

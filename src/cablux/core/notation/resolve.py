@@ -1,0 +1,164 @@
+"""Turns the rows of a text into the rows of a chart: what repeats, and how often where the text leaves it open."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from ..errors import InvalidText, Problem
+from .charts import ChartRow, Written, place_in
+from .operations import Op, Side, makes, takes, wrong_side_row
+from .rowtext import AsSet, Item, Node, Repeat, expand
+from .stitches import Stitch
+
+Counts = tuple[int, int]
+Placed = tuple[tuple[Op, int], ...]
+
+
+@dataclass(frozen=True)
+class ReadRow:
+    """A row as read: its tree, the side it was written from, and where it begins."""
+
+    nodes: tuple[Node, ...] | AsSet
+    side: Side
+    at: int
+
+
+@dataclass(frozen=True)
+class _Cut:
+    """A row in working order: what stands before, in and after its open repeat."""
+
+    before: Placed
+    box: Placed
+    after: Placed
+    open: bool
+    plain: bool = False  # an open run of one stitch, which fits any count
+
+    @property
+    def outside(self) -> int:
+        return _taken(self.before) + _taken(self.after)
+
+
+def _taken(part: Placed) -> int:
+    return takes(tuple(op for op, _ in part))
+
+
+class Resolver:
+    """Resolves the rows of one chart in their order, from the counts that each leaves."""
+
+    def __init__(self, rows: Mapping[int, ReadRow], size: Counts | None, lines: tuple[int, ...]) -> None:
+        self.rows, self.size, self.lines = rows, size, lines
+        self.problems: list[Problem] = []
+
+    def bad(self, message: str, at: int) -> None:
+        line, column = place_in(self.lines, at)
+        self.problems.append(Problem(message, line, column))
+
+    def chart_rows(self) -> tuple[Counts, tuple[ChartRow, ...]]:
+        """Multiple and balance, and the rows from 1 on."""
+        cuts = {number: self.cut(row) for number, row in sorted(self.rows.items())}
+        size = self.size or self.find_size([c for c in cuts.values() if c])
+        fixed = not size[1] and not self.boxed(cuts)
+        have, out = size, list[ChartRow]()
+        for number, row in sorted(self.rows.items()):
+            cut = cuts[number]
+            made = self.chart_row(row, self.fitted(cut, have, fixed=fixed)) if cut else self.as_set(row, out)
+            out.append(made)
+            have = (makes(made.box), makes(made.before + made.after))
+        return size, tuple(out)
+
+    def boxed(self, cuts: Mapping[int, _Cut | None]) -> bool:
+        """Whether any row marks a repeat; else the panel has one width, and open runs only fill it."""
+        return any(c is not None and c.open and not c.plain for c in cuts.values())
+
+    def cut(self, row: ReadRow) -> _Cut | None:
+        """The row in three parts; None for “knit the knits”."""
+        if isinstance(row.nodes, AsSet):
+            return None
+        repeats = [(i, node) for i, node in enumerate(row.nodes) if isinstance(node, Repeat)]
+        opened = [i for i, node in repeats if node.times is None]
+        if len(opened) > 1 or any(_hides_open_repeat(node) for _, node in repeats):
+            self.bad("Only one repeat in a row may go on “as often as fits”.", _first_at(row.nodes))
+            return _Cut((), (), (), open=False)
+        if not opened:
+            return _Cut((), self.expanded(row.nodes), (), open=False)
+        at = opened[0]
+        node = row.nodes[at]
+        assert isinstance(node, Repeat)
+        parts = [self.expanded(p) for p in (row.nodes[:at], (node,), row.nodes[at + 1 :])]
+        if node.left is not None and node.left != _taken(parts[2]):
+            text = f"The repeat is to leave {node.left} stitches, but {_taken(parts[2])} are worked after it."
+            self.bad(text, node.at)
+        plain = len(parts[1]) == 1 and isinstance(parts[1][0][0], Stitch)
+        return _Cut(parts[0], parts[1], parts[2], open=True, plain=plain)
+
+    def expanded(self, nodes: tuple[Node, ...]) -> Placed:
+        try:
+            return expand(nodes)
+        except InvalidText as error:
+            self.bad(error.problems[0].message, error.problems[0].column - 1)
+            return ()
+
+    def find_size(self, cuts: list[_Cut]) -> Counts:
+        """Multiple and balance where the text is silent: from the rows that mark a repeat, or else from any count."""
+        boxed = [c for c in cuts if c.open and not c.plain and c.box]
+        if boxed:
+            multiple = math.lcm(*(max(1, _taken(c.box)) for c in boxed))
+            return multiple, max(c.outside for c in cuts if c.open)
+        whole = [c for c in cuts if not c.open and c.box]
+        if whole:
+            return max(1, _taken(whole[0].box)), 0
+        return 1, max((c.outside for c in cuts), default=0)
+
+    def fitted(self, cut: _Cut, have: Counts, *, fixed: bool) -> _Cut:
+        """The open repeat worked as often as the stitches on the needle allow; unchanged where it does not fit."""
+        one = _taken(cut.box)
+        if not cut.open or not one:
+            return cut
+        if fixed or (cut.outside and not have[1]):
+            times, rest = divmod(sum(have) - cut.outside, one)
+            if not fixed and times < 1:
+                return cut
+            return (
+                replace(cut, before=(), box=cut.before + cut.box * times + cut.after, after=())
+                if times >= 0 and not rest
+                else cut
+            )
+        more, rest = divmod(have[1] - cut.outside, one)
+        if more < 0 or rest or have[0] % one:
+            return cut
+        return replace(cut, before=cut.before + cut.box * more, box=cut.box * (have[0] // one))
+
+    def chart_row(self, row: ReadRow, cut: _Cut) -> ChartRow:
+        placed = cut.before + cut.box + cut.after
+        parts = [tuple(op for op, _ in part) for part in (cut.before, cut.box, cut.after)]
+        if row.side is Side.WS:
+            parts = [wrong_side_row(part) for part in reversed(parts)]
+        written = Written(tuple(at for _, at in placed), self.lines)
+        return ChartRow(parts[1], parts[0], parts[2], row.side, written)
+
+    def as_set(self, row: ReadRow, out: list[ChartRow]) -> ChartRow:
+        """Each loop of the row below knitted or purled in its own face, or in the other one."""
+        assert isinstance(row.nodes, AsSet)
+        if not out:
+            self.bad("This is the first row: there are no knits and purls below it yet.", row.nodes.at)
+            return ChartRow((), side=row.side)
+        below, changed = out[-1], row.nodes.changed
+
+        def seen(ops: tuple[Op, ...]) -> tuple[Op, ...]:
+            faces = (loop.face for op in ops for loop in op.made)
+            return tuple(Stitch(face.other if changed else face) for face in faces)
+
+        made = ChartRow(seen(below.box), seen(below.before), seen(below.after), row.side)
+        return replace(made, written=Written((row.nodes.at,) * len(made.ops()), self.lines))
+
+
+def _hides_open_repeat(node: Node) -> bool:
+    if isinstance(node, Item):
+        return False
+    return any(isinstance(n, Repeat) and (n.times is None or _hides_open_repeat(n)) for n in node.items)
+
+
+def _first_at(nodes: tuple[Node, ...]) -> int:
+    return nodes[0].at if nodes else 0

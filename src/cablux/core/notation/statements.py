@@ -1,0 +1,185 @@
+"""Cuts the text of a chart into statements: its name, its size, its rows and what is said of them.
+
+Understood as people write: `Row 3 (RS):`, `Rows 2 and 4:`, `1st row:`, `Rnd 5:`, `Rows 6–10 even:`, `Row 2 and all
+WS rows:`, rows that run on over several lines, several rows on one line, `Multiple of 8 sts plus 4`, `Cast on 24`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from ..errors import InvalidText, Problem
+
+MAX_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
+
+Mark = Literal["", "RS", "WS"]
+Every = Literal["", "odd", "even"]
+
+_NUMBER = r"\d+(?:st|nd|rd|th)?"
+_NUMBERS = rf"{_NUMBER}(?:\s*(?:,|and|&|[–—-]|to|through|,\s*and)\s*{_NUMBER})*"
+_SIDE = r"\(\s*(RS|WS|right\s+side|wrong\s+side)[^)]*\)"
+_WORD = r"(?:row|rnd|round)"
+_EVERY = (
+    rf"(?:\s*(?:,\s*)?(?:and\s+)?(?:all|every|each)\s+(?:other\s+|following\s+|foll\.?\s+)*"
+    rf"(?P<every>even|odd|alternate|alt\.?|WS|RS|wrong\s+side|right\s+side)(?:-?numbered)?(?:\s+{_WORD}s?)?)"
+)
+HEAD = re.compile(
+    rf"(?:(?<=^)|(?<=\n)|(?<=[.;!)]\s)|(?<=[.;!)]))[ \t]*(?:"
+    rf"(?P<setup>set-?\s?up)\s+{_WORD}s?\s*(?P<setnum>{_NUMBERS})?"
+    rf"|{_WORD}s?\s+(?P<nums>[\d][\d\s,–—&-]*(?:(?:and|to|through|&|–|—|-|,)\s*\d+\s*)*?)(?P<parity>\s+(?:even|odd)(?:-numbered)?)?"
+    rf"|(?P<ordinal>{_NUMBERS})\s+(?:and\s+)?{_WORD}s?"
+    rf"|(?P<all>(?:all\s+|every\s+)?(?P<which>WS|RS|even(?:-numbered)?|odd(?:-numbered)?|wrong\s+side|right\s+side|alternate)\s+{_WORD}s)"
+    rf")\s*(?P<side1>{_SIDE})?{_EVERY}?\s*(?P<side2>{_SIDE})?\s*(?P<stop>:|=|\s[–—-]\s)[ \t]*",
+    re.I,
+)
+FIELD = re.compile(r"(?P<field>name|multiple|allow)\s*:\s*(?P<value>[^\n#]*)", re.I)
+MULTIPLE = re.compile(
+    r"(?:worked\s+)?\(?(?:multiple|mult)\.?\s+of\s+(?P<m>\d+)(?:\s*(?:sts?|stitches))?(?:\s*(?:\+|plus)\s*(?P<b>\d+)(?:\s*(?:sts?|stitches))?)?\)?\.?",
+    re.I,
+)
+PANEL = re.compile(
+    r"(?:worked\s+over|panel\s+of|cast\s+on|over\s+a\s+panel\s+of)\s+(?:a\s+)?(?:panel\s+of\s+)?(?P<n>\d+)(?:\s*(?:sts?|stitches))?\.?",
+    re.I,
+)
+REPEATED = re.compile(
+    rf"(?:then\s+)?rep(?:eat)?\.?\s+(?:these\s+\d+\s+{_WORD}s?|(?:these|last)\s+{_WORD}s|{_WORD}s?\s+\d+\s*(?:[–—-]|to|through)\s*\d+)[^.\n:*]*\.?",
+    re.I,
+)
+AS_ROWS = re.compile(
+    rf"(?:work\s+)?(?:(?:the\s+)?same\s+as|as|like|rep(?:eat)?)\s+(?:for\s+)?{_WORD}s?\s+({_NUMBERS})[\s.,;]*", re.I
+)
+STITCH_COUNT = re.compile(r"[\s,;.]*(?:[(\[–—=-]+\s*)(\d+)\s*(?:sts?|stitches)\s*[)\]]?[\s.]*$", re.I)
+_SIZE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
+
+
+@dataclass(frozen=True)
+class Statement:
+    """One statement: what it is, the positions of its body, and for rows their numbers and side.
+
+    `every` asks for all further rows of one parity; `numbers` is then where they begin (or empty).
+    """
+
+    kind: Literal["name", "size", "allow", "row", "setup", "note", "unknown"]
+    at: int
+    start: int
+    end: int
+    numbers: tuple[int, ...] = ()
+    side: Mark = ""
+    every: Every = ""
+
+
+def statements(text: str) -> Iterator[Statement]:
+    """The statements of a text in order. Raises InvalidText for bad numbers; `column` counts in the whole text."""
+    heads = [*HEAD.finditer(text)]
+    cuts = [m.start() for m in heads] + [len(text)]
+    yield from _loose(text, 0, cuts[0])
+    for head, stop in zip(heads, cuts[1:], strict=True):
+        end = _row_end(text, head.end(), stop)
+        yield _row(text, head, end)
+        yield from _loose(text, end, stop)
+
+
+def _row_end(text: str, start: int, stop: int) -> int:
+    """A row ends before the next head, a field, a blank line or a remark about repeating."""
+    ends = [stop]
+    for pattern in (FIELD, MULTIPLE, PANEL, REPEATED):
+        found = re.compile(r"(?:(?<=\n)|(?<=[.;]\s))[ \t]*(?:" + pattern.pattern + ")", re.I).search(text, start, stop)
+        if found:
+            ends.append(found.start())
+    blank = re.compile(r"\n[ \t]*\n").search(text, start, stop)
+    if blank:
+        ends.append(blank.start())
+    return min(ends)
+
+
+def _loose(text: str, start: int, stop: int) -> Iterator[Statement]:
+    """Lines that belong to no row."""
+    for line in re.compile(r"[^\n]+").finditer(text, start, stop):
+        bare = line[0].split("#", 1)[0]
+        at = line.start() + len(bare) - len(bare.lstrip())
+        bare = bare.strip()
+        if not bare:
+            continue
+        end = at + len(bare)
+        if field := FIELD.fullmatch(bare):
+            kind = {"name": "name", "multiple": "size", "allow": "allow"}[field["field"].lower()]
+            yield Statement(kind, at, at + field.start("value"), end)  # type: ignore[arg-type]
+        elif MULTIPLE.search(bare) or PANEL.fullmatch(bare):
+            yield Statement("size", at, at, end)
+        elif REPEATED.fullmatch(bare):
+            yield Statement("note", at, at, end)
+        else:
+            yield Statement("unknown", at, at, end)
+
+
+def _row(text: str, head: re.Match[str], end: int) -> Statement:
+    at = head.start() + len(head[0]) - len(head[0].lstrip())
+    side = _mark(head["side1"] or head["side2"] or "")
+    if head["setup"]:
+        return Statement("setup", at, head.end(), end, row_numbers(head["setnum"] or "1", at), side)
+    every: Every = ""
+    if head["all"]:
+        every, side = _parity(head["which"], side)
+        return Statement("row", at, head.end(), end, (), side, every)
+    numbers = row_numbers(head["nums"] or head["ordinal"], at)
+    if head["every"]:
+        every, side = _parity(head["every"], side)
+        if head["every"].lower().startswith("alt"):
+            every = "odd" if numbers[0] % 2 else "even"
+    if head["parity"]:
+        odd = "odd" in head["parity"].lower()
+        numbers = tuple(n for n in numbers if n % 2 == odd)
+    return Statement("row", at, head.end(), end, numbers, side, every)
+
+
+def _mark(text: str) -> Mark:
+    lower = text.lower()
+    return "RS" if "rs" in lower or "right" in lower else "WS" if "ws" in lower or "wrong" in lower else ""
+
+
+def _parity(word: str, side: Mark) -> tuple[Every, Mark]:
+    lower = word.lower()
+    if lower.startswith("odd"):
+        return "odd", side
+    if lower.startswith(("even", "alt")):
+        return "even", side
+    return ("odd", "RS") if _mark(word) == "RS" else ("even", "WS")
+
+
+def row_numbers(text: str, at: int) -> tuple[int, ...]:
+    """`1, 3–5 and 8`. Raises InvalidText with the column `at` + 1."""
+    out: list[int] = []
+    words = re.sub(r"(?<=\d)(?:st|nd|rd|th)", "", text)
+    words = re.sub(r"\s*(?:[–—-]|\bto\b|\bthrough\b)\s*", "-", words)
+    for part in re.split(r"\s*(?:,|\band\b|&|\s)\s*", words.strip()):
+        if not part:
+            continue
+        low, _, high = part.partition("-")
+        if not low.isdigit() or (high and not high.isdigit()):
+            raise _bad(f"“{part}” is not a row number.", at)
+        first, last = int(low), int(high or low)
+        if not 1 <= first <= last <= MAX_ROWS:
+            raise _bad(f"Row numbers run from 1 to {MAX_ROWS}; “{part}” does not.", at)
+        out += range(first, last + 1)
+    if not out:
+        raise _bad("The row has no number.", at)
+    return tuple(out)
+
+
+def read_size(text: str, at: int) -> tuple[int, int]:
+    """Multiple and balance from `8 + 4`, “multiple of 8 sts plus 4” or “cast on 24”. Raises InvalidText."""
+    if found := MULTIPLE.search(text):
+        return int(found["m"]), int(found["b"] or 0)
+    if found := PANEL.fullmatch(text.strip()):
+        return int(found["n"]), 0
+    size = _SIZE.fullmatch(text.strip())
+    if not size or int(size[1]) < 1:
+        raise _bad("The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”.", at)
+    return int(size[1]), int(size[2] or 0)
+
+
+def _bad(message: str, at: int) -> InvalidText:
+    return InvalidText((Problem(message, column=at + 1),))

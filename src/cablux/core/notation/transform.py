@@ -1,0 +1,126 @@
+"""Transformations of whole charts, each an exact inverse of itself where it should be."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..errors import IllegalChart, Problem
+from .charts import Chart, ChartRow
+from .crossings import Crossing
+from .operations import Face, Op, Side, mirrored_row, wrong_side_row
+from .rowtext import MAX_STITCHES
+from .stitches import Slip, Stitch
+
+
+def from_behind(chart: Chart) -> Chart:
+    """The chart as seen from the wrong side; its own inverse."""
+    return chart.mapped(ChartRow.from_behind)
+
+
+def inside_out(chart: Chart) -> Chart:
+    """The chart for a tube knitted with its wrong side facing: rows are read the other way, knits are purls.
+
+    The same cloth as `from_behind` shows, since in the round every row is worked from the side that faces.
+    """
+    return replace(from_behind(chart), name=chart.name)
+
+
+def worked(
+    row: ChartRow, number: int, *, flat: bool = True, inside: bool = False, left_handed: bool = False
+) -> ChartRow:
+    """Row `number` in the order and the form in which a person works it.
+
+    Flat, even rows are worked from the wrong side; in the round all from the right side, or `inside` out all from
+    the wrong side. A left-handed knitter works each row from its other end, and does what a mirror would show.
+    """
+    behind = number % 2 == 0 if flat else inside
+    seen = row.from_behind() if behind else row
+    shown = seen.mirrored() if left_handed else seen
+    return replace(shown, side=Side.WS if behind else Side.RS)
+
+
+def left_handed_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
+    """What a left-handed knitter does, from her own beginning of the row, for the same cloth; its own inverse."""
+    return mirrored_row(ops)
+
+
+def upside_down(chart: Chart) -> Chart:
+    """The chart turned upside down, crossings on right-side rows kept there; its own inverse.
+
+    Each row must only cross, knit, purl or slip: an increase upside down would be something else. Raises
+    IllegalChart.
+    """
+    problems = tuple(
+        Problem(f"Row {number} changes its count with {op.token}, which cannot be turned upside down.", row=number)
+        for number, row in chart.numbered()
+        for op in dict.fromkeys(row.ops())
+        if not isinstance(op, Crossing | Stitch | Slip)
+    )
+    if problems:
+        raise IllegalChart(problems)
+    height = chart.height
+    rows = tuple(_inverse(chart, (height - k - 1) % height or height) for k in range(height))
+    return replace(chart, rows=rows, setup=())
+
+
+def _inverse(chart: Chart, number: int) -> ChartRow:
+    """The row that undoes row `number`, in the faces of the row below it."""
+    row, below = chart.row(number), chart.row(number - 1)
+    parts = []
+    for ops, under in ((row.before, below.before), (row.box, below.box), (row.after, below.after)):
+        loops = [loop for op in under for loop in op.made]
+        at, out = 0, []
+        for op in ops:
+            mine = loops[at : at + op.takes]
+            at += op.takes
+            out.append(_upended(op, tuple(Stitch(loop.face, loop.twisted) for loop in mine)))
+        parts.append(tuple(out))
+    return ChartRow(parts[1], parts[0], parts[2], row.side)
+
+
+def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
+    if isinstance(op, Crossing):
+        first, middle = len(op.groups_taken[0]), len(op.centre)
+        groups = below[:first], below[first : first + middle], below[first + middle :]
+        over, under = (groups[0], groups[2]) if op.lean.value == "L" else (groups[2], groups[0])
+        return replace(op, over=over, centre=groups[1], under=under, lean=op.lean.other)
+    return below[0] if isinstance(op, Stitch) else op
+
+
+def tiled(chart: Chart, across: int, up: int) -> Chart:
+    """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat."""
+    if across < 1 or up < 1 or chart.width(across) > MAX_STITCHES:
+        raise IllegalChart((Problem("A repeat is doubled, trebled and so on; give whole numbers from 1."),))
+    rows = tuple(replace(row, box=row.box * across, written=None) for row in chart.rows)
+    setup = tuple(replace(row, box=row.box * across, written=None) for row in chart.setup)
+    return replace(chart, multiple=chart.multiple * across, rows=rows * up, setup=setup)
+
+
+def reversible(chart: Chart) -> bool:
+    """Whether the cloth looks the same from both sides, begun some rows later and with left and right at will.
+
+    Only faces and crossings are compared, over three repeats of the box, away from its edges.
+    """
+    here = _look([row.box for row in chart.rows])
+    behind = [wrong_side_row(row.box) for row in chart.rows]
+    for other in (behind, [mirrored_row(row) for row in behind]):
+        for shift in range(len(other)):
+            if _look(other[shift:] + other[:shift]) in _turns(here):
+                return True
+    return False
+
+
+Look = tuple[tuple[tuple[Face, int], ...], ...]
+
+
+def _look(rows: list[tuple[Op, ...]]) -> Look:
+    """What each loop shows: its face, and how far its strand has moved."""
+    return tuple(tuple((loop.face, loop.depth) for op in ops for loop in op.made) for ops in rows)
+
+
+def _turns(look: Look) -> set[Look]:
+    """The same endless texture begun at any stitch; rows of different counts are begun at the first only."""
+    widths = {len(row) for row in look}
+    if len(widths) != 1:
+        return {look}
+    return {tuple(row[at:] + row[:at] for row in look) for at in range(widths.pop())}

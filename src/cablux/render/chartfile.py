@@ -1,0 +1,64 @@
+"""A library chart as a picture: for a page, or as a file of its own in SVG or PNG."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from ..core.notation import Chart, ChartRow, Side
+from .chart import ChartLine, ChartPart, chart_svg
+
+PPI = 192  # our choice: a stitch is then 32 pixels wide, which prints well
+
+_FILE_STYLE = """
+.chart-ground,.chart-cell{fill:#fffdf8}.chart-purl{fill:#ebe5d8}.chart-ink{fill:#1e2a31}
+.chart-grid{stroke:#d9d2c4;stroke-width:.6;fill:none}.chart-cell{stroke:#d9d2c4;stroke-width:.6}
+.chart-section{stroke:#1e2a31;stroke-width:1.6;fill:none}
+.chart-line{stroke:#1e2a31;stroke-width:1.8;fill:none;stroke-linecap:round}.chart-none{fill:#b9b2a4}
+.chart-number,.chart-name{font-size:10.5px;fill:#1e2a31;font-family:sans-serif}
+.chart-under{fill:#e5dfd2;stroke:#1e2a31;stroke-width:.9}.chart-over{stroke:#1e2a31;stroke-width:1.3}
+.lean-l .chart-over{fill:#8fc1c3}.lean-r .chart-over{fill:#e3b0a0}
+"""
+
+
+def chart_lines(chart: Chart, family: str = "rope") -> list[ChartLine]:
+    """The rows of a chart in three parts where it has a box: after the repeat, the repeat, and before it."""
+    boxed = any(row.before or row.after for row in chart.rows)
+    return [ChartLine(number, _side(number), _parts(row, family, boxed=boxed)) for number, row in chart.numbered()]
+
+
+def _side(number: int) -> Side:
+    """Flat, odd rows are right-side rows."""
+    return Side.RS if number % 2 else Side.WS
+
+
+def _parts(row: ChartRow, family: str, *, boxed: bool) -> tuple[ChartPart, ...]:
+    if not boxed:
+        return (ChartPart("", family, row.box),)
+    return ChartPart("", "edge", row.before), ChartPart("repeat", family, row.box), ChartPart("", "edge", row.after)
+
+
+def panel_svg(chart: Chart, family: str = "rope") -> str:
+    """The chart for a page, which brings its own styles."""
+    label = f"Chart of {chart.name}: {chart.width()} stitches, {chart.height} rows"
+    return chart_svg(chart_lines(chart, family), label)
+
+
+def chart_file_svg(chart: Chart) -> str:
+    """The chart as a file of its own, its styles inside."""
+    svg = panel_svg(chart)
+    at = svg.index(">") + 1
+    return f"{svg[:at]}<style>{_FILE_STYLE}</style>{svg[at:]}"
+
+
+def chart_file_png(chart: Chart) -> bytes:
+    """The chart as a PNG."""
+    import typst  # here: only this wants the engine
+
+    with tempfile.TemporaryDirectory() as folder:
+        Path(folder, "chart.svg").write_text(chart_file_svg(chart), "utf-8")
+        page = Path(folder, "page.typ")
+        page.write_text('#set page(width: auto, height: auto, margin: 6pt)\n#image("chart.svg")\n', "utf-8")
+        made = typst.compile(str(page), format="png", ppi=PPI)
+    assert isinstance(made, bytes), "one page makes one picture"
+    return made
