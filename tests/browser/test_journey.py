@@ -31,8 +31,8 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     seen = [plain]
 
     drawer = page.get_by_role("region", name="Panel drawer")
-    for panel, segments in (("Honeycomb", 5), ("Rope 3/3 right", 7), ("Rope 3/3 left", 9)):
-        drawer.get_by_role("button", name=panel).click()
+    for panel, segments in (("honeycomb", 5), ("rope-3-3-right", 7), ("rope-3-3-left", 9)):
+        drawer.locator(f"[data-pattern='{panel}']").click()
         expect(page.locator("[data-segment]")).to_have_count(segments)
         settle(page)
         seen.append(cast_on(page))
@@ -139,6 +139,9 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
     page.goto("/projects/1/bench")
     settle(page)
     count = page.locator("[data-segment]").count()
+    page.get_by_label("Look for").fill("braid nine")  # nothing is like that, and all tiles go
+    expect(page.locator(".tile:visible")).to_have_count(0)
+    page.get_by_label("Look for").fill("braid of 9")
     tile = page.get_by_role("button", name="Braid of 9")
     drag(page, tile, page.locator("#segment-3"))
     expect(page.locator("[data-segment]")).to_have_count(count + 2)

@@ -8,6 +8,7 @@ from playwright.sync_api import Page
 
 PAGES = ["/", "/projects/new", "/no-such-page", "/projects/3/size", "/projects/3/bench", "/projects/2/cast-on"]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
+PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
 
 
 @pytest.mark.parametrize("theme", ["day", "lamp"])

@@ -1,4 +1,4 @@
-"""Loads the demo's projects and their progress once; what the person changes afterwards is kept."""
+"""Loads the demo's projects, their progress and a panel of its own once; what the person changes afterwards is kept."""
 
 from __future__ import annotations
 
@@ -7,12 +7,14 @@ from importlib import resources
 from pathlib import Path
 
 from ..service.chairside import Chair
+from ..service.panels import PanelFile, Panels
 from ..service.projects import Projects
 from ..settings import Settings
 from ..store.database import Database
 
 # file, rows already knitted; the first is shown last, since the list begins with the last changed
 DEMO = (("window-seat.json", 0), ("bothy-blanket.json", 0), ("skerry-throw.json", 46))
+PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 
 
 def prepare_demo(settings: Settings, *, fresh: bool = False) -> Path | None:
@@ -38,6 +40,10 @@ def load_demo(database: Database) -> list[int]:
         project = projects.open(project_id)
         chair.catch_up(project, rows)
         made.append(project_id)
+    panels = Panels(database)
+    for name, note in PANELS:
+        chart = (resources.files(__package__) / name).read_text("utf-8")
+        panels.create(PanelFile(chart=chart, family="diamond", note=note))
     return made
 
 

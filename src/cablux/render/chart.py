@@ -37,6 +37,11 @@ class ChartLine:
 
 
 def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
+    """Rows as one chart, as text."""
+    return chart_element(lines, label).write()
+
+
+def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) -> Element:
     """Rows as one chart, section lines between the parts, numbers on the side a row begins.
 
     A part that has fewer stitches in some rows has empty cells at its left end there.
@@ -45,7 +50,8 @@ def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
     lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
     count, high = sum(widths), len(lines)
     root = document(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
-    root.attributes |= {"width": count * CELL + 2 * MARGIN, "height": high * CELL + HEAD + FOOT, "aria-label": label}
+    wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
+    root.attributes |= {"width": wide * scale, "height": tall * scale, "aria-label": label}
     _purl_pattern(root.add("defs"))
     _heads(root, lines[0].parts, widths, count)
     body = root.add("g", transform=f"translate({number(MARGIN)} {number(HEAD)})")
@@ -58,14 +64,16 @@ def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
         at_right = line.side is Side.RS
         x = count * CELL + 6 if at_right else -6
         anchor = "start" if at_right else "end"
-        body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number").text = str(line.number)
+        body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number").text = str(
+            line.number or "·"
+        )
     _grid(body, count, high)
     crossings = body.add("g")
     for up, line in enumerate(lines):
         _crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
     _section_lines(body, widths, high)
     _stitch_numbers(root, count, high)
-    return root.write()
+    return root
 
 
 def _cells(part: ChartPart) -> int:

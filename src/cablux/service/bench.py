@@ -9,7 +9,7 @@ from ..core.errors import IllegalPiece, Infeasible
 from ..core.layout.piece import Piece, Segment
 from ..core.layout.solver import Answer, AnswerName, answer, answers
 from ..core.layout.widths import body_sd_um, chance_within
-from ..core.library import LIBRARY, Pattern, find_pattern
+from ..core.library import Pattern, find_pattern
 from .errors import NotFound
 
 Change = Callable[[Piece], Piece]
@@ -235,18 +235,3 @@ def _segment(piece: Piece, at: int) -> Segment:
 
 def _put(piece: Piece, at: int, segment: Segment) -> Piece:
     return _splice(piece, at, at + 1, [segment])
-
-
-@dataclass(frozen=True)
-class DrawerEntry:
-    """A pattern in the drawer."""
-
-    pattern: Pattern
-    use: str
-
-
-def drawer() -> tuple[DrawerEntry, ...]:
-    """Panels first, then backgrounds, by name."""
-    panels = [DrawerEntry(p, "panel") for p in LIBRARY.values() if "panel" in p.uses]
-    grounds = [DrawerEntry(p, "background") for p in LIBRARY.values() if "background" in p.uses]
-    return tuple(panels + grounds)

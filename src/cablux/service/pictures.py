@@ -1,19 +1,24 @@
-"""Relief pictures of library patterns."""
+"""Relief pictures of patterns, from either side and in a mirror."""
 
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import Literal
 
 from ..core.layout.piece import Role
-from ..core.library import LIBRARY
+from ..core.library import Pattern
+from ..core.notation.transform import from_behind
 from ..render.relief import segment_relief
-from .errors import NotFound
+
+View = Literal["front", "mirrored", "behind"]
 
 
 @lru_cache(maxsize=256)
-def relief(pattern_id: str, role: Role, repeats: int, ratio: float, tall: int, mirrored: bool) -> str:
-    """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high. Raises NotFound."""
-    if pattern_id not in LIBRARY:
-        raise NotFound("The drawer has no such pattern.")
-    chart = LIBRARY[pattern_id].chart
-    return segment_relief(chart.mirrored() if mirrored else chart, role, repeats, ratio, float(tall))
+def relief(pattern: Pattern, view: View, role: Role, repeats: int, ratio: float, tall: int) -> str:
+    """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high."""
+    chart = pattern.chart
+    if view == "mirrored":
+        chart = chart.mirrored()
+    elif view == "behind":
+        chart = from_behind(chart)
+    return segment_relief(chart, role, repeats, ratio, float(tall))

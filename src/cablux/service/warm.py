@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..core.layout.widths import unit_width
 from ..core.library import LIBRARY
+from ..core.pattern.facts import facts
 from .bench import offers
 from .memory import store
 from .projects import Projects
@@ -15,4 +16,5 @@ def warm(projects: Projects) -> None:
     for project in projects.all()[:1]:
         offers(project.piece)
         for pattern in LIBRARY.values():
+            facts(pattern)
             unit_width(pattern, "panel" if "panel" in pattern.uses else "background", project.piece.gauge)

@@ -17,16 +17,35 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from .. import __version__
 from ..core.errors import CabluxError
 from ..service.chairside import Chair
+from ..service.drawer import Drawer
 from ..service.errors import NotFound
 from ..service.memory import recall, store
+from ..service.panels import Panels
 from ..service.projects import Projects
 from ..service.warm import warm
 from ..settings import Settings
 from ..store.database import Database
-from . import routes_bench, routes_chairside, routes_pattern, routes_pictures, routes_projects
+from . import (
+    routes_bench,
+    routes_chairside,
+    routes_composer,
+    routes_drawer,
+    routes_pattern,
+    routes_pictures,
+    routes_projects,
+)
 from .pages import HERE, page, wants_part
 from .security import Security
 
+ROUTES = (
+    routes_projects,
+    routes_bench,
+    routes_pattern,
+    routes_chairside,
+    routes_drawer,
+    routes_composer,
+    routes_pictures,
+)
 WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
 
 
@@ -50,11 +69,13 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app = FastAPI(title="Cablux", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.projects = Projects(database)
     app.state.chair = Chair(database)
+    app.state.panels = Panels(database)
+    app.state.drawer = Drawer(database, app.state.panels)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(Security)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=_hosts(settings))
     app.mount("/static", _Static(directory=HERE / "static"), name="static")
-    for module in (routes_projects, routes_bench, routes_pattern, routes_chairside, routes_pictures):
+    for module in ROUTES:
         app.include_router(module.router)
     app.add_exception_handler(CabluxError, _refused)
     app.add_exception_handler(RequestValidationError, _unreadable)

@@ -7,6 +7,8 @@ from typing import Annotated
 from fastapi import Depends, Request
 
 from ..service.chairside import Chair
+from ..service.drawer import Drawer
+from ..service.panels import Panels
 from ..service.projects import Project, Projects
 
 
@@ -20,10 +22,22 @@ def _chair(request: Request) -> Chair:
     return found
 
 
+def _panels(request: Request) -> Panels:
+    found: Panels = request.app.state.panels
+    return found
+
+
+def _drawer(request: Request) -> Drawer:
+    found: Drawer = request.app.state.drawer
+    return found
+
+
 def _project(request: Request, project_id: int) -> Project:
     return _projects(request).open(project_id)
 
 
 ProjectsDep = Annotated[Projects, Depends(_projects)]
+PanelsDep = Annotated[Panels, Depends(_panels)]
+DrawerDep = Annotated[Drawer, Depends(_drawer)]
 ChairDep = Annotated[Chair, Depends(_chair)]
 ProjectDep = Annotated[Project, Depends(_project)]

@@ -14,6 +14,7 @@ from markupsafe import Markup
 
 from ..core.units import Unit, length_text
 from ..render.relief import GROUND, relief_query
+from ..service.drawer import haystack
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -63,7 +64,7 @@ def _svg(text: str) -> Markup:
 
 
 TEMPLATES.env.filters["length"] = _length
-TEMPLATES.env.globals |= {"relief_query": relief_query, "cloth_ground": GROUND}
+TEMPLATES.env.globals |= {"relief_query": relief_query, "cloth_ground": GROUND, "haystack": haystack}
 TEMPLATES.env.filters["svg"] = _svg
 TEMPLATES.env.trim_blocks = True
 TEMPLATES.env.lstrip_blocks = True

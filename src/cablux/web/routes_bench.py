@@ -9,12 +9,11 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.layout.piece import asymmetry
 from ..core.layout.solver import AnswerName
-from ..core.library import find_pattern
 from ..render.fan import fan
 from ..service import bench
 from ..service.caston import cast_on_story
 from ..service.projects import Project
-from .deps import ProjectDep, ProjectsDep
+from .deps import DrawerDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
@@ -32,7 +31,7 @@ def _bench(request: Request, project: Project, selected: int) -> Response:
         project=project,
         fan=fan(project.piece, project.numbers.cast_on, project.unit),
         selected=selected,
-        drawer=bench.drawer(),
+        drawer=[e for e in request.app.state.drawer.entries() if e.use != "edge"],
         unlike=asymmetry(project.piece.segments, counts=False) if project.piece.symmetric else "",
     )
 
@@ -51,11 +50,16 @@ def offers(request: Request, project: ProjectDep) -> Response:
 
 @router.post("/bench/add", name="bench_add")
 def add(
-    request: Request, projects: ProjectsDep, project_id: int, pattern: Annotated[str, Form()], at: At = 1
+    request: Request,
+    projects: ProjectsDep,
+    drawer: DrawerDep,
+    project_id: int,
+    pattern: Annotated[str, Form()],
+    at: At = 1,
 ) -> Response:
     """Puts a pattern in from the drawer."""
     before = projects.open(project_id).piece
-    project = projects.change_piece(project_id, "add a panel", bench.add(find_pattern(pattern), at))
+    project = projects.change_piece(project_id, "add a panel", bench.add(drawer.find(pattern).pattern, at))
     grew = len(project.piece.segments) - len(before.segments)
     return _bench(request, project, at + 1 if grew == 2 and before.segments[at].role == "background" else at)
 

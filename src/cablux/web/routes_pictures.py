@@ -8,21 +8,25 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from ..core.layout.piece import Role
-from ..service.pictures import relief
+from ..service.pictures import View, relief
+from .deps import DrawerDep
 
 router = APIRouter()
 
 
 @router.get("/relief/{pattern_id}.svg", name="relief")
 def relief_picture(
+    drawer: DrawerDep,
     pattern_id: str,
     ratio: Annotated[float, Query(ge=0.5, le=4.0)] = 1.4,
     role: Role = "panel",
     repeats: Annotated[int, Query(ge=1, le=1500)] = 1,
     tall: Annotated[int, Query(ge=20, le=4000)] = 200,
     mirrored: bool = False,
+    behind: bool = False,
 ) -> Response:
     """A segment's cloth in relief."""
-    svg = relief(pattern_id, role, repeats, round(ratio, 4), tall, mirrored)
+    view: View = "behind" if behind else "mirrored" if mirrored else "front"
+    svg = relief(drawer.find(pattern_id).pattern, view, role, repeats, round(ratio, 4), tall)
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

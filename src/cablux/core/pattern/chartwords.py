@@ -53,6 +53,11 @@ def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side, work: W
     return f"{noun} {number_list(numbers)}" + (f" ({side})" if work == "flat" else "")
 
 
+def row_words(row: ChartRow, number: int) -> str:
+    """Row `number` of a chart as it is worked flat, in the shortest words."""
+    return _row_text(worked(row, number), PLAIN_WORDS, 0)
+
+
 def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
     """The worked row; the mirror for the left hand has been held up to it already."""
     plain = replace(wording, left_handed=False, markers=False)

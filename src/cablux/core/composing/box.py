@@ -1,0 +1,25 @@
+"""The repeat of a sheet: which columns go on as often as one likes, and which stand outside them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from .sheet import Sheet, check_cuts, refused
+
+
+def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
+    """Makes stitches `first` to `last` (from the right) the repeat; all of them mean that there are no edges.
+
+    Raises IllegalChart where a row does not have the foundation's count or crosses the edge of the repeat.
+    """
+    count = len(sheet.base)
+    if not 1 <= first <= last <= count:
+        raise refused(f"The repeat lies between stitches 1 and {count}, the right one first.")
+    rows = []
+    for number, row in enumerate(sheet.rows, start=1):
+        if sum(op.takes for op in row.ops) != count:
+            raise refused(f"Row {number} has another count than the foundation; no repeat can be marked in it.")
+        cut = replace(row, before=first - 1, after=count - last)
+        check_cuts(cut, number)
+        rows.append(cut)
+    return replace(sheet, rows=tuple(rows))

@@ -1,0 +1,74 @@
+"""Columns of a sheet: added beside the strands that stand there, and taken away where nothing crosses them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..notation import Face, K, Op
+from .sheet import Sheet, SheetRow, check_size, refused
+
+
+def insert_columns(sheet: Sheet, cell: int, count: int = 1, face: Face = Face.PURL) -> Sheet:
+    """New columns to the left of stitch `cell` (0: at the right edge), knit or purl from the foundation up.
+
+    Where a crossing spans the place, they run beside it, on the side that is nearer.
+    """
+    if not 0 <= cell <= len(sheet.base) or count < 1:
+        raise refused(f"Columns go in beside stitches 0 to {len(sheet.base)}.")
+    check_size(len(sheet.base) + count, sheet.height)
+    rows, where = [], set[str]()
+    at, total = cell, len(sheet.base)
+    for number, row in enumerate(sheet.rows, start=1):
+        if sum(op.takes for op in row.ops) != total:
+            raise refused(f"Row {number} does not add up yet; mend it before you add columns.")
+        boxed = row.before or row.after
+        part = "before" if boxed and at < row.before else "after" if boxed and at > total - row.after else "box"
+        where.add(part)
+        ops, at = _with_gap(row.ops, at, count)
+        grown = {part: count}
+        rows.append(SheetRow(ops, row.before + grown.get("before", 0), row.after + grown.get("after", 0)))
+        total = sum(op.makes for op in row.ops)
+    if len(where) > 1:
+        raise refused("This place lies inside the repeat in some rows and outside it in others; take another one.")
+    base = (*sheet.base[:cell], *(face,) * count, *sheet.base[cell:])
+    return replace(sheet, base=base, rows=tuple(rows))
+
+
+def _with_gap(ops: tuple[Op, ...], place: int, count: int) -> tuple[tuple[Op, ...], int]:
+    """The row with plain stitches put in at a gap between loops, and the gap's place in the row above."""
+    out: list[Op] = []
+    at = made = 0
+    for i, op in enumerate(ops):
+        if at + op.takes > place or (at == place and op.takes):
+            # the gap lies before this operation, or inside it: then before or after it, whichever is nearer
+            if place - at <= at + op.takes - place:
+                return (*out, *(K,) * count, *ops[i:]), made
+            return (*out, op, *(K,) * count, *ops[i + 1 :]), made + op.makes
+        out.append(op)
+        at += op.takes
+        made += op.makes
+    return (*out, *(K,) * count), made
+
+
+def remove_columns(sheet: Sheet, cell: int, count: int = 1) -> Sheet:
+    """Takes out the columns from stitch `cell` leftwards. Raises IllegalChart where a crossing moves them."""
+    if not 1 <= cell <= cell + count - 1 <= len(sheet.base):
+        raise refused(f"The panel has stitches 1 to {len(sheet.base)}.")
+    if count >= len(sheet.base):
+        raise refused("A panel keeps at least one stitch; take out fewer.")
+    gone = range(cell - 1, cell - 1 + count)
+    rows = []
+    for number, row in enumerate(sheet.rows, start=1):
+        kept: list[Op] = []
+        at = 0
+        for op in row.ops:
+            touched = [loop for loop in range(at, at + op.takes) if loop in gone]
+            at += op.takes
+            if not touched:
+                kept.append(op)
+            elif op.takes != 1 or op.makes != 1:
+                raise refused(f"Row {number}: {op.token} moves these columns; take it off first.")
+        before = row.before - sum(1 for g in gone if g < row.before)
+        after = row.after - sum(1 for g in gone if g >= len(sheet.base) - row.after)
+        rows.append(SheetRow(tuple(kept), before, after))
+    return replace(sheet, base=(*sheet.base[: cell - 1], *sheet.base[cell - 1 + count :]), rows=tuple(rows))

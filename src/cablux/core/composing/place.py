@@ -1,0 +1,166 @@
+"""Putting operations on a sheet: crossings, any stitch by name, knit and purl, single bumps; and taking them off."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..notation import Crossing, Face, K, Lean, Op, P, Stitch
+from ..notation.crossings import MAX_CENTRE, MAX_GROUP, CentreAt
+from .sheet import Sheet, refused, turned
+
+
+def loop_at(sheet: Sheet, number: int, cell: int) -> int:
+    """The loop below row `number` (from 0, from the right) that lies under chart cell `cell` (from 1).
+
+    In a row that only crosses they are the same but for the offset. Raises IllegalChart beyond the row.
+    """
+    at = loop = 0
+    for op in sheet.row(number).ops:
+        if at < cell <= at + max(op.cells, 1):
+            return loop + min(cell - 1 - at, max(op.takes - 1, 0))
+        at += op.cells
+        loop += op.takes
+    raise refused(f"Row {number} has {at} stitches; there is no stitch {cell}.")
+
+
+def put(sheet: Sheet, number: int, cell: int, op: Op) -> Sheet:
+    """Puts an operation as it is written, its right end at a cell; what it covers becomes plain."""
+    start = loop_at(sheet, number, cell)
+    below = sheet.shown_below(number)
+    return lay(sheet, number, start, turned(op, below[start : start + op.takes]), op.token)
+
+
+def cross(
+    sheet: Sheet,
+    number: int,
+    cell: int,
+    over: int,
+    under: int,
+    lean: Lean,
+    *,
+    centre: int = 0,
+    centre_at: CentreAt = "between",
+    twist: bool = False,
+) -> Sheet:
+    """Crosses groups in the faces that their loops have: knit stays knit, ground stays ground. Raises IllegalChart."""
+    if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and 0 <= centre <= MAX_CENTRE):
+        raise refused(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
+    if twist and (over, under, centre) != (1, 1, 0):
+        raise refused("A twist is one stitch over one, without a cable needle; for this take a crossing.")
+    op = Crossing((K,) * over, (K,) * under, lean, (K,) * centre, twist, centre_at if centre else "between")
+    return lay(sheet, number, loop_at(sheet, number, cell), op, f"{over}/{under}")
+
+
+def lift(sheet: Sheet, number: int, cell: int) -> Sheet:
+    """Takes an operation off: its loops are worked plainly again, and a yarn over is gone."""
+    out: list[Op] = []
+    at = 0
+    for op in sheet.row(number).ops:
+        mine = at < cell <= at + max(op.cells, 1)
+        at += op.cells
+        out += [K] * op.takes if mine else [op]
+    return sheet.with_row(number, tuple(out))
+
+
+def paint(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
+    """Makes a stitch knit or purl from this row on, wherever its strand goes; in row 0 from the foundation on."""
+    if number == 0:
+        if not 1 <= cell <= len(sheet.base):
+            raise refused(f"The foundation has {len(sheet.base)} stitches; there is no stitch {cell}.")
+        return replace(sheet, base=(*sheet.base[: cell - 1], face, *sheet.base[cell:]))
+    start = loop_at(sheet, number, cell)
+    return _with_stitch(sheet, number, start, K if sheet.shown_below(number)[start] is face else P)
+
+
+def bump(sheet: Sheet, number: int, cell: int) -> Sheet:
+    """Turns one stitch over, in this row alone: a purl bump on knit, or the other way about."""
+    start = loop_at(sheet, number, cell)
+    now = _stitch_at(sheet, number, start)
+    changed = _with_stitch(sheet, number, start, replace(now, face=now.face.other))
+    if number == sheet.height:
+        return changed
+    child = child_of(changed, number, start)
+    above = _stitch_at(changed, number + 1, child, strict=False)
+    return _with_stitch(changed, number + 1, child, replace(above, face=above.face.other)) if above else changed
+
+
+def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
+    """The row with `op` on the loops from `start` on; operations that it cuts are worked plainly outside it.
+
+    What takes no loop, such as a yarn over, goes in before the operation that works loop `start`.
+    """
+    ops = sheet.row(number).ops
+    end, total = start + op.takes, sum(o.takes for o in ops)
+    if end > total:
+        raise refused(f"Row {number}: {name} needs {op.takes} stitches, and from here there are {total - start}.")
+    out: list[Op] = []
+    at, put_in = 0, False
+    for old in ops:
+        first, last = at, at + old.takes
+        at = last
+        if not put_in and last > start:
+            out += [K] * (start - first) if op.takes else []
+            out.append(op)
+            put_in = True
+        if last <= start or first >= end or not old.takes:
+            out.append(old)
+        else:
+            out += [K] * max(0, last - end)
+    return sheet.with_row(number, (*out, op) if not put_in else tuple(out))
+
+
+def _stitch_at(sheet: Sheet, number: int, loop: int, *, strict: bool = True) -> Stitch:
+    """The plain stitch on a loop. Raises IllegalChart where the loop is part of something else."""
+    at = 0
+    for op in sheet.row(number).ops:
+        if at <= loop < at + op.takes:
+            if isinstance(op, Stitch):
+                return op
+            if not strict:
+                return K
+            raise refused(
+                f"Row {number}, stitch {loop + 1} is part of a crossing or another operation; take it off first."
+            )
+        at += op.takes
+    raise refused(f"Row {number} has no stitch {loop + 1}.")
+
+
+def _with_stitch(sheet: Sheet, number: int, loop: int, stitch: Stitch) -> Sheet:
+    """The row with another plain stitch on a loop; a loop inside a crossing is changed within its group."""
+    out: list[Op] = []
+    at = 0
+    for op in sheet.row(number).ops:
+        inside = loop - at
+        at += op.takes
+        if not 0 <= inside < op.takes:
+            out.append(op)
+        elif isinstance(op, Crossing):
+            out.append(_with_group_stitch(op, inside, stitch))
+        elif isinstance(op, Stitch):
+            out.append(stitch)
+        else:
+            raise refused(f"Row {number}, stitch {loop + 1} is {op.token}; take it off first.")
+    return sheet.with_row(number, tuple(out))
+
+
+def _with_group_stitch(op: Crossing, inside: int, stitch: Stitch) -> Crossing:
+    groups = [list(g) for g in op.groups_taken]
+    for group in groups:
+        if inside < len(group):
+            group[inside] = stitch
+            break
+        inside -= len(group)
+    first, centre, last = (tuple(g) for g in groups)
+    over, under = (first, last) if op.lean is Lean.LEFT else (last, first)
+    return replace(op, over=over, centre=centre, under=under)
+
+
+def child_of(sheet: Sheet, number: int, loop: int) -> int:
+    """Where a loop lies after row `number`."""
+    at = made = 0
+    for op in sheet.row(number).ops:
+        if at <= loop < at + op.takes:
+            return made + next(i for i, m in enumerate(op.made) if loop - at in m.parents)
+        at += op.takes
+        made += op.makes
+    raise refused(f"Row {number} has no stitch {loop + 1}.")

@@ -1,0 +1,195 @@
+"""Panels of the knitter's own: make, open, change with undo, take in from text, remove."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import datetime
+from functools import cached_property, lru_cache
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from ..core.composing import blank
+from ..core.errors import IllegalChart, Problem
+from ..core.library import FamilyName, Pattern, Use
+from ..core.notation import Chart, audit, format_chart, lint, parse_chart
+from ..core.notation.charttext import Work
+from ..core.notation.grid import parse_grid
+from ..core.notation.lint import Warning
+from ..store.database import Database
+from ..store.repository import PANELS, Stored
+from .errors import NotFound
+from .ownpatterns import PLAIN, ChartText, pattern_file
+from .projects import now
+
+
+class PanelFile(BaseModel):
+    """A panel as it is stored, finished or not: its chart can be read, but its counts may still disagree."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
+
+    chart: ChartText
+    uses: Annotated[tuple[Use, ...], Field(min_length=1, max_length=4)] = ("panel",)
+    family: FamilyName = "rope"
+    note: Annotated[str, StringConstraints(max_length=400, pattern=PLAIN)] = ""
+
+    def with_chart(self, chart: Chart) -> PanelFile:
+        """The same panel with another chart."""
+        return self.model_copy(update={"chart": format_chart(chart)})
+
+
+@lru_cache(maxsize=256)
+def _chart(text: str) -> Chart:
+    return parse_chart(text)
+
+
+@lru_cache(maxsize=256)
+def _audit(chart: Chart) -> tuple[Problem, ...]:
+    return audit(chart)
+
+
+@dataclass(frozen=True)
+class Panel:
+    """An opened panel."""
+
+    id: int
+    file: PanelFile
+    position: int
+    undo_label: str
+    redo_label: str
+    changed: datetime
+
+    @property
+    def chart(self) -> Chart:
+        """Its chart, right or wrong."""
+        return _chart(self.file.chart)
+
+    @property
+    def name(self) -> str:
+        """Its name."""
+        return self.chart.name
+
+    @property
+    def problems(self) -> tuple[Problem, ...]:
+        """What the audit finds."""
+        return _audit(self.chart)
+
+    @cached_property
+    def warnings(self) -> tuple[Warning, ...]:
+        """What the lint finds, once the counts agree."""
+        return () if self.problems else lint(self.chart)
+
+    @cached_property
+    def pattern(self) -> Pattern | None:
+        """The pattern that it makes; None while its counts disagree."""
+        if self.problems:
+            return None
+        made = Pattern("", self.chart, self.file.uses, self.file.family, (), self.file.note)
+        return pattern_file(made).pattern()
+
+
+class Panels:
+    """The panels of one database."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    @staticmethod
+    def chart_of(file: PanelFile) -> Chart:
+        """The chart of a stored panel."""
+        return _chart(file.chart)
+
+    def create(self, file: PanelFile) -> int:
+        """Stores a new panel; returns its number."""
+        _chart(file.chart)
+        with self.database.writing() as session:
+            return PANELS.create(session, file.model_dump_json(), "New panel", now())
+
+    def new(self, name: str, foundation: str, rows: int) -> int:
+        """A panel of plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
+        return self.create(PanelFile(chart=format_chart(blank(plain_name(name), foundation, rows).chart)))
+
+    def take_in(self, text: str, work: Work = "marked", name: str = "") -> int:
+        """A panel from chart text, prose or a CSV grid. Raises InvalidText or AmbiguousText; counts may disagree."""
+        chart = read_chart(text, work)
+        if name.strip() or chart.name == "Unnamed":
+            chart = replace(chart, name=plain_name(name or "Panel from text"))
+        return self.create(PanelFile(chart=format_chart(chart)))
+
+    def copy(self, pattern: Pattern) -> int:
+        """A panel of one's own that begins as a pattern of the drawer."""
+        chart = replace(pattern.chart, name=plain_name(f"{pattern.name[:70]}, my way"))
+        return self.create(
+            PanelFile(chart=format_chart(chart), uses=pattern.uses, family=pattern.family, note=pattern.note)
+        )
+
+    def open(self, panel_id: int) -> Panel:
+        """A panel by number. Raises NotFound."""
+        with self.database.reading() as session:
+            stored = PANELS.load(session, panel_id)
+        if stored is None:
+            raise NotFound("There is no such panel; it may have been removed.")
+        return _open(stored)
+
+    def all(self) -> list[Panel]:
+        """Every panel, the last changed first."""
+        with self.database.reading() as session:
+            return [_open(stored) for stored in PANELS.load_all(session)]
+
+    def change(self, panel_id: int, label: str, change: Callable[[PanelFile], PanelFile]) -> Panel:
+        """Applies a change and keeps it as a step that can be undone; what it raises leaves all as it was."""
+        with self.database.writing() as session:
+            stored = PANELS.load(session, panel_id)
+            if stored is None:
+                raise NotFound("There is no such panel; it may have been removed.")
+            before = _read(stored.document)
+            after = change(before)
+            _chart(after.chart)
+            if after != before:
+                PANELS.append(session, panel_id, after.model_dump_json(), label, now())
+        return self.open(panel_id)
+
+    def move(self, panel_id: int, by: int) -> Panel:
+        """One step back (−1) or forward (+1) in the history; nothing where there is none."""
+        self.open(panel_id)
+        with self.database.writing() as session:
+            PANELS.move(session, panel_id, by, now())
+        return self.open(panel_id)
+
+    def remove(self, panel_id: int) -> None:
+        """Deletes a panel for good; projects that use it keep their own copy."""
+        with self.database.writing() as session:
+            PANELS.remove(session, panel_id)
+
+
+def read_chart(text: str, work: Work = "marked") -> Chart:
+    """A chart from a grid, or from text or prose whose unmarked rows are worked as `work` says."""
+    first = next((line for line in text.lstrip("\ufeff").splitlines() if line.strip()), "").lower()
+    if first.startswith(("name,", "multiple,", "row,side")):
+        return parse_grid(text)
+    return parse_chart(text, work=work)
+
+
+def plain_name(name: str) -> str:
+    """A name without markup, cut to what a drawer shows. Raises IllegalChart where nothing is left."""
+    plain = " ".join("".join(c for c in name if c not in "<>#\n\r").split())[:80]
+    if not plain:
+        raise IllegalChart((Problem("Give the panel a name, in plain words."),))
+    return plain
+
+
+def _open(stored: Stored) -> Panel:
+    return Panel(
+        id=stored.id,
+        file=_read(stored.document),
+        position=stored.position,
+        undo_label=stored.undo_label,
+        redo_label=stored.redo_label,
+        changed=stored.changed,
+    )
+
+
+@lru_cache(maxsize=512)
+def _read(document: str) -> PanelFile:
+    return PanelFile.model_validate_json(document)
