@@ -69,7 +69,7 @@ def test_a_rope_with_a_travelling_pair_is_composed_with_the_mouse_and_laid_on_th
     expect(page.get_by_text("will not continue this one")).to_have_count(0)
     expect(page.get_by_role("img", name="The panel in relief")).to_be_visible()
     # it is in the drawer, and from there on the bench
-    page.get_by_role("link", name="In the drawer").click()
+    page.get_by_role("link", name="It is in the drawer").click()
     page.get_by_label("Lay on the bench of").select_option(label="Skerry throw")
     page.get_by_role("button", name="Lay it there").click()
     chosen = page.locator(".segment[aria-current]")
@@ -107,7 +107,7 @@ def test_a_panel_is_composed_undone_and_mended_with_the_keyboard_alone(page: Pag
     row.fill("p2, C4B, p2")
     row.press("Enter")
     expect(page.locator("#row-3")).to_have_value("p2, 2/2 RC, p2")
-    expect(page.get_by_role("link", name="In the drawer")).to_be_visible()
+    expect(page.get_by_role("link", name="It is in the drawer")).to_be_visible()
     assert [c for c in complaints if "422" in c], "the browser says that the ambiguous row was refused"
     complaints.clear()
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from dataclasses import replace
 
 import pytest
@@ -10,7 +11,7 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalChart, InvalidText
 from cablux.core.library import LIBRARY, find_pattern, load_pattern
-from cablux.core.notation import K, Side, audit, faces, format_chart, parse_chart, parse_ops
+from cablux.core.notation import K, Side, audit, faces, format_chart, makes, parse_chart, parse_ops, takes
 from cablux.core.notation.grid import format_grid, parse_grid, read_any
 
 from .strategies import charts
@@ -102,10 +103,13 @@ def test_a_repeat_that_does_not_close_and_a_box_off_its_multiple_are_found():
 
 
 def test_the_library_is_sound_named_and_large_enough():
-    assert len(LIBRARY) >= 12
+    assert len(LIBRARY) >= 60
     for pattern in LIBRARY.values():
         assert audit(pattern.chart) == (), pattern.id
         assert pattern.note and pattern.tags and pattern.uses
+    assert sum("panel" not in p.uses for p in LIBRARY.values()) >= 16
+    assert sum("panel" in p.uses for p in LIBRARY.values()) >= 44
+    assert len({p.name for p in LIBRARY.values()}) == len(LIBRARY) == len({p.chart.rows for p in LIBRARY.values()})
     grounds = {"stockinette", "reverse-stockinette", "garter", "seed", "double-moss", "rib-2x2"}
     ropes = {"rope-2-2-left", "rope-2-2-right", "rope-3-3-left", "rope-3-3-right", "rope-pair-3-3"}
     others = {"braid-9", "honeycomb", "diamond-moss", "rib-lattice"}
@@ -157,3 +161,38 @@ def test_a_grid_cell_that_cannot_be_read_is_located():
     with pytest.raises(InvalidText) as caught:
         parse_grid("row,side\n1,RS,k1,zz,C5F\n2,RX,k1\nx,RS,k1\n3,RS,<")
     assert [(p.line, p.column) for p in caught.value.problems] == [(2, 4), (2, 5), (3, 2), (4, 1), (5, 3)]
+
+
+def test_a_token_changed_anywhere_in_a_valid_chart_is_valid_still_or_reported_at_its_row():
+    """Ten thousand slips of the pen, in charts whose rows all keep their count."""
+    dice = random.Random(20261123)
+    steady = [p.chart for p in LIBRARY.values() if all(op.takes == op.makes for r in p.chart.rows for op in r.ops())]
+    changes = parse_ops("k1, p1, yo, yo2, k2tog, ssk, M1L, 2/2 LC, 2/1 RPC, 3/3 RC, kfb, S2KP, MB5, 2/2 LC dec")
+    reported = 0
+    for _ in range(10_000):
+        chart = dice.choice(steady)
+        at = dice.randrange(chart.height)
+        row = chart.rows[at]
+        part = dice.choice([name for name in ("before", "box", "after") if getattr(row, name)])
+        ops = list(getattr(row, part))
+        place = dice.randrange(len(ops))
+        ops[place : place + 1] = dice.choice([[], [dice.choice(changes)], [dice.choice(changes), ops[place]]])
+        wrong = replace(chart, rows=(*chart.rows[:at], replace(row, **{part: tuple(ops)}), *chart.rows[at + 1 :]))
+        kept = (takes(ops), makes(ops)) == (takes(getattr(row, part)), makes(getattr(row, part)))
+        rows = {problem.row for problem in audit(wrong)}
+        assert rows == (set() if kept else {at + 1}), (chart.name, at + 1, ops)
+        reported += not kept
+    assert reported > 5_000
+
+
+def test_short_rows_turn_once_and_the_next_row_comes_back_from_there():
+    def rows(text: str) -> set[int]:
+        return {p.row for p in audit(parse_chart(text))}
+
+    good = "row 1: k5, w&t, leave 6\nrow 2 (WS): leave 7, p5\nrow 3: k3, turn, leave 9\nrow 4 (WS): leave 9, ds, p2"
+    assert rows(good) == set()
+    assert rows(good.replace("leave 7, p5", "leave 6, p6")) == {2}
+    assert rows(good.replace("w&t, leave 6", "w&t, k6")) >= {1}
+    assert rows(good.replace("row 2 (WS): leave 7, p5", "row 2: k5, leave 7")) == {2}
+    assert rows("row 1: k4\nrow 2: leave 2, k2") == {2}
+    assert rows("row 1: k2, leave 2\nrow 2: k4") == {1}

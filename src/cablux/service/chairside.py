@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from ..core.notation import Face, faces
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
 from ..core.pattern.words import hint, part_text
@@ -114,7 +113,7 @@ def _kind(text: str) -> EventKind:
 
 
 def _parts(project: Project, pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
-    below = _faces_below(pattern, row)
+    below = pattern.faces_before(row.number)
     out = []
     start = 0
     for part in row.parts:
@@ -134,10 +133,3 @@ def _parts(project: Project, pattern: WorkedPattern, row: WorkedRow) -> tuple[Pa
             )
         )
     return tuple(out if row.side == "RS" else out[::-1])
-
-
-def _faces_below(pattern: WorkedPattern, row: WorkedRow) -> tuple[Face, ...]:
-    """The faces on the needle before a row; a long-tail cast-on shows knits on the side it is worked from."""
-    if row.number == 1:
-        return (Face.KNIT,) * row.before
-    return faces(pattern.row(row.number - 1).ops)

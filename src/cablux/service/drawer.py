@@ -70,7 +70,7 @@ class Search:
 
     def fits(self, entry: Entry) -> bool:
         """Whether a pattern is what is looked for."""
-        if (self.use and entry.use != self.use) or (self.own and not entry.panel):
+        if (self.use and self.use not in entry.pattern.uses) or (self.own and not entry.panel):
             return False
         if not all(word in haystack(entry) for word in self.q.lower().split()):
             return False

@@ -15,6 +15,7 @@ from markupsafe import Markup
 from ..core.units import Unit, length_text
 from ..render.relief import GROUND, relief_query
 from ..service.drawer import haystack
+from ..service.plaintext import LEFT_HANDED
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -64,7 +65,12 @@ def _svg(text: str) -> Markup:
 
 
 TEMPLATES.env.filters["length"] = _length
-TEMPLATES.env.globals |= {"relief_query": relief_query, "cloth_ground": GROUND, "haystack": haystack}
+TEMPLATES.env.globals |= {
+    "relief_query": relief_query,
+    "cloth_ground": GROUND,
+    "haystack": haystack,
+    "left_handed": LEFT_HANDED,
+}
 TEMPLATES.env.filters["svg"] = _svg
 TEMPLATES.env.trim_blocks = True
 TEMPLATES.env.lstrip_blocks = True

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from typing import Annotated, Literal
+from urllib.parse import urlencode
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import PlainTextResponse, Response
 
 from ..core.pattern.wording import Wording
@@ -14,31 +15,53 @@ from .deps import ProjectDep
 from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
-Names = Annotated[Literal["over", "hold"], Query()]
+
+
+def _wording(
+    names: Literal["over", "hold"] = "over",
+    repeats: Literal["up", "down"] = "up",
+    counts: Literal["yes", "no"] = "yes",
+    markers: Literal["yes", "no"] = "no",
+    terms: Literal["american", "british"] = "american",
+    hand: Literal["right", "left"] = "right",
+) -> Wording:
+    """The knitter's choices, as the address has them."""
+    return Wording(
+        names == "hold", repeats == "down", counts == "yes", markers == "yes", terms == "british", hand == "left"
+    )
+
+
+WordingDep = Annotated[Wording, Depends(_wording)]
+
+
+def _query(request: Request) -> str:
+    """The choices alone, to be carried on to the next window and to the text."""
+    return urlencode({key: value for key, value in request.query_params.items() if key != "first"})
 
 
 @router.get("/pattern", name="pattern")
 def show(
-    request: Request, project: ProjectDep, first: Annotated[int, Query(ge=0)] = 0, names: Names = "over"
+    request: Request, project: ProjectDep, wording: WordingDep, first: Annotated[int, Query(ge=0)] = 0
 ) -> Response:
     """Chart and words of the whole piece, or the chart's window where htmx asked."""
     piece = project.piece
     window = patterns.chart_window(piece, first)
     if wants_part(request):
-        return page(request, "_chart.html", project=project, window=window, names=names)
+        return page(request, "_chart.html", project=project, window=window, query=_query(request))
     return page(
         request,
         "pattern.html",
         project=project,
         window=window,
         worked=patterns.worked(piece),
-        sections=patterns.in_words(piece, Wording(hold=names == "hold")),
+        sections=patterns.in_words(piece, wording),
         key=patterns.key(piece),
-        names=names,
+        wording=wording,
+        query=_query(request),
     )
 
 
 @router.get("/pattern.txt", name="pattern_text")
-def as_text(project: ProjectDep, names: Names = "over") -> Response:
+def as_text(project: ProjectDep, wording: WordingDep) -> Response:
     """The words as plain text, to print or to send."""
-    return PlainTextResponse(pattern_text(project, Wording(hold=names == "hold")))
+    return PlainTextResponse(pattern_text(project, wording))

@@ -70,5 +70,7 @@ def remove_columns(sheet: Sheet, cell: int, count: int = 1) -> Sheet:
                 raise refused(f"Row {number}: {op.token} moves these columns; take it off first.")
         before = row.before - sum(1 for g in gone if g < row.before)
         after = row.after - sum(1 for g in gone if g >= len(sheet.base) - row.after)
+        if before + after >= len(sheet.base) - count:
+            raise refused("The repeat keeps at least one stitch; take out fewer, or mark another repeat first.")
         rows.append(SheetRow(tuple(kept), before, after))
     return replace(sheet, base=(*sheet.base[: cell - 1], *sheet.base[cell - 1 + count :]), rows=tuple(rows))

@@ -26,8 +26,8 @@ def loop_at(sheet: Sheet, number: int, cell: int) -> int:
 def put(sheet: Sheet, number: int, cell: int, op: Op) -> Sheet:
     """Puts an operation as it is written, its right end at a cell; what it covers becomes plain."""
     start = loop_at(sheet, number, cell)
-    below = sheet.shown_below(number)
-    return lay(sheet, number, start, turned(op, below[start : start + op.takes]), op.token)
+    below = sheet.shown_below(number)[start : start + op.takes]
+    return lay(sheet, number, start, turned(op, below) if len(below) == op.takes else op, op.token)
 
 
 def cross(

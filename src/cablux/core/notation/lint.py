@@ -67,40 +67,46 @@ def _tight_start(chart: Chart) -> Iterator[Warning]:
 
 def _crowded(chart: Chart) -> Iterator[Warning]:
     """The same two strands crossed again, one over the other, with fewer than two rows between."""
-    pairs: dict[frozenset[int], int] = {}
+    crossed: dict[frozenset[int], int] = {}
     strands = list(range(chart.width(1)))
     fresh = len(strands)
-    for number in range(1, 2 * chart.height + 1):
+    found: dict[int, Warning] = {}
+    for number in range(1, 2 * chart.height + 1):  # once more round, for what the next repeat crosses again
         ops = chart.ops(number)
-        at, said = 0, False
+        at = 0
         for op in ops:
             if isinstance(op, Crossing) and len(strands) >= at + op.takes:
-                mine = strands[at : at + op.takes]
-                first = len(op.groups_taken[0])
-                for pair in (frozenset((a, b)) for a in mine[:first] for b in mine[first + len(op.centre) :]):
-                    if number - pairs.get(pair, -ROWS_BETWEEN - 1) <= ROWS_BETWEEN and not said:
-                        said = True
-                        row = (number - 1) % chart.height + 1
-                        yield Warning(
-                            "crowded",
-                            f"Row {row} crosses strands again that were crossed {number - pairs[pair]} "
-                            f"row{'s' if number - pairs[pair] > 1 else ''} below.",
-                            "Leave at least two rows between.",
-                            row,
-                            at + 1,
-                        )
-                    pairs[pair] = number
+                since = min((number - crossed.get(pair, -99) for pair in _pairs(op, strands, at)), default=99)
+                if since <= ROWS_BETWEEN:
+                    row = (number - 1) % chart.height + 1
+                    found.setdefault(row, _crowded_at(row, at + 1, since))
+                crossed |= dict.fromkeys(_pairs(op, strands, at), number)
             at += op.takes
         above = []
         for loop in made_loops(ops):
-            if loop.parents and loop.parents[0] < len(strands):
-                above.append(strands[loop.parents[0]])
-            else:
-                above.append(fresh)
-                fresh += 1
+            known = bool(loop.parents) and loop.parents[0] < len(strands)
+            above.append(strands[loop.parents[0]] if known else fresh)
+            fresh += not known
         strands = above
-        if number > chart.height and said:
-            return
+    yield from found.values()
+
+
+def _pairs(op: Crossing, strands: list[int], at: int) -> list[frozenset[int]]:
+    """Every strand of one group with every strand of the other."""
+    first, _, last = (len(group) for group in op.groups_taken)
+    far = at + op.takes - last
+    return [frozenset((a, b)) for a in strands[at : at + first] for b in strands[far : far + last]]
+
+
+def _crowded_at(row: int, stitch: int, since: int) -> Warning:
+    below = "in the row below" if since == 1 else f"{since} rows below"
+    return Warning(
+        "crowded",
+        f"Row {row} crosses strands again that were crossed {below}.",
+        "Leave at least two rows between.",
+        row,
+        stitch,
+    )
 
 
 def _mixed_lean(chart: Chart) -> Iterator[Warning]:

@@ -65,15 +65,14 @@ def upside_down(chart: Chart) -> Chart:
 
 def _inverse(chart: Chart, number: int) -> ChartRow:
     """The row that undoes row `number`, in the faces of the row below it."""
-    row, below = chart.row(number), chart.row(number - 1)
-    parts = []
-    for ops, under in ((row.before, below.before), (row.box, below.box), (row.after, below.after)):
-        loops = [loop for op in under for loop in op.made]
-        at, out = 0, []
-        for op in ops:
-            mine = loops[at : at + op.takes]
+    row = chart.row(number)
+    loops = [loop for op in chart.ops(number - 1) for loop in op.made]
+    at, parts = 0, []
+    for part in (row.before, row.box, row.after):
+        out = []
+        for op in part:
+            out.append(_upended(op, tuple(Stitch(loop.face, loop.twisted) for loop in loops[at : at + op.takes])))
             at += op.takes
-            out.append(_upended(op, tuple(Stitch(loop.face, loop.twisted) for loop in mine)))
         parts.append(tuple(out))
     return ChartRow(parts[1], parts[0], parts[2], row.side)
 

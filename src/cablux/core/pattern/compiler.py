@@ -107,6 +107,21 @@ class Pattern:
         """The numbers of all rows with a crossing."""
         return tuple(r.number for r in self.rows if r.crossing_parts)
 
+    def faces_before(self, number: int) -> tuple[Face, ...]:
+        """The faces on the needle before row `number`, right to left; slipped loops keep those they had.
+
+        A long-tail cast-on shows knits on the side from which it is worked.
+        """
+        rows = []
+        for at in range(number - 1, 0, -1):
+            rows.append(self.row(at).ops)
+            if not any(loop.slipped for op in rows[-1] for loop in op.made):
+                break
+        shown = (Face.KNIT,) * (self.row(number).before if not rows else takes(rows[-1]))
+        for ops in reversed(rows):
+            shown = faces(ops, shown)
+        return shown
+
     def next_crossing(self, at: int) -> WorkedRow | None:
         """The first row from `at` on that has a crossing."""
         return next((self.row(n) for n in self.crossing_rows if n >= at), None)
