@@ -83,3 +83,15 @@ def test_export_lists_and_writes_what_is_stored(tmp_path):
     said = run("size", str(file)).stdout
     assert re.match(r"Skerry throw: cast on \d+, \d+ more in the last border row", said)
     assert "Bind off" in run("export", "3", "--text", CABLUX_DATA=str(tmp_path)).stdout
+
+
+def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
+    grid = run("chart", "-", "--as", "csv", text=ROPE)
+    assert run("chart", "-", text=grid.stdout).stdout.splitlines()[:2] == ROPE.splitlines()[:2]
+    picture = tmp_path / "rope.png"
+    assert run("chart", "-", "--as", "png", "--to", str(picture), text=ROPE).returncode == 0
+    assert picture.read_bytes().startswith(b"\x89PNG")
+    inside = run("words", "-", "--work", "inside out", "--no-counts", text=ROPE).stdout
+    assert "Rounds 1, 2, 4: k2, p6, k2\n" in inside and "Round 3: k2, 3/3 LC purl, k2\n" in inside
+    assert "Look twice (crowded)" not in run("check", "-", text=ROPE).stdout
+    assert "Look twice (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout

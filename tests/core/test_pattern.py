@@ -15,7 +15,7 @@ from cablux.core.layout.piece import Piece, is_symmetric, segment
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.compiler import audit
-from cablux.core.pattern.howto import how_to
+from cablux.core.pattern.howto import how_to, ways
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import hint, number_list, part_text, period, row_text, words
 from cablux.core.tracking import Event, State, fold
@@ -191,6 +191,13 @@ def test_crossings_are_explained_by_where_the_cable_needle_is_held():
     """Common practice: LC holds the over-group in front, RC the under-group behind."""
     assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
     assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
+    # common practice: twists in three ways, none with a cable needle; slipped back first; 6/2/6 in both its habits
+    twists = [way for name in ("1/1 LT", "1/1 RT") for way in ways(parse_ops(name)[0])]
+    assert {"through the back", "in front", "then the first again"} <= {w.name.split(", ")[-1] for w in twists}
+    assert all(way.needles == 0 for way in twists)
+    assert [w.needles for w in ways(parse_ops("2/2 RC")[0])] == [1, 1, 0]
+    assert "six" not in how_to(parse_ops("6/2/6 LPC")[0]) and "Slip 8" in how_to(parse_ops("6/2/6 LPC")[0])
+    assert "hold it in front of everything" in how_to(parse_ops("6/2f/6 RPC")[0])
     three = how_to(parse_ops("3/3/3 RPC")[0])
     assert three.startswith("Slip 6") and "put the last 3 of them back" in three
 

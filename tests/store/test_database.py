@@ -15,7 +15,7 @@ from alembic import command
 
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version
-from cablux.store.repository import PROJECTS
+from cablux.store.repository import PANELS, PROJECTS
 
 NOW = datetime(2026, 3, 1, 12, 0)
 
@@ -39,7 +39,16 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     with opened.reading() as session:
         stored = PROJECTS.load(session, 7)
         assert stored and stored.document == "{}" and len(repository.events(session, 7)) == 1
+        assert PANELS.load_all(session) == [] and repository.kept_pattern(session, "own-x") is None
     opened.close()
+
+
+def test_a_kept_pattern_stays_as_it_was_first_kept(database):
+    with database.writing() as s:
+        repository.keep_pattern(s, "own-x", "one")
+        repository.keep_pattern(s, "own-x", "two")
+    with database.reading() as s:
+        assert repository.kept_pattern(s, "own-x") == "one"
 
 
 def test_history_goes_back_and_forth_and_a_new_step_forgets_what_was_undone(database):

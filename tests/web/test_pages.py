@@ -5,17 +5,22 @@ from __future__ import annotations
 import json
 import re
 from html.parser import HTMLParser
+from xml.etree import ElementTree
 
 import pytest
 from starlette.testclient import TestClient
 from typer.testing import CliRunner
 
 from cablux.cli import app as cli
+from cablux.core.library import LIBRARY
+from cablux.core.notation.grid import read_any
 from cablux.service.chairside import Chair
 from cablux.service.pattern import worked
 
 SKERRY, BOTHY, WINDOW = 3, 2, 1
 PAGES = ["/", "/projects/new", *(f"/projects/3/{p}" for p in ("size", "bench", "cast-on", "pattern", "chairside"))]
+PAGES += ["/drawer", "/drawer/interlace-16?work=inside+out&hand=left&count=down", "/composer/new", "/composer/1"]
+PAGES += ["/projects/3/pattern?names=hold&repeats=down&markers=yes&terms=british&counts=no&hand=left"]
 PART = {"hx-request": "true"}
 NEW = {"name": "T", "unit": "cm", "width": "60", "height": "80", "tolerance": "2", "stitches": "20", "rows": "28"}
 
@@ -127,7 +132,7 @@ def _everything(client: TestClient) -> list[str]:
         ("/projects/3/bench/remove", {"at": 0}, 422, "edges stay"),
         ("/projects/3/bench/remove", {"at": 99}, 404, "no longer there"),
         ("/projects/3/bench/move", {"at": 2, "to": 0}, 422, "edges stay"),
-        ("/projects/3/bench/add", {"at": 1, "pattern": "../../etc"}, 422, "no pattern"),
+        ("/projects/3/bench/add", {"at": 1, "pattern": "../../etc"}, 404, "no such pattern"),
         ("/projects/3/bench/take", {"answer": "wildest"}, 422, "could not read answer"),
         ("/projects/3/cast-on", {"border": "honeycomb"}, 422, "not made to be used as a border"),
         ("/projects/3/cast-on", {"border_rows": "7"}, 422, "even number of rows"),
@@ -213,3 +218,62 @@ def test_a_page_weighs_less_than_its_budget(client: TestClient):
         answer = client.get(address, headers={"accept-encoding": "gzip"})
         own += int(answer.headers.get("content-length", len(answer.content)))
     assert own < 250_000
+
+
+def test_a_chart_is_taken_along_in_every_form(client: TestClient):
+    address = "/drawer/diamond-lace/chart/"
+    text, grid, svg, png = (client.get(address + form) for form in ("text", "csv", "svg", "png"))
+    assert read_any(text.text) == read_any(grid.text) == LIBRARY["diamond-lace"].chart
+    assert ElementTree.fromstring(svg.text).tag.endswith("svg") and "<style>" in svg.text
+    assert png.content.startswith(b"\x89PNG\r\n") and png.headers["content-type"] == "image/png"
+    assert 'filename="diamond-lace.csv"' in grid.headers["content-disposition"]
+
+
+def test_a_panel_is_composed_over_http_and_laid_on_a_bench(client: TestClient):
+    made = client.post("/composer/new", data={"name": "Cord", "foundation": "p2, k4, p2", "rows": 8})
+    address = str(made.url)
+    part = client.post(f"{address}/do", data={"action": "cross-left", "row": 3, "cell": 3}, headers=PART)
+    assert 'value="p2, 2/2 LC, p2"' in part.text and "<html" not in part.text
+    refused = client.post(f"{address}/do", data={"action": "cross-left", "row": 3, "cell": 7}, headers=PART)
+    assert refused.status_code == 422 and "needs 4 stitches" in refused.text
+    assert refused.headers["hx-retarget"] == "#messages"
+    pattern = client.app.state.drawer.entries()[0].pattern
+    bench = client.post(f"/drawer/{pattern.id}/place", data={"project": SKERRY})
+    assert bench.status_code == 200 and "Cord" in Text(bench.text).words
+    assert client.get(f"/relief/{pattern.id}.svg?behind=1").status_code == 200
+    assert client.post(f"{address}/remove", data={"sure": "yes"}).status_code == 200
+    assert client.get(f"/relief/{pattern.id}.svg").status_code == 200, "the project keeps it"
+
+
+@pytest.mark.parametrize(
+    ("address", "data", "status", "says"),
+    [
+        ("/composer/new", {"name": "x", "foundation": "k2, zz", "rows": 4}, 422, "zz"),
+        ("/composer/import", {"text": "Row 1: K2, *P4, C5F; rep from * across"}, 422, "2/3 LC or 3/2 LC"),
+        ("/composer/import", {"text": ""}, 422, "No row was found"),
+        ("/composer/99/do", {"action": "knit"}, 404, "no such panel"),
+        ("/composer/1/do", {"action": "explode"}, 422, "action"),
+        ("/composer/1/text", {"row": 3, "text": "p2, zorp"}, 422, "zorp"),
+        ("/composer/1/text", {"row": 99, "text": "p2"}, 422, "no row 99"),
+        ("/composer/1/remove", {}, 422, "for good"),
+        ("/drawer/nothing/place", {"project": 1}, 404, "no such pattern"),
+        ("/drawer/slipped-edge/place", {"project": 1}, 422, "is an edge"),
+    ],
+)
+def test_what_cannot_be_composed_is_said_and_changes_nothing(client: TestClient, address, data, status, says):
+    before = client.app.state.panels.open(1).file
+    answer = client.post(address, data=data)
+    assert answer.status_code == status and says in Text(answer.text).__str__()
+    assert client.app.state.panels.open(1).file == before and len(client.app.state.panels.all()) == 1
+
+
+def test_the_pattern_is_worded_as_the_knitter_chose(client: TestClient):
+    plain = client.get("/projects/3/pattern.txt").text
+    worded = client.get("/projects/3/pattern.txt?names=hold&markers=yes&terms=british&counts=no").text
+    assert "Bind off" in plain and "stockinette" in plain and "sm," not in plain and "C6F" not in plain
+    assert "Cast off" in worded and "stocking stitch" in worded and "sm," in worded and "C6F" in worded
+    assert "(" + "191 stitches)" not in worded
+    left = client.get("/projects/3/pattern.txt?hand=left").text
+    assert "For the left hand" in left
+    down = client.get("/projects/3/pattern.txt?repeats=down").text
+    assert re.search(r"rep from \* until \d+ stitches remain", down)

@@ -11,7 +11,7 @@ from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
 from ..core.units import GAUGE_SPAN, Unit, to_mm
 from .errors import BadFile
-from .ownpatterns import PLAIN, PatternFile, find_among, own_files
+from .ownpatterns import PLAIN, PLAIN_LINES, PatternFile, find_among, own_files
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
@@ -137,7 +137,7 @@ def _sentences(error: ValidationError) -> list[str]:
             out.append(f"{where} is a field we do not know; take it out.")
         elif fault["type"] == "missing":
             out.append(f"{where} is missing.")
-        elif fault["type"] == "string_pattern_mismatch" and fault["ctx"]["pattern"] == PLAIN:
+        elif fault["type"] == "string_pattern_mismatch" and fault["ctx"]["pattern"] in (PLAIN, PLAIN_LINES):
             out.append(f"{where} holds markup or control characters; write it in plain words, without < and >.")
         elif fault["type"] == "json_invalid":
             out.append(f"it is not JSON ({fault['ctx']['error'] if 'ctx' in fault else 'unreadable'}).")

@@ -20,7 +20,8 @@ PLAIN = r"^[^<>\x00-\x1f]*$"  # plain words: no markup, no control characters
 MAX_CHART = 100_000  # characters, our choice: ten times the largest panel anyone has shown us
 
 OwnId = Annotated[str, StringConstraints(pattern=r"^own-[a-z0-9-]{1,56}$")]
-ChartText = Annotated[str, StringConstraints(max_length=MAX_CHART, pattern=r"^[^<>\x00-\x08\x0b-\x1f]*$")]
+PLAIN_LINES = r"^[^<>\x00-\x08\x0b-\x1f]*$"  # the same, over several lines
+ChartText = Annotated[str, StringConstraints(max_length=MAX_CHART, pattern=PLAIN_LINES)]
 
 
 class PatternFile(BaseModel):

@@ -43,6 +43,8 @@ def rewrite_row(chart: Chart, number: int, text: str) -> Chart:
 
     Counts may disagree afterwards; that is for the audit. Raises InvalidText or AmbiguousText, `column` in `text`.
     """
+    if not 1 <= number <= chart.height:
+        raise refused(f"The panel has rows 1 to {chart.height}; there is no row {number}.")
     side = "RS" if number % 2 else "WS"
     head = f"multiple: {chart.size_text}\nset-up row 1: k{chart.width()}\nrow 1 ({side}): "
     try:

@@ -1,0 +1,142 @@
+"""The drawer and own panels: found by what they are, kept through every change, and carried along by projects."""
+
+from __future__ import annotations
+
+import pytest
+
+from cablux.core.errors import CabluxError, IllegalChart, IllegalPiece
+from cablux.core.library import LIBRARY
+from cablux.core.notation import format_chart
+from cablux.core.notation.grid import format_grid
+from cablux.core.pattern.facts import facts
+from cablux.service import bench, composer
+from cablux.service.composer import Tools
+from cablux.service.drawer import Drawer, Search, show
+from cablux.service.errors import BadFile, NotFound
+from cablux.service.files import read_project
+from cablux.service.panels import PanelFile, Panels
+from cablux.service.projects import Projects
+
+from .test_projects import small
+
+PROSE = "My cord\nRow 1 (RS): P2, k4, P2\nRow 2: k the k sts and p the p sts\nRow 3: p2, c4f, p2\nRow 4: as row 2"
+
+
+@pytest.fixture
+def panels(database) -> Panels:
+    return Panels(database)
+
+
+@pytest.fixture
+def drawer(database, panels) -> Drawer:
+    return Drawer(database, panels)
+
+
+@pytest.mark.parametrize(
+    ("search", "ids", "others"),
+    [
+        (Search(q="braid five"), {"braid-10"}, {"braid-8"}),
+        (Search(use="edge"), {"garter-ridge-edge", "slipped-edge", "garter"}, {"braid-8", "stockinette"}),
+        (Search(widest=6, no_needle=True, use="panel"), {"rope-1-1-left", "twist-columns"}, {"rope-3-3-left"}),
+        (Search(tallest=4, use="panel"), {"braid-6", "rope-2-2-left"}, {"diamond-moss"}),
+        (Search(draws="much", reversible=True), {"rib-rope-1x1", "rib-1x1"}, {"honeycomb", "seed"}),
+        (Search(attention="from memory", use="panel"), {"rope-3-3-left"}, {"diamond-moss", "braid-10"}),
+        (Search(own=True), set(), set(LIBRARY)),
+    ],
+)
+def test_the_drawer_is_searched_by_what_knitters_look_for(drawer, search, ids, others):
+    found = {entry.pattern.id for entry in drawer.search(search)}
+    assert ids <= found and not (others & found)
+
+
+def test_the_facts_of_a_pattern_are_those_of_the_trade():
+    """Common practice: ribs and cables draw in, seed does not; stockinette curls; narrow crossings need no needle."""
+    assert facts(LIBRARY["stockinette"]).curls and not facts(LIBRARY["seed"]).curls
+    assert facts(LIBRARY["rope-2-2-left"]).needles == 0 < facts(LIBRARY["rope-3-3-left"]).needles
+    assert facts(LIBRARY["rope-6-2-6-front"]).needles == 2
+    assert facts(LIBRARY["honeycomb"]).draws == "much" and facts(LIBRARY["seed"]).draws == "hardly"
+    assert "alike on both sides" in facts(LIBRARY["rib-rope-1x1"]).behaviour
+
+
+@pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
+def test_every_pattern_has_a_page_with_chart_words_and_ways(drawer, pattern_id):
+    shown = show(drawer.find(pattern_id))
+    assert shown.converged and shown.words and shown.svg.startswith("<svg")
+    assert all(op.symbol and op.ways and op.ways[0].text.endswith(".") for op in shown.ops)
+
+
+def test_a_panel_taken_in_from_prose_joins_the_drawer_and_keeps_its_history(panels, drawer):
+    number = panels.take_in(PROSE)
+    panel = panels.open(number)
+    assert panel.name == "My cord" and panel.pattern and drawer.entries()[0].panel == number
+    wrong = composer.rewrite(panels, number, 3, "p2, 3/2 LC, p2", Tools()).panel
+    assert wrong.pattern is None and wrong.problems[0].row == 3 and not drawer.search(Search(own=True))
+    with pytest.raises(CabluxError, match="no stitch 99"):
+        composer.act(panels, number, "knit", Tools(row=1, cell=99))
+    assert panels.open(number).position == wrong.position, "a refused move is no step"
+    back = panels.move(number, -1)
+    assert back.pattern == panel.pattern and back.redo_label == "row 3"
+    panels.remove(number)
+    with pytest.raises(NotFound):
+        panels.open(number)
+
+
+def test_grid_and_text_come_in_again_as_they_went_out(panels):
+    chart = LIBRARY["rib-lattice"].chart
+    for text in (format_chart(chart), format_grid(chart)):
+        assert panels.open(panels.take_in(text)).chart == chart
+
+
+def test_a_warning_is_waved_through_and_taken_back(panels):
+    number = panels.take_in("row 1: p2, 2/2 LC, p2\nrows 2, 3, 4: p2, k4, p2")
+    (warning,) = panels.open(number).warnings
+    assert composer.allow(panels, number, warning.name).warnings == ()
+    assert composer.allow(panels, number, warning.name).warnings == (warning,)
+
+
+def test_every_action_of_the_composer_does_something_or_says_why_not(panels):
+    number = panels.new("All of it", "p4, k4, p4", 8)
+    actions = [*composer._SHEET, *composer._WHOLE, "lead-left", "lead-right"]
+    for action in actions:
+        before = panels.open(number).chart
+        tools = Tools(row=3, cell=5, over=2, under=2, token="MB5", first=1, last=4)
+        done = composer.act(panels, number, action, tools)
+        assert done.panel.problems == (), action
+        if action not in ("knit", "lift", "mirror", "flip", "shift"):  # what is plain and symmetric stays as it is
+            assert done.panel.chart != before, action
+            panels.move(number, -1)
+
+
+def test_a_project_carries_its_own_panels_along(database, panels, drawer):
+    projects = Projects(database)
+    number = panels.take_in(PROSE)
+    entry = drawer.entries()[0]
+    pid = projects.create(small())
+    placed = projects.change_piece(pid, "add", bench.add(entry.pattern, 1))
+    own = entry.pattern.id
+    assert own in [s.pattern_id for s in placed.piece.segments]
+    # the panel changes and goes; the project keeps what was placed, here and wherever it is opened
+    composer.act(panels, number, "cross-right", Tools(row=1, cell=3))
+    assert drawer.entries()[0].pattern.id != own
+    panels.remove(number)
+    assert drawer.find(own).pattern == entry.pattern
+    again = projects.open(projects.import_text(placed.file.text()))
+    assert again.piece.segments == placed.piece.segments
+    lone = placed.file.model_copy(update={"patterns": ()}).text()
+    with pytest.raises(IllegalPiece, match="did not come along"):
+        read_project(lone)
+    with pytest.raises(BadFile, match="markup"):
+        read_project(placed.file.text().replace("My cord", "<b>cord</b>"))
+    with pytest.raises(IllegalChart, match="Row 3"):
+        read_project(placed.file.text().replace("2/2 LC", "3/3 LC"))
+
+
+def test_markup_and_nonsense_do_not_become_a_panel(panels):
+    with pytest.raises(ValueError):
+        PanelFile(chart="name: <script>\nrow 1: k1")
+    with pytest.raises(CabluxError, match="name"):
+        panels.new(" <> ", "k4", 4)
+    with pytest.raises(CabluxError, match="knits and purls only"):
+        panels.new("x", "k2, 2/2 LC", 4)
+    with pytest.raises(CabluxError, match="1 to 80 stitches"):
+        panels.new("x", "k300", 4)
