@@ -23,6 +23,7 @@ from cablux.core.fabric.tile import draw
 from cablux.core.gauge import Gauge
 from cablux.core.layout.piece import Piece, Segment, segment
 from cablux.core.library import LIBRARY
+from cablux.core.notation import audit, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import words
 from cablux.service import bench
@@ -125,6 +126,42 @@ def patterns() -> None:
     show(f"compile + audit + words of {piece.stitches} × {len(compile_piece(piece).rows)}", times, "300")
 
 
+def charts() -> None:
+    """A chart of 300 × 600 read from text and audited: every row written out, none like another by name."""
+    pattern = compile_piece(Piece("tall", 1500, 2350, Gauge(18, 25), big_throw().segments))
+    rows = [row for row in pattern.rows if row.section == "body"]
+    rows = (rows * 2)[:600]
+    lines = [f"row {n} ({row.side}): {format_flat(row.worked)}" for n, row in enumerate(rows, start=1)]
+    text = f"multiple: {rows[0].before}\n" + "\n".join(lines)
+    assert not audit(parse_chart(text))
+    times = milliseconds(lambda: audit(parse_chart(text)), 10)
+    show(f"a chart of {rows[0].before} × {len(rows)} read and audited ({len(text) // 1000} kB)", times, "300")
+
+
+def composing(folder: Path) -> None:
+    """A move in the composer over HTTP, a panel of 40 stitches by 60 rows, and the relief that follows it."""
+    with TestClient(create_app(Settings(data=folder))) as client:
+        number = client.app.state.panels.new("big", "p4, (k4, p4) 4 times, k4", 60)
+        part, odd = {"hx-request": "true"}, iter(range(10_000))
+
+        def move() -> None:
+            row = 2 * (next(odd) % 29) + 3
+            data = {"action": "cross-left", "row": row, "cell": 5}
+            client.post(f"/composer/{number}/do", data=data, headers=part)
+
+        show("a move in the composer, over HTTP (40 × 60)", milliseconds(move, 30), "(150)")
+
+        def relief() -> None:
+            pattern = client.app.state.panels.open(number).pattern
+            client.get(f"/relief/{pattern.id}.svg?repeats=1")
+
+        def both() -> None:
+            move()
+            relief()
+
+        show("the same with its relief", milliseconds(both, 10), "(500)")
+
+
 def start(folder: Path) -> None:
     """From the command to the first page, the data already there."""
     code = (
@@ -145,6 +182,8 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         tiles()
         patterns()
+        charts()
+        composing(Path(folder) / "c")
         bench_changes(Path(folder) / "a")
         start(Path(folder) / "b")
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000

@@ -31,7 +31,7 @@ def _bench(request: Request, project: Project, selected: int) -> Response:
         project=project,
         fan=fan(project.piece, project.numbers.cast_on, project.unit),
         selected=selected,
-        drawer=[e for e in request.app.state.drawer.entries() if e.use != "edge"],
+        drawer=() if wants_part(request) else [e for e in request.app.state.drawer.entries() if e.use != "edge"],
         unlike=asymmetry(project.piece.segments, counts=False) if project.piece.symmetric else "",
     )
 

@@ -11,13 +11,17 @@ from dataclasses import dataclass, replace
 
 from ..errors import IllegalChart, Problem
 from ..notation import (
+    Bobble,
     Chart,
     ChartRow,
     Crossing,
+    DoubleStitch,
     Face,
     K,
+    Leave,
     Op,
     Side,
+    Slip,
     Stitch,
     faces,
     made_loops,
@@ -129,8 +133,8 @@ def refused(message: str) -> IllegalChart:
 
 def _followed(ops: tuple[Op, ...], below: tuple[Face, ...]) -> tuple[Face, ...]:
     """The faces in which strands go on above a row: a bobble stands on its ground, which goes on as it was."""
-    if takes(ops) != len(below):
-        return faces(ops)
+    if takes(ops) != len(below) or not any(isinstance(op, Bobble | Slip | Leave | DoubleStitch) for op in ops):
+        return faces(ops, below if takes(ops) == len(below) else ())
     return tuple(below[loop.parents[0]] if loop.knob or loop.slipped else loop.face for loop in made_loops(ops))
 
 

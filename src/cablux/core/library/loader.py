@@ -5,9 +5,8 @@ from __future__ import annotations
 import tomllib
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from importlib import resources
-from types import MappingProxyType
 from typing import Literal, get_args
 
 from ..errors import IllegalPiece, InvalidText, Problem
@@ -61,24 +60,30 @@ def load_pattern(pattern_id: str, text: str) -> Pattern:
 
 
 @lru_cache(maxsize=1)
-def _all() -> Mapping[str, Pattern]:
+def _ids() -> tuple[str, ...]:
     folder = resources.files(__package__) / "data"
-    files = sorted((f for f in folder.iterdir() if f.name.endswith(".toml")), key=lambda f: f.name)
-    loaded = {f.name[:-5]: load_pattern(f.name[:-5], f.read_text("utf-8")) for f in files}
-    return MappingProxyType(loaded)
+    return tuple(sorted(f.name[:-5] for f in folder.iterdir() if f.name.endswith(".toml")))
+
+
+@cache
+def _loaded(pattern_id: str) -> Pattern:
+    file = resources.files(__package__) / "data" / f"{pattern_id}.toml"
+    return load_pattern(pattern_id, file.read_text("utf-8"))
 
 
 class _Library(Mapping[str, Pattern]):
-    """The whole library by id, read on first use."""
+    """The whole library by id; each file is read when its pattern is first asked for."""
 
     def __getitem__(self, key: str) -> Pattern:
-        return _all()[key]
+        if key not in _ids():
+            raise KeyError(key)
+        return _loaded(key)
 
     def __iter__(self) -> Iterator[str]:
-        return iter(_all())
+        return iter(_ids())
 
     def __len__(self) -> int:
-        return len(_all())
+        return len(_ids())
 
 
 LIBRARY: Mapping[str, Pattern] = _Library()

@@ -5,11 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..errors import IllegalChart, Problem
-from .charts import Chart, ChartRow
-from .operations import Op, Side, makes, takes, wrong_side_row
+from .charts import Chart, ChartRow, Counts
+from .operations import Op, Side, takes, wrong_side_row
 from .stitches import Leave, NoStitch, Turn, WrapTurn
-
-Counts = tuple[int, int]  # stitches in the repeat box, and outside it
 
 
 def audit(chart: Chart) -> tuple[Problem, ...]:
@@ -37,15 +35,9 @@ def check(chart: Chart) -> Chart:
     return chart
 
 
-def _counts(row: ChartRow) -> tuple[Counts, Counts]:
-    """What the row takes, and what it makes."""
-    outside = row.before + row.after
-    return (takes(row.box), takes(outside)), (makes(row.box), makes(outside))
-
-
 def _setup_problems(chart: Chart) -> Iterator[Problem]:
     for number, row in enumerate(chart.setup, start=1):
-        for counts in _counts(row):
+        for counts in row.counts:
             if counts != (chart.multiple, chart.balance):
                 text = f"Set-up row {number} has {sum(counts)} stitches, {_box_text(counts)}; the chart has"
                 line = row.written.place(0)[0] if row.written and row.written.spots else 0
@@ -61,7 +53,7 @@ def _count_problems(chart: Chart) -> Iterator[Problem]:
     own = (chart.multiple, chart.balance)
     have, below = own, 0  # what lies on the needle, and the number of the row that left it
     for number, row in chart.numbered():
-        takes_, makes_ = _counts(row)
+        takes_, makes_ = row.counts
         if takes_ != have:
             if below and takes_ == own:
                 yield _leaves(chart, below, have, number, takes_)

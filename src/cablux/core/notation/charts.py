@@ -8,10 +8,11 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from .crossings import CrossedDecrease, Crossing
-from .operations import Face, Op, Side, faces, makes, mirrored_row, wrong_side_row
+from .operations import Face, Op, Side, counts, faces, makes, mirrored_row, wrong_side_row
 from .stitches import Stitch
 
 Place = tuple[int, int]
+Counts = tuple[int, int]  # stitches in the repeat box, and outside it
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,12 @@ class ChartRow:
     def ops(self, repeats: int = 1) -> tuple[Op, ...]:
         """The row with the box worked `repeats` times."""
         return self.before + self.box * repeats + self.after
+
+    @cached_property
+    def counts(self) -> tuple[Counts, Counts]:
+        """What the row takes, and what it makes: each in the box and outside it."""
+        box, outside = counts(self.box), counts(self.before + self.after)
+        return (box[0], outside[0]), (box[1], outside[1])
 
     def turned_about(self, turn: Callable[[tuple[Op, ...]], tuple[Op, ...]]) -> ChartRow:
         """The row with `turn` applied to each of its parts and the parts in the opposite order."""

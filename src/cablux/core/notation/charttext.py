@@ -8,10 +8,10 @@ from dataclasses import replace
 from typing import Literal
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from .charts import Chart, ChartRow, Place, place_in
+from .charts import Chart, ChartRow, Counts, Place, place_in
 from .lint import NAMES
 from .operations import Op, Side, makes, wrong_side_row
-from .resolve import Counts, ReadRow, Resolver
+from .resolve import ReadRow, Resolver
 from .rowparser import read_row
 from .rowtext import format_flat
 from .statements import AS_ROWS, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements

@@ -7,7 +7,7 @@ same thing as a person works it with the wrong side facing, and is its own inver
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
@@ -114,9 +114,14 @@ class Op:
 _MANY = 60  # from here on it is quicker to count equal operations first: rows of 300 hold a few kinds
 
 
+def _kinds(ops: tuple[Op, ...]) -> dict[int, Op]:
+    """The different operations of a row by identity: rows of 300 hold a few, and share them."""
+    return dict(zip(map(id, ops), ops, strict=True))
+
+
 def _tally(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
     """Operations with how often they stand there, told apart by identity, which needs no look into them."""
-    kinds = dict(zip(map(id, ops), ops, strict=True))
+    kinds = _kinds(ops)
     return [(kinds[key], n) for key, n in Counter(map(id, ops)).items()]
 
 
@@ -134,29 +139,42 @@ def makes(ops: tuple[Op, ...]) -> int:
     return sum(n * op.makes for op, n in _tally(ops))
 
 
+def counts(ops: tuple[Op, ...]) -> tuple[int, int]:
+    """Loops a run of operations takes, and makes."""
+    tally = _tally(ops)
+    return sum(n * op.takes for op, n in tally), sum(n * op.makes for op, n in tally)
+
+
 def made_loops(ops: tuple[Op, ...]) -> tuple[MadeLoop, ...]:
     """Every loop of a row in right-side order, parents as indices into the row below."""
     out: list[MadeLoop] = []
     start = 0
     for op in ops:
         for loop in op.made:
-            out.append(replace(loop, parents=tuple(start + i for i in loop.parents)) if start else loop)
+            parents = tuple([start + i for i in loop.parents])
+            out.append(
+                MadeLoop(parents, loop.face, loop.depth, loop.twisted, loop.slipped, loop.knob, loop.hole)
+                if start
+                else loop
+            )
         start += op.takes
     return tuple(out)
 
 
 def faces(ops: tuple[Op, ...], below: tuple[Face, ...] = ()) -> tuple[Face, ...]:
     """The faces a row shows on the right side, right to left; slipped loops keep the face they had `below`."""
-    if not below:
-        return tuple(loop.face for op in ops for loop in op.made)
+    if not below or not any(loop.slipped for op in _kinds(ops).values() for loop in op.made):
+        return tuple([loop.face for op in ops for loop in op.made])
     return tuple(below[loop.parents[0]] if loop.slipped else loop.face for loop in made_loops(ops))
 
 
 def wrong_side_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
     """A row as it is read with the other side facing; its own inverse."""
-    return tuple(op.wrong_side() for op in reversed(ops))
+    turned = {key: op.wrong_side() for key, op in _kinds(ops).items()}
+    return tuple(map(turned.__getitem__, map(id, reversed(ops))))
 
 
 def mirrored_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
     """A row with left and right exchanged; its own inverse."""
-    return tuple(op.mirrored() for op in reversed(ops))
+    turned = {key: op.mirrored() for key, op in _kinds(ops).items()}
+    return tuple(map(turned.__getitem__, map(id, reversed(ops))))

@@ -7,12 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ..errors import InvalidText, Problem
-from .charts import ChartRow, Written, place_in
-from .operations import Op, Side, makes, takes, wrong_side_row
+from .charts import ChartRow, Counts, Written, place_in
+from .operations import Op, Side, takes, wrong_side_row
 from .rowtext import AsSet, Item, Node, Repeat, expand
 from .stitches import Stitch
 
-Counts = tuple[int, int]
 Placed = tuple[tuple[Op, int], ...]
 
 
@@ -41,7 +40,7 @@ class _Cut:
 
 
 def _taken(part: Placed) -> int:
-    return takes(tuple(op for op, _ in part))
+    return takes(tuple([op for op, _ in part]))
 
 
 class Resolver:
@@ -65,7 +64,7 @@ class Resolver:
             cut = cuts[number]
             made = self.chart_row(row, self.fitted(cut, have, fixed=fixed)) if cut else self.as_set(row, out)
             out.append(made)
-            have = (makes(made.box), makes(made.before + made.after))
+            have = made.counts[1]
         return size, tuple(out)
 
     def boxed(self, cuts: Mapping[int, _Cut | None]) -> bool:
@@ -132,10 +131,10 @@ class Resolver:
 
     def chart_row(self, row: ReadRow, cut: _Cut) -> ChartRow:
         placed = cut.before + cut.box + cut.after
-        parts = [tuple(op for op, _ in part) for part in (cut.before, cut.box, cut.after)]
+        parts = [tuple([op for op, _ in part]) for part in (cut.before, cut.box, cut.after)]
         if row.side is Side.WS:
             parts = [wrong_side_row(part) for part in reversed(parts)]
-        written = Written(tuple(at for _, at in placed), self.lines)
+        written = Written(tuple([at for _, at in placed]), self.lines)
         return ChartRow(parts[1], parts[0], parts[2], row.side, written)
 
     def as_set(self, row: ReadRow, out: list[ChartRow]) -> ChartRow:
