@@ -11,7 +11,10 @@ from pathlib import Path
 
 import pytest
 
-from cablux.core.notation import audit, parse_chart, parse_op
+from cablux.core.notation import audit, parse_chart, parse_ops
+from cablux.core.notation.grid import parse_grid
+from cablux.core.notation.lint import NAMES
+from cablux.core.notation.names import NAMED
 from cablux.service.files import read_project
 
 ROOT = Path(__file__).parents[1]
@@ -26,8 +29,9 @@ def test_layers_call_downwards_only():
 
 
 def test_the_documented_examples_are_read():
-    chart, project = re.findall(r"```(?:json)?\n(.*?)```", FORMATS, re.S)[:2]
+    chart, grid, project = re.findall(r"```(?:json)?\n(.*?)```", FORMATS, re.S)[:3]
     assert audit(parse_chart(chart)) == () and parse_chart(chart).crossing_rows == (7,)
+    assert audit(parse_grid(grid)) == () and parse_grid(grid).name == "Rope between purls"
     assert read_project(project).name == "Small throw"
 
 
@@ -36,9 +40,14 @@ def test_the_documented_operations_are_known():
     rows = [line for line in table.replace("\\|", "¦").splitlines() if line.startswith("| `")]
     names = [n.replace("¦", "|") for row in rows for n in re.findall(r"`([^`]+)`", row.split("|")[1])]
     known = [n for n in names if not re.fullmatch(r"[kp]\d( tbl)?", n)]
-    assert len(known) > 15
+    assert len(known) > 50
     for name in known:
-        assert parse_op(name).makes >= 1
+        assert len(set(parse_ops(name))) == 1, name
+    synonyms = FORMATS.split("Synonyms that are read:")[1].split("### Repeats")[0]
+    assert all(parse_ops(name) for name in re.findall(r"`([^`]+)`", synonyms))
+    written = set(re.findall(r"`([^`]+)`", table))
+    assert {op.token for op in NAMED.values() if "back" not in op.token} <= written | {"1/1 RT", "1/1 LPT"}
+    assert set(NAMES) <= set(re.findall(r"`([^`]+)`", FORMATS.split("### Warnings")[1].replace("\n", " ")))
 
 
 def test_the_readme_names_commands_that_exist():

@@ -23,6 +23,10 @@ VIEWS = [
     ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
     ("pattern", "/projects/3/pattern", DESK, "day"),
+    ("drawer", "/drawer?use=panel&widest=20", DESK, "day"),
+    ("panel", "/drawer/diamond-lace", DESK, "day"),
+    ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
+    ("composer-lamplight", "/composer/1?row=15&cell=8", DESK, "lamp"),
     ("chairside", "/projects/3/chairside", PHONE, "day"),
     ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),
 ]

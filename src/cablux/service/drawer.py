@@ -139,6 +139,7 @@ class OpShown:
     symbol: str
     name: str
     other_name: str
+    behind: str
     ways: tuple[Way, ...]
 
 
@@ -171,5 +172,12 @@ def shown_ops(chart: Chart) -> tuple[OpShown, ...]:
     found: Iterable[Op] = dict.fromkeys(op for row in (*chart.setup, *chart.rows) for op in row.ops())
     ops = sorted(found, key=lambda op: (op.takes, op.token))
     return tuple(
-        OpShown(symbol_svg(op), op.token, op.hold_token if op.hold_token != op.token else "", ways(op)) for op in ops
+        OpShown(
+            symbol_svg(op),
+            op.token,
+            op.hold_token if op.hold_token != op.token else "",
+            op.wrong_side().token,
+            ways(op),
+        )
+        for op in ops
     )

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from ..core.composing import blank
 from ..core.errors import IllegalChart, Problem
+from ..core.fabric.tile import MAX_LOOPS
 from ..core.library import FamilyName, Pattern, Use
 from ..core.notation import Chart, audit, format_chart, lint, parse_chart
 from ..core.notation.charttext import Work
@@ -72,8 +73,12 @@ class Panel:
 
     @property
     def problems(self) -> tuple[Problem, ...]:
-        """What the audit finds."""
-        return _audit(self.chart)
+        """What the audit finds, and whether its cloth can be computed at all."""
+        chart = self.chart
+        if chart.width() * chart.height > MAX_LOOPS:
+            text = f"The panel has {chart.width()} by {chart.height} stitches; its cloth can be computed up to"
+            return (*_audit(chart), Problem(f"{text} {MAX_LOOPS} in all. Make it smaller, or in two panels."))
+        return _audit(chart)
 
     @cached_property
     def warnings(self) -> tuple[Warning, ...]:
