@@ -7,7 +7,16 @@ from hypothesis import given
 from sympy.combinatorics import Permutation
 
 from cablux.core.library import LIBRARY
-from cablux.core.notation import crossing, faces, made_loops, makes, mirrored_row, takes, wrong_side_row
+from cablux.core.notation import (
+    crossing,
+    faces,
+    made_loops,
+    makes,
+    mirrored_row,
+    parse_op,
+    takes,
+    wrong_side_row,
+)
 
 from .strategies import crossings, ops, rows
 
@@ -99,3 +108,69 @@ def test_each_made_loop_points_at_loops_of_the_row_below(row):
     parents = [p for loop in made_loops(row) for p in loop.parents]
     assert sorted(set(parents)) == list(range(below)), "every loop is worked"
     assert len(faces(row)) == makes(row)
+
+
+# Common practice: what each operation takes and makes, which strand lies on top (0 is the right one; -1 where
+# there is none), and what is worked on a wrong-side row for the same cloth.
+TRADE = [
+    ("k1", 1, 1, 0, "p1"),
+    ("k1 tbl", 1, 1, 0, "p1 tbl"),
+    ("sl1 wyib", 1, 1, 0, "sl1 wyif"),
+    ("yo", 0, 1, -1, "yo"),
+    ("yo2", 0, 2, -1, "yo2"),
+    ("M1L", 0, 1, -1, "M1PL"),
+    ("M1R", 0, 1, -1, "M1PR"),
+    ("kfb", 1, 2, 0, "pbf"),
+    ("k1-yo-k1", 1, 3, 0, "p1-yo-p1"),
+    ("k2tog", 2, 1, 1, "p2tog"),
+    ("ssk", 2, 1, 0, "ssp"),
+    ("k2tog tbl", 2, 1, 0, "p2tog tbl"),
+    ("k3tog", 3, 1, 2, "p3tog"),
+    ("sssk", 3, 1, 0, "sssp"),
+    ("sk2p", 3, 1, 0, "sp2p"),
+    ("S2KP", 3, 1, 1, "S2PP"),
+    ("MB5", 1, 1, 0, "MB5 back"),
+    ("w&t", 1, 1, 0, "w&t"),
+    ("ds", 1, 1, 0, "ds"),
+    ("turn", 0, 0, -1, "turn"),
+    ("no-st", 0, 0, -1, "no-st"),
+    ("leave 1", 1, 1, 0, "leave 1"),
+    ("2/2 LC dec", 4, 2, 0, "2/2 LPC dec"),
+    ("3/3 RC dec", 6, 3, 3, "3/3 RPC dec"),
+    ("2/1 LPC", 3, 3, 2, "1/2 LPC"),
+    ("3/3/3 LC", 9, 9, 6, "3/3/3 LC purl"),
+    ("6/2f/6 RPC", 14, 14, 8, "RC[p6|b k2|p6]"),
+    ("4/4 LC rib", 8, 8, 4, "4/4 LC rib"),
+]
+
+
+@pytest.mark.parametrize(("token", "taken", "made", "top", "behind"), TRADE)
+def test_every_operation_takes_makes_and_turns_as_the_trade_says(token, taken, made, top, behind):
+    op = parse_op(token)
+    assert (op.token, op.takes, op.makes) == (token, taken, made)
+    assert (op.made[0].parents[0] if op.made and op.made[0].parents else -1) == top
+    shown = op.wrong_side().token
+    assert parse_op(shown) == parse_op(behind) and parse_op(behind).wrong_side() == op
+    assert op.mirrored().mirrored() == op
+
+
+def test_every_crossing_up_to_eight_over_eight_with_any_centre_is_the_shift_of_a_list():
+    """The oracle is python's own list slicing: the outer groups change places, the centre stays between them."""
+    for over in range(1, 9):
+        for under in range(1, 9):
+            for centre in range(5):
+                for lean, (first, last) in (("L", (over, under)), ("R", (under, over))):
+                    loops = list(range(over + centre + under))
+                    wanted = loops[first + centre :] + loops[first : first + centre] + loops[:first]
+                    op = crossing(over, under, lean, centre=centre)
+                    assert [loop.parents[0] for loop in op.made] == wanted and last == len(loops) - first - centre
+                    assert parse_op(op.token) == op
+
+
+@pytest.mark.parametrize(("at", "depth"), [("", 0), ("f", 2), ("b", -2)])
+def test_a_centre_lies_between_in_front_or_behind(at, depth):
+    """Common practice: 6/2/6 has both its habits."""
+    op = parse_op(f"6/2{at}/6 LPC")
+    depths = [loop.depth for loop in op.made]
+    assert depths == [-1] * 6 + [depth] * 2 + [1] * 6
+    assert [loop.depth for loop in op.wrong_side().made[6:8]] == [-depth] * 2

@@ -6,13 +6,17 @@ import re
 from dataclasses import replace
 from itertools import pairwise
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Gauge
 from cablux.core.layout.caston import border_repeats, border_runs_through
-from cablux.core.layout.piece import Piece, is_symmetric, segment
-from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
+from cablux.core.layout.piece import Piece, Segment, is_symmetric, segment
+from cablux.core.library import LIBRARY, Pattern
+from cablux.core.notation import Side, faces, mirrored_row, parse_chart, parse_ops, wrong_side_row
+from cablux.core.notation.audit import check as check_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.compiler import audit
 from cablux.core.pattern.howto import how_to, ways
@@ -219,3 +223,58 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
 
 def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
     assert wrong_side_row(parse_ops("k3, p2, k1")) == parse_ops("p1, k2, p3")
+
+
+def test_a_charts_own_set_up_rows_are_worked_below_it():
+    own = LIBRARY["twisted-diamond"]
+    ground, edge = segment("background", "reverse-stockinette", 12), segment("edge", "garter", 4)
+    piece = Piece("t", 300, 300, Gauge(20, 28), (edge, ground, Segment("panel", own, 2), ground, edge))
+    setup = [r for r in compile_piece(piece).rows if r.section == "set-up rows"]
+    assert [part_text(r.parts[2], r.side) for r in setup] == [
+        "p3, k2 tbl, p6, k2 tbl, p3",
+        "k3, p2 tbl, k6, p2 tbl, k3",
+    ]
+
+
+def test_a_body_ends_where_every_panel_has_its_own_count_again():
+    """A panel that grows to more stitches in the middle of its repeat may not be cut off there."""
+    grows = "row 3: k2, k1-yo-k1, k2\nrow 4 (WS): p7\nrow 5: k7\nrow 6 (WS): p2, p3tog, p2"
+    chart = parse_chart(f"rows 1, 7, 8: k5\nrow 2 (WS): p5\n{grows}")
+    grown = Segment("panel", Pattern("own-leaf", check_chart(chart), ("panel",), "figure"), 1)
+    ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
+    for height in range(150, 260, 7):
+        piece = Piece("t", 250, height, Gauge(20, 28), (edge, ground, grown, ground, edge))
+        pattern = compile_piece(piece)
+        assert pattern.rows_plan.body % 8 not in (3, 4, 5)
+        assert not list(audit(pattern.rows, pattern.cast_on.cast_on))
+
+
+def test_short_rows_are_not_laid_beside_other_panels():
+    chart = parse_chart("row 1: k3, w&t, leave 2\nrow 2 (WS): leave 3, p3\nrow 3: k6\nrow 4 (WS): p6")
+    short = Segment("panel", Pattern("own-short", check_chart(chart), ("panel",), "figure"), 1)
+    ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
+    with pytest.raises(IllegalPiece, match="has short rows"):
+        compile_piece(Piece("t", 250, 300, Gauge(20, 28), (edge, ground, short, ground, edge)))
+
+
+def test_markers_stand_between_sections_and_terms_cross_the_ocean():
+    ground, edge = segment("background", "seed", 6), segment("edge", "garter", 4)
+    piece = Piece("t", 150, 200, Gauge(20, 28), (edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge))
+    row = next(r for r in compile_piece(piece).rows if r.section == "body" and r.crossing_parts)
+    text = row_text(row, Wording(markers=True))
+    assert text.count(", sm, ") == len(row.parts) - 1
+    assert tuple(parse_ops(text.replace("sm, ", ""))) == row.worked
+    left = row_text(row, Wording(left_handed=True))
+    assert mirrored_row(parse_ops(left)) == row.worked
+    british = Wording(british=True).terms("Bind off in seed; gauge over stockinette, seedling")
+    assert british == "Cast off in moss; tension over stocking stitch, seedling"
+
+
+def test_slipped_stitches_are_known_by_the_face_they_had():
+    ground, edge = segment("background", "slipped-rib", 8), segment("edge", "garter", 4)
+    piece = Piece("t", 150, 200, Gauge(20, 28), (edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge))
+    pattern = compile_piece(piece)
+    row = next(r for r in pattern.rows if r.section == "body" and r.number % 2 == 0)
+    faces_ = pattern.faces_before(row.number)
+    assert len(faces_) == row.before
+    assert hint(row.parts[1], row.side, faces_[4 : 4 + row.parts[1].takes]) == "purl"

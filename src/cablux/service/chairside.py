@@ -12,8 +12,9 @@ from ..core.pattern.words import hint, part_text
 from ..core.tracking import Event, EventKind, State, fold
 from ..store import repository
 from ..store.database import Database
+from .documents import now
 from .errors import NotFound
-from .projects import Project, now
+from .projects import Project
 
 
 @dataclass(frozen=True)

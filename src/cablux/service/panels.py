@@ -9,6 +9,7 @@ from functools import cached_property, lru_cache
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from sqlalchemy.orm import Session
 
 from ..core.composing import blank
 from ..core.errors import IllegalChart, Problem
@@ -20,9 +21,8 @@ from ..core.notation.grid import parse_grid
 from ..core.notation.lint import Warning
 from ..store.database import Database
 from ..store.repository import PANELS, Stored
-from .errors import NotFound
+from .documents import Documents
 from .ownpatterns import PLAIN, ChartText, pattern_file
-from .projects import now
 
 
 class PanelFile(BaseModel):
@@ -98,7 +98,7 @@ class Panels:
     """The panels of one database."""
 
     def __init__(self, database: Database) -> None:
-        self.database = database
+        self.documents = Documents(database, PANELS, "panel")
 
     @staticmethod
     def chart_of(file: PanelFile) -> Chart:
@@ -108,8 +108,7 @@ class Panels:
     def create(self, file: PanelFile) -> int:
         """Stores a new panel; returns its number."""
         _chart(file.chart)
-        with self.database.writing() as session:
-            return PANELS.create(session, file.model_dump_json(), "New panel", now())
+        return self.documents.create(file.model_dump_json(), "New panel")
 
     def new(self, name: str, foundation: str, rows: int) -> int:
         """A panel of plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
@@ -131,41 +130,30 @@ class Panels:
 
     def open(self, panel_id: int) -> Panel:
         """A panel by number. Raises NotFound."""
-        with self.database.reading() as session:
-            stored = PANELS.load(session, panel_id)
-        if stored is None:
-            raise NotFound("There is no such panel; it may have been removed.")
-        return _open(stored)
+        return _open(self.documents.open(panel_id))
 
     def all(self) -> list[Panel]:
         """Every panel, the last changed first."""
-        with self.database.reading() as session:
-            return [_open(stored) for stored in PANELS.load_all(session)]
+        return [_open(stored) for stored in self.documents.all()]
 
     def change(self, panel_id: int, label: str, change: Callable[[PanelFile], PanelFile]) -> Panel:
         """Applies a change and keeps it as a step that can be undone; what it raises leaves all as it was."""
-        with self.database.writing() as session:
-            stored = PANELS.load(session, panel_id)
-            if stored is None:
-                raise NotFound("There is no such panel; it may have been removed.")
-            before = _read(stored.document)
+
+        def checked(_: Session, document: str) -> str:
+            before = _read(document)
             after = change(before)
             _chart(after.chart)
-            if after != before:
-                PANELS.append(session, panel_id, after.model_dump_json(), label, now())
-        return self.open(panel_id)
+            return after.model_dump_json() if after != before else document
+
+        return _open(self.documents.change(panel_id, label, checked))
 
     def move(self, panel_id: int, by: int) -> Panel:
         """One step back (−1) or forward (+1) in the history; nothing where there is none."""
-        self.open(panel_id)
-        with self.database.writing() as session:
-            PANELS.move(session, panel_id, by, now())
-        return self.open(panel_id)
+        return _open(self.documents.move(panel_id, by))
 
     def remove(self, panel_id: int) -> None:
         """Deletes a panel for good; projects that use it keep their own copy."""
-        with self.database.writing() as session:
-            PANELS.remove(session, panel_id)
+        self.documents.remove(panel_id)
 
 
 def read_chart(text: str, work: Work = "marked") -> Chart:

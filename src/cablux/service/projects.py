@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from functools import lru_cache
 
 from sqlalchemy.orm import Session
@@ -17,7 +17,7 @@ from ..core.units import Unit
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import PROJECTS, Stored
-from .errors import NotFound
+from .documents import Documents
 from .files import ProjectFile, read_project
 
 
@@ -83,23 +83,17 @@ def numbers(piece: Piece) -> Numbers:
     return Numbers(plan(piece), plan_rows(piece), width, sd, chance)
 
 
-def now() -> datetime:
-    """The time, UTC, as stored."""
-    return datetime.now(UTC).replace(tzinfo=None)
-
-
 class Projects:
     """The projects of one database."""
 
     def __init__(self, database: Database) -> None:
         self.database = database
+        self.documents = Documents(database, PROJECTS, "project")
 
     def create(self, file: ProjectFile) -> int:
         """Stores a new project; returns its id."""
         file.piece()
-        with self.database.writing() as session:
-            _keep_patterns(session, file)
-            return PROJECTS.create(session, file.text(), "New project", now())
+        return self.documents.create(file.text(), "New project", lambda session: _keep_patterns(session, file))
 
     def import_text(self, text: str | bytes) -> int:
         """Stores a project from a project file's text. Raises BadFile or IllegalPiece."""
@@ -107,16 +101,11 @@ class Projects:
 
     def open(self, project_id: int) -> Project:
         """A project by id. Raises NotFound."""
-        with self.database.reading() as session:
-            stored = PROJECTS.load(session, project_id)
-        if stored is None:
-            raise NotFound("There is no such project; it may have been removed.")
-        return _open(stored)
+        return _open(self.documents.open(project_id))
 
     def all(self) -> list[Project]:
         """Every project, the last changed first."""
-        with self.database.reading() as session:
-            return [_open(stored) for stored in PROJECTS.load_all(session)]
+        return [_open(stored) for stored in self.documents.all()]
 
     def change(self, project_id: int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
         """Applies a change and keeps it as a step that can be undone.
@@ -124,17 +113,15 @@ class Projects:
         Whatever `change` or the new piece's check raises leaves everything as it was; a change that changes
         nothing is no step.
         """
-        with self.database.writing() as session:
-            stored = PROJECTS.load(session, project_id)
-            if stored is None:
-                raise NotFound("There is no such project; it may have been removed.")
-            before = _open(stored)
-            after = change(before.file)
+
+        def checked(session: Session, document: str) -> str:
+            before = _read(document)
+            after = change(before)
             numbers(_piece(after))  # refuses what cannot be knitted
-            if after != before.file:
-                _keep_patterns(session, after)
-                PROJECTS.append(session, project_id, after.text(), label, now())
-        return self.open(project_id)
+            _keep_patterns(session, after)
+            return after.text() if after != before else document
+
+        return _open(self.documents.change(project_id, label, checked))
 
     def change_piece(self, project_id: int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on the piece alone."""
@@ -142,22 +129,15 @@ class Projects:
 
     def undo(self, project_id: int) -> Project:
         """One step back; nothing where there is none."""
-        return self._move(project_id, -1)
+        return _open(self.documents.move(project_id, -1))
 
     def redo(self, project_id: int) -> Project:
         """One step forward again."""
-        return self._move(project_id, +1)
-
-    def _move(self, project_id: int, by: int) -> Project:
-        self.open(project_id)
-        with self.database.writing() as session:
-            PROJECTS.move(session, project_id, by, now())
-        return self.open(project_id)
+        return _open(self.documents.move(project_id, +1))
 
     def remove(self, project_id: int) -> None:
         """Deletes a project for good."""
-        with self.database.writing() as session:
-            PROJECTS.remove(session, project_id)
+        self.documents.remove(project_id)
 
 
 def _keep_patterns(session: Session, file: ProjectFile) -> None:

@@ -129,8 +129,8 @@ class Bobble(Op):
 
 
 @dataclass(frozen=True)
-class WrapTurn(_Alike):
-    """Wrap and turn: the yarn goes round the next stitch, which is not worked, and the work is turned."""
+class _Waiting(_Alike):
+    """A loop that is not worked in this row."""
 
     @property
     def takes(self) -> int:
@@ -139,6 +139,11 @@ class WrapTurn(_Alike):
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
         return (MadeLoop((0,), Face.KNIT, slipped=True),)
+
+
+@dataclass(frozen=True)
+class WrapTurn(_Waiting):
+    """Wrap and turn: the yarn goes round the next stitch, which is not worked, and the work is turned."""
 
     @property
     def token(self) -> str:
@@ -146,37 +151,8 @@ class WrapTurn(_Alike):
 
 
 @dataclass(frozen=True)
-class Turn(_Alike):
-    """The work is turned in the middle of a row, before a double stitch (German short rows)."""
-
-    @property
-    def takes(self) -> int:
-        return 0
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return ()
-
-    @property
-    def cells(self) -> int:
-        return 0
-
-    @property
-    def token(self) -> str:
-        return "turn"
-
-
-@dataclass(frozen=True)
-class DoubleStitch(_Alike):
+class DoubleStitch(_Waiting):
     """The first loop after a turn, pulled up over the needle until both its legs show; it counts as one."""
-
-    @property
-    def takes(self) -> int:
-        return 1
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), Face.KNIT, slipped=True),)
 
     @property
     def token(self) -> str:
@@ -184,16 +160,8 @@ class DoubleStitch(_Alike):
 
 
 @dataclass(frozen=True)
-class Leave(_Alike):
+class Leave(_Waiting):
     """A loop that a short row does not reach."""
-
-    @property
-    def takes(self) -> int:
-        return 1
-
-    @cached_property
-    def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), Face.KNIT, slipped=True),)
 
     @property
     def counted(self) -> str:
@@ -205,8 +173,8 @@ class Leave(_Alike):
 
 
 @dataclass(frozen=True)
-class NoStitch(_Alike):
-    """An empty cell, which keeps a chart's columns one above the other; nothing is worked."""
+class _Nothing(_Alike):
+    """A mark in the row that works no loop."""
 
     @property
     def takes(self) -> int:
@@ -215,6 +183,20 @@ class NoStitch(_Alike):
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
         return ()
+
+
+@dataclass(frozen=True)
+class Turn(_Nothing):
+    """The work is turned in the middle of a row, before a double stitch (German short rows)."""
+
+    @property
+    def token(self) -> str:
+        return "turn"
+
+
+@dataclass(frozen=True)
+class NoStitch(_Nothing):
+    """An empty cell, which keeps a chart's columns one above the other; nothing is worked."""
 
     @property
     def cells(self) -> int:
