@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from cablux.core.errors import AmbiguousText, InvalidText
 from cablux.core.notation import audit, parse_chart, parse_ops
+from cablux.core.notation.grid import read_any
 
 
 def meaning(text: str) -> tuple[str, tuple[tuple, ...]]:
@@ -71,6 +74,14 @@ CORPUS = [
     ("Row 1 (RS): p1, *k2, p1; rep from * to end\nRow 2: *k1, p2; rep from * to last st, k1",
      "3 + 1; p1 | k2, p1 |; p1 | k2, p1 |"),
     ("Rnd 1: (k1, p1) around.\nRnd 2: (k2, p2) around.", "4; k1, p1, k1, p1; k2, p2"),
+    ("Row 1 RS: K2, *P4, C4F; rep from * to last 5 sts, P5.\nRow 2 WS: K5, *P4, K4; rep from * to last 2 sts, P2.",
+     "8 + 7; k2 | p4, 2/2 LC | p5; k2 | p4, k4 | p5"),
+    ("Row 1 (right side): K3, [P2, K4] twice, P2, K3.\n2nd and every alt row: K the knit sts and P the purl sts.\n"
+     "Row 3. k3, p2, C4B, p2, C4F, p2, k3", "20; k3, p2, k4, p2, k4, p2, k3; k3, p2, k4, p2, k4, p2, k3; "
+     "k3, p2, 2/2 RC, p2, 2/2 LC, p2, k3; k3, p2, k4, p2, k4, p2, k3"),
+    ("R1: k4, p2\nR2: k4, p2\nNext row: 2/2 LC, p2", "6; k4, p2; k4, p2; 2/2 LC, p2"),
+    ("Foundation row: p2, k4, p2\nRow 1: p2, 2/2 LC, p2\nRow 2: p2, k4, p2", "8; p2, 2/2 LC, p2; p2, k4, p2"),
+    ("Rows 2, 4, 6 & 8 (WS): Purl.\nRows 1, 5: k8\nRow 3: C8F\nRow 7: k 8", "8; k8; k8; 4/4 LC; k8; k8; k8; k8; k8"),
 ]  # fmt: skip
 
 
@@ -129,3 +140,20 @@ def test_the_reader_can_be_told_whether_unmarked_rows_are_flat_or_rounds():
     assert parse_chart(text.replace("Row 1", "Row 1 (RS)")).ops(2) == parse_ops("p2, k1")
     assert parse_chart(text.replace("Row 1", "Row 1 (RS)"), work="round").ops(2) == parse_ops("p1, k2")
     assert audit(parse_chart(text)) == ()
+
+
+WORDS = "row 1 2 3 (RS) (WS): ; , . * k p k2 p3 C4F 2/2 LC rep from * to last sts ( ) [ ] times twice knit the knits"
+WORDS += " and purl across set-up rows all WS even multiple of 8 plus 4 name: allow: (24 sts) until 5 remain 3/ x – \n"
+WORDS += " # as row 1"
+
+
+@settings(max_examples=300)
+@given(st.lists(st.sampled_from(WORDS.split(" ")), max_size=40).map(" ".join))
+def test_no_heap_of_words_does_anything_but_be_read_or_refused_where_it_stands(text):
+    try:
+        chart = read_any(text)
+    except (InvalidText, AmbiguousText) as error:
+        assert all(p.message and p.line >= 1 and p.column >= 1 for p in error.problems)
+        assert max(p.line for p in error.problems) <= text.count("\n") + 1
+    else:
+        audit(chart)

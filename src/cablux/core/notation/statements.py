@@ -20,19 +20,24 @@ Every = Literal["", "odd", "even"]
 
 _NUMBER = r"\d+(?:st|nd|rd|th)?"
 _NUMBERS = rf"{_NUMBER}(?:\s*(?:,|and|&|[–—-]|to|through|,\s*and)\s*{_NUMBER})*"
-_SIDE = r"\(\s*(RS|WS|right\s+side|wrong\s+side)[^)]*\)"
+_SIDE = r"(?:\(\s*(?:RS|WS|right\s+side|wrong\s+side)[^)]*\)|(?:RS|WS)\b)"
 _WORD = r"(?:row|rnd|round)"
+_SETUP = r"(?:set-?\s?up|foundation|preparation)"
 _EVERY = (
     rf"(?:\s*(?:,\s*)?(?:and\s+)?(?:all|every|each)\s+(?:other\s+|following\s+|foll\.?\s+)*"
     rf"(?P<every>even|odd|alternate|alt\.?|WS|RS|wrong\s+side|right\s+side)(?:-?numbered)?(?:\s+{_WORD}s?)?)"
 )
 HEAD = re.compile(
     rf"(?:(?<=^)|(?<=\n)|(?<=[.;!)]\s)|(?<=[.;!)]))[ \t]*(?:"
-    rf"(?P<setup>set-?\s?up)\s+{_WORD}s?\s*(?P<setnum>{_NUMBERS})?"
-    rf"|{_WORD}s?\s+(?P<nums>[\d][\d\s,–—&-]*(?:(?:and|to|through|&|–|—|-|,)\s*\d+\s*)*?)(?P<parity>\s+(?:even|odd)(?:-numbered)?)?"
+    rf"(?P<setup>{_SETUP})\s+{_WORD}s?\s*(?P<setnum>{_NUMBERS})?"
+    rf"|(?P<next>next\s+{_WORD})"
+    rf"|(?:{_WORD}s?\s+|r\.?\s?(?=\d))(?P<nums>[\d][\d\s,–—&-]*(?:(?:and|to|through|&|–|—|-|,)\s*\d+\s*)*?)"
+    rf"(?P<parity>\s+(?:even|odd)(?:-numbered)?)?"
     rf"|(?P<ordinal>{_NUMBERS})\s+(?:and\s+)?{_WORD}s?"
-    rf"|(?P<all>(?:all\s+|every\s+)?(?P<which>WS|RS|even(?:-numbered)?|odd(?:-numbered)?|wrong\s+side|right\s+side|alternate)\s+{_WORD}s)"
-    rf")\s*(?P<side1>{_SIDE})?{_EVERY}?\s*(?P<side2>{_SIDE})?\s*(?P<stop>:|=|\s[–—-]\s)[ \t]*",
+    rf"|(?P<ordinal2>{_NUMBERS})(?=\s+and\s+every)"
+    rf"|(?P<all>(?:all\s+|every\s+)?(?P<which>WS|RS|even(?:-numbered)?|odd(?:-numbered)?|wrong\s+side|right\s+side"
+    rf"|alternate)\s+{_WORD}s)"
+    rf")\s*(?P<side1>{_SIDE})?{_EVERY}?\s*(?P<side2>{_SIDE})?\s*(?P<stop>:|=|\.(?=\s)|\s[–—-]\s)[ \t]*",
     re.I,
 )
 FIELD = re.compile(r"(?P<field>name|multiple|allow)\s*:\s*(?P<value>[^\n#]*)", re.I)
@@ -76,9 +81,12 @@ def statements(text: str) -> Iterator[Statement]:
     heads = [*HEAD.finditer(text)]
     cuts = [m.start() for m in heads] + [len(text)]
     yield from _loose(text, 0, cuts[0])
+    last = 0
     for head, stop in zip(heads, cuts[1:], strict=True):
         end = _row_end(text, head.end(), stop)
-        yield _row(text, head, end)
+        row = _row(text, head, end, last + 1)
+        last = max(row.numbers, default=last) if row.kind == "row" else last
+        yield row
         yield from _loose(text, end, stop)
 
 
@@ -115,7 +123,8 @@ def _loose(text: str, start: int, stop: int) -> Iterator[Statement]:
             yield Statement("unknown", at, at, end)
 
 
-def _row(text: str, head: re.Match[str], end: int) -> Statement:
+def _row(text: str, head: re.Match[str], end: int, following: int) -> Statement:
+    """A row with its numbers; `following` is the number of a “next row”."""
     at = head.start() + len(head[0]) - len(head[0].lstrip())
     side = _mark(head["side1"] or head["side2"] or "")
     if head["setup"]:
@@ -124,7 +133,8 @@ def _row(text: str, head: re.Match[str], end: int) -> Statement:
     if head["all"]:
         every, side = _parity(head["which"], side)
         return Statement("row", at, head.end(), end, (), side, every)
-    numbers = row_numbers(head["nums"] or head["ordinal"], at)
+    written = head["nums"] or head["ordinal"] or head["ordinal2"]
+    numbers = row_numbers(written, at) if written else (following,)
     if head["every"]:
         every, side = _parity(head["every"], side)
         if head["every"].lower().startswith("alt"):
