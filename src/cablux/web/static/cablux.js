@@ -327,6 +327,9 @@ function showStart() {
 }
 document.addEventListener("DOMContentLoaded", showStart);
 
+// What has been unfolded stays so.
+let unfolded = [];
+
 // After a change on the bench the keyboard stays with the chosen segment, and a message that is mended goes away.
 function swapTarget(event) {
   const target = event.detail.ctx && event.detail.ctx.target;
@@ -336,10 +339,12 @@ document.addEventListener("htmx:before:swap", (event) => {
   const focus = document.activeElement;
   const onNeedle = swapTarget(event) === "#bench" && focus && focus.closest("[data-segment]");
   document.body.dataset.needle = onNeedle ? "yes" : "";
+  unfolded = [...document.querySelectorAll("details[id][open]")].map((fold) => fold.id);
 });
 document.addEventListener("htmx:after:swap", (event) => {
   showStart();
   freshFields();
+  for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
   showCursor();
   sift();
   if (["#bench", "#composer"].includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();
