@@ -13,7 +13,7 @@ from ..core.layout.piece import Piece
 from ..core.notation import Chart, audit, format_chart, lint
 from ..core.notation.audit import check as check_counts
 from ..core.notation.grid import format_grid, read_any
-from ..core.notation.lint import Warning
+from ..core.notation.lint import Caution
 from ..core.pattern.chartwords import Work, chart_words
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..render.chartfile import chart_file_png, chart_file_svg
@@ -31,7 +31,7 @@ class ChartReport:
 
     problems: tuple[Problem, ...]
     chart: Chart | None
-    warnings: tuple[Warning, ...] = ()
+    warnings: tuple[Caution, ...] = ()
 
     @property
     def ok(self) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session
@@ -15,6 +16,33 @@ from .errors import NotFound
 def now() -> datetime:
     """The time, UTC, as stored."""
     return datetime.now(UTC).replace(tzinfo=None)
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A document that has been opened, where it stands in its history."""
+
+    stored: Stored
+
+    @property
+    def id(self) -> int:
+        """Its number."""
+        return self.stored.id
+
+    @property
+    def position(self) -> int:
+        """Which step of its history it is."""
+        return self.stored.position
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back; empty where there is nothing."""
+        return self.stored.undo_label
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would do again; empty where there is nothing."""
+        return self.stored.redo_label
 
 
 class Documents:

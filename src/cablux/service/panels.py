@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
-from datetime import datetime
+from dataclasses import replace
 from functools import cached_property, lru_cache
 from typing import Annotated
 
@@ -18,10 +17,10 @@ from ..core.library import FamilyName, Pattern, Use
 from ..core.notation import Chart, audit, format_chart, lint, parse_chart
 from ..core.notation.charttext import Work
 from ..core.notation.grid import parse_grid
-from ..core.notation.lint import Warning
+from ..core.notation.lint import Caution
 from ..store.database import Database
-from ..store.repository import PANELS, Stored
-from .documents import Documents
+from ..store.repository import PANELS
+from .documents import Documents, Opened
 from .ownpatterns import PLAIN, ChartText, pattern_file
 
 
@@ -50,16 +49,13 @@ def _audit(chart: Chart) -> tuple[Problem, ...]:
     return audit(chart)
 
 
-@dataclass(frozen=True)
-class Panel:
+class Panel(Opened):
     """An opened panel."""
 
-    id: int
-    file: PanelFile
-    position: int
-    undo_label: str
-    redo_label: str
-    changed: datetime
+    @property
+    def file(self) -> PanelFile:
+        """The panel as it is stored."""
+        return _read(self.stored.document)
 
     @property
     def chart(self) -> Chart:
@@ -81,7 +77,7 @@ class Panel:
         return _audit(chart)
 
     @cached_property
-    def warnings(self) -> tuple[Warning, ...]:
+    def warnings(self) -> tuple[Caution, ...]:
         """What the lint finds, once the counts agree."""
         return () if self.problems else lint(self.chart)
 
@@ -130,11 +126,11 @@ class Panels:
 
     def open(self, panel_id: int) -> Panel:
         """A panel by number. Raises NotFound."""
-        return _open(self.documents.open(panel_id))
+        return Panel(self.documents.open(panel_id))
 
     def all(self) -> list[Panel]:
         """Every panel, the last changed first."""
-        return [_open(stored) for stored in self.documents.all()]
+        return [Panel(stored) for stored in self.documents.all()]
 
     def change(self, panel_id: int, label: str, change: Callable[[PanelFile], PanelFile]) -> Panel:
         """Applies a change and keeps it as a step that can be undone; what it raises leaves all as it was."""
@@ -145,11 +141,11 @@ class Panels:
             _chart(after.chart)
             return after.model_dump_json() if after != before else document
 
-        return _open(self.documents.change(panel_id, label, checked))
+        return Panel(self.documents.change(panel_id, label, checked))
 
     def move(self, panel_id: int, by: int) -> Panel:
         """One step back (−1) or forward (+1) in the history; nothing where there is none."""
-        return _open(self.documents.move(panel_id, by))
+        return Panel(self.documents.move(panel_id, by))
 
     def remove(self, panel_id: int) -> None:
         """Deletes a panel for good; projects that use it keep their own copy."""
@@ -170,17 +166,6 @@ def plain_name(name: str) -> str:
     if not plain:
         raise IllegalChart((Problem("Give the panel a name, in plain words."),))
     return plain
-
-
-def _open(stored: Stored) -> Panel:
-    return Panel(
-        id=stored.id,
-        file=_read(stored.document),
-        position=stored.position,
-        undo_label=stored.undo_label,
-        redo_label=stored.redo_label,
-        changed=stored.changed,
-    )
 
 
 @lru_cache(maxsize=512)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
 from functools import lru_cache
 
 from sqlalchemy.orm import Session
@@ -16,8 +15,8 @@ from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.units import Unit
 from ..store import repository
 from ..store.database import Database
-from ..store.repository import PROJECTS, Stored
-from .documents import Documents
+from ..store.repository import PROJECTS
+from .documents import Documents, Opened
 from .files import ProjectFile, read_project
 
 
@@ -37,16 +36,13 @@ class Numbers:
         return 1.2816 * self.sd_um
 
 
-@dataclass(frozen=True)
-class Project:
+class Project(Opened):
     """An opened project."""
 
-    id: int
-    file: ProjectFile
-    position: int
-    undo_label: str
-    redo_label: str
-    changed: datetime
+    @property
+    def file(self) -> ProjectFile:
+        """The project file that it is."""
+        return _read(self.stored.document)
 
     @property
     def name(self) -> str:
@@ -101,11 +97,11 @@ class Projects:
 
     def open(self, project_id: int) -> Project:
         """A project by id. Raises NotFound."""
-        return _open(self.documents.open(project_id))
+        return Project(self.documents.open(project_id))
 
     def all(self) -> list[Project]:
         """Every project, the last changed first."""
-        return [_open(stored) for stored in self.documents.all()]
+        return [Project(stored) for stored in self.documents.all()]
 
     def change(self, project_id: int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
         """Applies a change and keeps it as a step that can be undone.
@@ -121,7 +117,7 @@ class Projects:
             _keep_patterns(session, after)
             return after.text() if after != before else document
 
-        return _open(self.documents.change(project_id, label, checked))
+        return Project(self.documents.change(project_id, label, checked))
 
     def change_piece(self, project_id: int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on the piece alone."""
@@ -129,11 +125,11 @@ class Projects:
 
     def undo(self, project_id: int) -> Project:
         """One step back; nothing where there is none."""
-        return _open(self.documents.move(project_id, -1))
+        return Project(self.documents.move(project_id, -1))
 
     def redo(self, project_id: int) -> Project:
         """One step forward again."""
-        return _open(self.documents.move(project_id, +1))
+        return Project(self.documents.move(project_id, +1))
 
     def remove(self, project_id: int) -> None:
         """Deletes a project for good."""
@@ -144,17 +140,6 @@ def _keep_patterns(session: Session, file: ProjectFile) -> None:
     """Keeps the knitter's own patterns that a project uses, so that their pictures can be asked for by id."""
     for own in file.patterns:
         repository.keep_pattern(session, own.id, own.model_dump_json())
-
-
-def _open(stored: Stored) -> Project:
-    return Project(
-        id=stored.id,
-        file=_read(stored.document),
-        position=stored.position,
-        undo_label=stored.undo_label,
-        redo_label=stored.redo_label,
-        changed=stored.changed,
-    )
 
 
 @lru_cache(maxsize=256)

@@ -15,7 +15,7 @@ ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewe
 
 
 @dataclass(frozen=True)
-class Warning:
+class Caution:
     """One thing to look at twice: its name, where it stands, what it is and what would mend it."""
 
     name: str
@@ -31,10 +31,10 @@ class Rule:
 
     name: str
     looks_for: str
-    find: Callable[[Chart], Iterator[Warning]]
+    find: Callable[[Chart], Iterator[Caution]]
 
 
-def lint(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[Warning, ...]:
+def lint(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[Caution, ...]:
     """All warnings about a chart that passes the audit; those it allows only if `allowed`."""
     rules = [r for r in RULES if flat or r.name not in FLAT_ONLY]
     found = [w for rule in rules if allowed or rule.name not in chart.allow for w in rule.find(chart)]
@@ -51,12 +51,12 @@ def _crossings(chart: Chart) -> Iterator[tuple[int, int, Crossing | CrossedDecre
             at += op.takes
 
 
-def _tight_start(chart: Chart) -> Iterator[Warning]:
+def _tight_start(chart: Chart) -> Iterator[Caution]:
     rows = FIRST_ROWS - len(chart.setup)
     early = [(n, at, op) for n, at, op in _crossings(chart) if n <= rows]
     if early:
         number, at, op = early[0]
-        yield Warning(
+        yield Caution(
             "tight start",
             f"Row {number} crosses ({op.token}) right above the cast-on or the border; such a crossing is tight.",
             "Begin with two plain rows: shift the rows, or add set-up rows.",
@@ -65,12 +65,12 @@ def _tight_start(chart: Chart) -> Iterator[Warning]:
         )
 
 
-def _crowded(chart: Chart) -> Iterator[Warning]:
+def _crowded(chart: Chart) -> Iterator[Caution]:
     """The same two strands crossed again, one over the other, with fewer than two rows between."""
     crossed: dict[frozenset[int], int] = {}
     strands = list(range(chart.width(1)))
     fresh = len(strands)
-    found: dict[int, Warning] = {}
+    found: dict[int, Caution] = {}
     for number in range(1, 2 * chart.height + 1):  # once more round, for what the next repeat crosses again
         ops = chart.ops(number)
         at = 0
@@ -98,9 +98,9 @@ def _pairs(op: Crossing, strands: list[int], at: int) -> list[frozenset[int]]:
     return [frozenset((a, b)) for a in strands[at : at + first] for b in strands[far : far + last]]
 
 
-def _crowded_at(row: int, stitch: int, since: int) -> Warning:
+def _crowded_at(row: int, stitch: int, since: int) -> Caution:
     below = "in the row below" if since == 1 else f"{since} rows below"
-    return Warning(
+    return Caution(
         "crowded",
         f"Row {row} crosses strands again that were crossed {below}.",
         "Leave at least two rows between.",
@@ -109,7 +109,7 @@ def _crowded_at(row: int, stitch: int, since: int) -> Warning:
     )
 
 
-def _mixed_lean(chart: Chart) -> Iterator[Warning]:
+def _mixed_lean(chart: Chart) -> Iterator[Caution]:
     for number, row in chart.numbered():
         below, at = chart.faces_below(number), 0
         for op in row.ops():
@@ -118,7 +118,7 @@ def _mixed_lean(chart: Chart) -> Iterator[Warning]:
                 over_at = at if op.lean.value == "L" else at + first + len(op.centre)
                 for i, stitch in enumerate(op.over):
                     if below[over_at + i] is Face.PURL and stitch.face is Face.KNIT:
-                        yield Warning(
+                        yield Caution(
                             "purl on top",
                             f"Row {number}: {op.token} brings a purl stitch to the front and knits it; "
                             "the lean may be mixed up.",
@@ -134,7 +134,7 @@ def _other_lean(op: Crossing) -> str:
     return op.mirrored().token
 
 
-def _same_lean(chart: Chart) -> Iterator[Warning]:
+def _same_lean(chart: Chart) -> Iterator[Caution]:
     for number, row in chart.numbered():
         ops = row.ops()
         shapes = [_shape(op) for op in ops]
@@ -144,7 +144,7 @@ def _same_lean(chart: Chart) -> Iterator[Warning]:
         for i, op in enumerate(ops[: len(ops) // 2]):
             partner = ops[-1 - i]
             if isinstance(op, Crossing) and isinstance(partner, Crossing) and op.lean is partner.lean:
-                yield Warning(
+                yield Caution(
                     "same lean",
                     f"Row {number}: two crossings that stand like a mirrored pair both lean "
                     f"{'left' if op.lean.value == 'L' else 'right'}.",
@@ -163,10 +163,10 @@ def _shape(op: Op) -> object:
     return op.token if op.mirrored() == op else frozenset((op.token, op.mirrored().token))
 
 
-def _wrong_side(chart: Chart) -> Iterator[Warning]:
+def _wrong_side(chart: Chart) -> Iterator[Caution]:
     for number, at, op in _crossings(chart):
         if number % 2 == 0:
-            yield Warning(
+            yield Caution(
                 "wrong-side crossing",
                 f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
                 "Put crossings on odd rows, or work in the round.",
@@ -176,11 +176,11 @@ def _wrong_side(chart: Chart) -> Iterator[Warning]:
             return
 
 
-def _wide(chart: Chart) -> Iterator[Warning]:
+def _wide(chart: Chart) -> Iterator[Caution]:
     for number, at, op in _crossings(chart):
         size = op.count if isinstance(op, CrossedDecrease) else max(len(op.over), len(op.under))
         if size > WIDEST:
-            yield Warning(
+            yield Caution(
                 "wide crossing",
                 f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains the yarn and the hands.",
                 "Take fewer stitches, a softer yarn or a larger needle.",
@@ -190,7 +190,7 @@ def _wide(chart: Chart) -> Iterator[Warning]:
             return
 
 
-def _lopsided(chart: Chart) -> Iterator[Warning]:
+def _lopsided(chart: Chart) -> Iterator[Caution]:
     """A repeat worked flat whose two sides do not end alike."""
     if chart.multiple == 1 or _ends_alike(chart, 0):
         return
@@ -200,7 +200,7 @@ def _lopsided(chart: Chart) -> Iterator[Warning]:
         if more
         else "Stitches outside the repeat can make both sides alike."
     )
-    yield Warning("lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend)
+    yield Caution("lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend)
 
 
 def _ends_alike(chart: Chart, more: int) -> bool:
@@ -218,14 +218,14 @@ def _run(faces: tuple[Face, ...]) -> tuple[Face, int]:
     return faces[0], next((i for i, face in enumerate(faces) if face is not faces[0]), len(faces))
 
 
-def _open_strands(chart: Chart) -> Iterator[Warning]:
+def _open_strands(chart: Chart) -> Iterator[Caution]:
     """Knit strands that do not come back under row 1: the next repeat would not continue them."""
     if not chart.setup:
         return
     below, top = chart.faces_below(1), chart.faces_after(chart.height)
     off = [i for i, (a, b) in enumerate(zip(below, top, strict=False), start=1) if a is not b]
     if off:
-        yield Warning(
+        yield Caution(
             "does not meet",
             f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at stitch {off[0]}: "
             "the next repeat will not continue this one.",

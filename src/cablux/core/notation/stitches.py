@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Literal
+from typing import ClassVar, Literal
 
 from .operations import Face, MadeLoop, Op
 
@@ -41,7 +41,13 @@ class Stitch(Op):
 
 @dataclass(frozen=True)
 class _Alike(Op):
-    """An operation that looks the same in a mirror and from behind."""
+    """An operation that looks the same in a mirror and from behind, and has one name."""
+
+    NAME: ClassVar[str] = ""
+
+    @property
+    def token(self) -> str:
+        return self.NAME
 
     def wrong_side(self) -> Op:
         return self
@@ -145,31 +151,25 @@ class _Waiting(_Alike):
 class WrapTurn(_Waiting):
     """Wrap and turn: the yarn goes round the next stitch, which is not worked, and the work is turned."""
 
-    @property
-    def token(self) -> str:
-        return "w&t"
+    NAME = "w&t"
 
 
 @dataclass(frozen=True)
 class DoubleStitch(_Waiting):
     """The first loop after a turn, pulled up over the needle until both its legs show; it counts as one."""
 
-    @property
-    def token(self) -> str:
-        return "ds"
+    NAME = "ds"
 
 
 @dataclass(frozen=True)
 class Leave(_Waiting):
     """A loop that a short row does not reach."""
 
+    NAME = "leave 1"
+
     @property
     def counted(self) -> str:
         return "leave {}"
-
-    @property
-    def token(self) -> str:
-        return "leave 1"
 
 
 @dataclass(frozen=True)
@@ -189,22 +189,18 @@ class _Nothing(_Alike):
 class Turn(_Nothing):
     """The work is turned in the middle of a row, before a double stitch (German short rows)."""
 
-    @property
-    def token(self) -> str:
-        return "turn"
+    NAME = "turn"
 
 
 @dataclass(frozen=True)
 class NoStitch(_Nothing):
     """An empty cell, which keeps a chart's columns one above the other; nothing is worked."""
 
+    NAME = "no-st"
+
     @property
     def cells(self) -> int:
         return 1
-
-    @property
-    def token(self) -> str:
-        return "no-st"
 
 
 K = Stitch(Face.KNIT)
