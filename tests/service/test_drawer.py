@@ -62,7 +62,7 @@ def test_the_facts_of_a_pattern_are_those_of_the_trade():
 def test_every_pattern_has_a_page_with_chart_words_and_ways(drawer, pattern_id):
     shown = show(drawer.find(pattern_id))
     assert shown.converged and shown.words and shown.svg.startswith("<svg")
-    assert all(op.symbol and op.ways and op.ways[0].text.endswith(".") for op in shown.ops)
+    assert all(op.symbol and op.ways and op.ways[0].text.endswith(".") for op in shown.key)
 
 
 def test_a_panel_taken_in_from_prose_joins_the_drawer_and_keeps_its_history(panels, drawer):

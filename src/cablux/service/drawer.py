@@ -2,22 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
 from ..core.fabric.tile import draw
 from ..core.library import LIBRARY, Pattern
-from ..core.notation import Chart, Op
 from ..core.pattern.chartwords import ChartWords, Work, chart_words
 from ..core.pattern.facts import ATTENTION, Facts, facts
-from ..core.pattern.howto import Way, ways
 from ..core.pattern.wording import PLAIN_WORDS, Wording
-from ..render.chart import symbol_svg
 from ..render.chartfile import panel_svg
 from ..store import repository
 from ..store.database import Database
 from .errors import NotFound
+from .keys import KeyEntry, key_of
 from .ownpatterns import OWN, PatternFile
 from .panels import Panels
 
@@ -133,24 +130,13 @@ def _place(entry: Entry) -> tuple[int, int, str]:
 
 
 @dataclass(frozen=True)
-class OpShown:
-    """An operation on a pattern's page: its symbol, names, and every way of working it."""
-
-    symbol: str
-    name: str
-    other_name: str
-    behind: str
-    ways: tuple[Way, ...]
-
-
-@dataclass(frozen=True)
 class Shown:
     """A pattern's own page."""
 
     entry: Entry
     svg: str
     words: tuple[ChartWords, ...]
-    ops: tuple[OpShown, ...]
+    key: tuple[KeyEntry, ...]
     converged: bool
 
 
@@ -162,22 +148,6 @@ def show(entry: Entry, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> S
         entry=entry,
         svg=panel_svg(pattern.chart, pattern.family),
         words=chart_words(pattern.chart, wording, work),
-        ops=shown_ops(pattern.chart),
+        key=key_of(op for row in (*pattern.chart.setup, *pattern.chart.rows) for op in row.ops()),
         converged=tile.converged,
-    )
-
-
-def shown_ops(chart: Chart) -> tuple[OpShown, ...]:
-    """Each operation of a chart once, plain stitches first, the widest last."""
-    found: Iterable[Op] = dict.fromkeys(op for row in (*chart.setup, *chart.rows) for op in row.ops())
-    ops = sorted(found, key=lambda op: (op.takes, op.token))
-    return tuple(
-        OpShown(
-            symbol_svg(op),
-            op.token,
-            op.hold_token if op.hold_token != op.token else "",
-            op.wrong_side().token,
-            ways(op),
-        )
-        for op in ops
     )

@@ -16,7 +16,7 @@ from ..core.fabric.tile import MAX_LOOPS
 from ..core.library import FamilyName, Pattern, Use
 from ..core.notation import Chart, audit, format_chart, lint, parse_chart
 from ..core.notation.charttext import Work
-from ..core.notation.grid import parse_grid
+from ..core.notation.grid import read_any
 from ..core.notation.lint import Caution
 from ..store.database import Database
 from ..store.repository import PANELS
@@ -112,7 +112,7 @@ class Panels:
 
     def take_in(self, text: str, work: Work = "marked", name: str = "") -> int:
         """A panel from chart text, prose or a CSV grid. Raises InvalidText or AmbiguousText; counts may disagree."""
-        chart = read_chart(text, work)
+        chart = read_any(text, work)
         if name.strip() or chart.name == "Unnamed":
             chart = replace(chart, name=plain_name(name or "Panel from text"))
         return self.create(PanelFile(chart=format_chart(chart)))
@@ -150,14 +150,6 @@ class Panels:
     def remove(self, panel_id: int) -> None:
         """Deletes a panel for good; projects that use it keep their own copy."""
         self.documents.remove(panel_id)
-
-
-def read_chart(text: str, work: Work = "marked") -> Chart:
-    """A chart from a grid, or from text or prose whose unmarked rows are worked as `work` says."""
-    first = next((line for line in text.lstrip("\ufeff").splitlines() if line.strip()), "").lower()
-    if first.startswith(("name,", "multiple,", "row,side")):
-        return parse_grid(text)
-    return parse_chart(text, work=work)
 
 
 def plain_name(name: str) -> str:

@@ -5,26 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..core.layout.piece import Piece
-from ..core.notation import Crossing, Op, Stitch
+from ..core.notation import Op
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
-from ..core.pattern.howto import how_to
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.pattern.words import WordsSection, period, words
-from ..render.chart import ChartLine, ChartPart, chart_svg, symbol_svg
+from ..render.chart import ChartLine, ChartPart, chart_svg
 from .errors import NotFound
+from .keys import KeyEntry, key_of
 
 WINDOW = 24  # rows of chart shown at once, our choice: they fit a screen
-
-
-@dataclass(frozen=True)
-class KeyEntry:
-    """One operation of the key: its symbol, its names in both dialects, how it is worked."""
-
-    symbol: str
-    name: str
-    other_name: str
-    how: str
 
 
 @dataclass(frozen=True)
@@ -84,7 +74,4 @@ def key(piece: Piece) -> tuple[KeyEntry, ...]:
     for row in compile_piece(piece).rows:
         if row.section in ("increase row", "decrease row"):
             seen.update(dict.fromkeys(row.worked))
-    ops = sorted(seen, key=lambda op: (not isinstance(op, Stitch), isinstance(op, Crossing), op.takes, op.token))
-    return tuple(
-        KeyEntry(symbol_svg(op), op.token, op.hold_token if op.hold_token != op.token else "", how_to(op)) for op in ops
-    )
+    return key_of(seen)

@@ -12,7 +12,7 @@ from dataclasses import replace
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from .charts import Chart, ChartRow
-from .charttext import parse_chart
+from .charttext import Work, parse_chart
 from .lint import NAMES
 from .operations import Op, Side
 from .tokens import parse_op
@@ -132,7 +132,10 @@ def _bad(message: str, column: int) -> InvalidText:
     return InvalidText((Problem(message, column=column),))
 
 
-def read_any(text: str) -> Chart:
-    """A chart from whichever of the two it is: the grid, or text and prose. Raises InvalidText or AmbiguousText."""
+def read_any(text: str, work: Work = "marked") -> Chart:
+    """A chart from a grid, or from text or prose whose unmarked rows are worked as `work` says.
+
+    Raises InvalidText or AmbiguousText.
+    """
     first = next((line for line in text.lstrip("\ufeff").splitlines() if line.strip()), "").lower()
-    return parse_grid(text) if first.startswith(("name,", "multiple,", "row,side")) else parse_chart(text)
+    return parse_grid(text) if first.startswith(("name,", "multiple,", "row,side")) else parse_chart(text, work=work)

@@ -125,8 +125,8 @@ def _read_over_under(m: re.Match[str]) -> tuple[Op, int]:
     return Crossing(made.over, made.under, made.lean, twist=True), 1
 
 
-def _decreasing(text: str, over: int, under: int, centre: int, lean: str, purl: bool | None) -> CrossedDecrease:
-    if over != under or centre or over not in (2, 3) or purl is None:
+def _decreasing(text: str, over: int, under: int, lean: str, *, purl: bool, possible: bool) -> CrossedDecrease:
+    if over != under or over not in (2, 3) or not possible:
         raise _invalid(f"“{text}”: a decreasing crossing is 2/2 or 3/3, without a centre.")
     return CrossedDecrease(over, Lean(lean), Face.PURL if purl else Face.KNIT)
 
@@ -199,7 +199,7 @@ def _read_count_hold(m: re.Match[str]) -> tuple[Op, int]:
     count, hold = int(m[2]), m[3][0].upper()
     lean = "L" if hold in "FL" else "R"
     if m[4]:
-        return _decreasing(m[0], count // 2, count - count // 2, 0, lean, None if kind == "T" else False), 1
+        return _decreasing(m[0], count // 2, count - count // 2, lean, purl=False, possible=kind == "C"), 1
     if made := _grounded(m, 5, count // 2, count - count // 2, 0, lean, "between"):
         return made, 1
     return _by_count(m[0], kind, count, hold)
