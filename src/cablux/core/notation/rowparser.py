@@ -13,52 +13,24 @@ from functools import lru_cache
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from .operations import Face, Op
+from .phrases import (
+    AS_IT_IS,
+    AS_SET,
+    CLOSE_STAR,
+    FILL,
+    INTO_ONE,
+    OVER_NEXT,
+    REP,
+    SPACE,
+    TIMES,
+    WHOLE,
+    WORD,
+)
 from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, expand
 from .shaping import MOST_INTO_ONE, Into
 from .stitches import Stitch, YarnOver
 from .tokens import match_op
 
-_FILL_WORD = (
-    r"(?:and|then|work(?:ing|ed)?|next|sts?|stitch(?:es)?|the|all|over|of|row|rnd|round|cn|(?:slip|place|sl)\s+marker|slm|sm|pm"
-    r"|end(?:ing)?(?:\s+with)?|across)(?![a-z\d&-])"
-)
-_SPACE = re.compile(rf"(?:[\s,;.:]|\#[^\n]*|{_FILL_WORD})+", re.I)
-_STS = r"(?:\s*(?:sts?|stitch(?:es)?)(?![a-z]))"
-_UNTIL = (
-    rf"(?:(?:to|until)\s+(?:the\s+)?(?:last\s+(?P<last>\d+){_STS}?(?:\s+(?:remains?|rem))?"
-    rf"|(?P<remain>\d+){_STS}?\s+(?:remain(?:s|ing)?|rem|are\s+left|left)"
-    rf"|(?P<one>last\s+(?:st|stitch)(?![a-z]))|end(?:\s+of\s+(?:the\s+)?(?:row|rnd|round))?)"
-    rf"|across(?:\s+(?:the\s+)?(?:row|rnd|round|all\s+sts))?|around)(?![a-z\d])"
-)
-_COUNT = (
-    r"(?:(?P<n>\d+|two|three|four|five|six)\s+(?P<more>more\s+)?times?(?P<after>\s+more)?"
-    r"|(?P<word>twice|once\s+more)|(?P<once>once))"
-)
-_REP = re.compile(
-    rf"rep(?:eat)?\.?\s+(?:from\s+|between\s+)?\*(?:\s*to\s*\*|s)?(?:[\s,]*(?:{_COUNT}|{_UNTIL}))?(?![a-z\d])", re.I
-)
-_CLOSE_STAR = re.compile(
-    rf"\*(?:[\s,;]*rep(?:eat)?(?:\s+(?:from\s+)?\*\s*to\s*\*)?)?[\s,]*(?:{_COUNT}|{_UNTIL}|(?=[,;.\s]*$)|(?=[,;]))",
-    re.I,
-)
-_TIMES = re.compile(rf"\s*(?:{_COUNT}|[x×]\s*(?P<x>\d+)|{_UNTIL})(?![a-z\d])", re.I)
-_INTO_ONE = re.compile(r"\s*(?:all\s+)?in(?:to)?\s+(?:the\s+)?(?:same|next|one|1)(?:\s+(?:st|stitch))?(?![a-z])", re.I)
-_FILL = re.compile(rf"(k(?:nit)?|p(?:url)?)(?:\s+(?:all|every){_STS}?)?\s*(tbl\s+)?({_UNTIL})", re.I)
-_WHOLE = re.compile(
-    r"(knit|purl)(?:\s+(?:all|every)(?:\s+sts?|\s+stitch(?:es)?)?)?\s*(?=[.,;]*\s*(?:\#[^\n]*)?$)", re.I
-)
-_OVER_NEXT = re.compile(rf"(?:over|across|on)\s+(?:the\s+)?next\s+(\d+){_STS}", re.I)
-_AS_IT_IS = re.compile(
-    r"(?:work\s+)?(?:all\s+)?(?P<v1>k|p)(?:nit|url)?\s+(?:all\s+)?(?:the\s+)?(?P<n1>k|p)(?:nits?|urls?|s)?\s*(?:sts?|stitch(?:es)?)?"
-    r"\s*(?:and|,|&)?\s*(?P<v2>k|p)(?:nit|url)?\s+(?:all\s+)?(?:the\s+)?(?P<n2>k|p)(?:nits?|urls?|s)?\s*(?:sts?|stitch(?:es)?)?(?![a-z\d])",
-    re.I,
-)
-_AS_SET = re.compile(
-    r"(?:work\s+)?(?:all\s+)?(?:the\s+)?(?:sts?|stitch(?:es)?)?\s*as\s+"
-    r"(?:they\s+(?:appear|present(?:\s+themselves)?|face(?:\s+you)?|come|lie|look)|set|established)(?![a-z])",
-    re.I,
-)
-_WORD = re.compile(r"[^\s,;()\[\]*]+")
 _CLOSE = {"(": ")", "[": "]"}
 _NUMBERS = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 
@@ -126,11 +98,11 @@ def _as_set(text: str, start: int, end: int) -> AsSet | None:
     """“Knit the knits and purl the purls”, where that is the whole row."""
     space = re.compile(r"[\s,;.]*").match(text, start, end)
     at = space.end() if space else start
-    for pattern in (_AS_IT_IS, _AS_SET):
+    for pattern in (AS_IT_IS, AS_SET):
         found = pattern.match(text, at, end)
-        if not found or _SPACE.sub("", text[found.end() : end]):
+        if not found or SPACE.sub("", text[found.end() : end]):
             continue
-        if pattern is _AS_SET:
+        if pattern is AS_SET:
             return AsSet(False, at)
         same = [found[v].lower() == found[n].lower() for v, n in (("v1", "n1"), ("v2", "n2"))]
         if found["v1"].lower() != found["v2"].lower() and same[0] == same[1]:
@@ -165,7 +137,7 @@ class _Parser:
                     self.bad(f"A bracket is opened but not closed: “{close}” is missing.", at)
                 return tuple(nodes), at
             if char == "*":
-                closed = self.match(_CLOSE_STAR, at) if star is not None else None
+                closed = self.match(CLOSE_STAR, at) if star is not None else None
                 if star is None:
                     star, at = (at, len(nodes)), at + 1
                 elif closed and (self.text[at - 1] not in " ,;\t" or closed.end() > at + 1):
@@ -177,7 +149,7 @@ class _Parser:
             elif char in _CLOSE:
                 node, at = self.bracket(at)
                 nodes += [node] if node else []
-            elif rep := self.match(_REP, at):
+            elif rep := self.match(REP, at):
                 if star is None:
                     self.bad("“rep from *”, but there is no * before it.", at)
                 else:
@@ -191,12 +163,12 @@ class _Parser:
         """Skips what says nothing, and checks “over next 6 sts” against what stands before it."""
         while True:
             start = at
-            if over := self.match(_OVER_NEXT, at):
+            if over := self.match(OVER_NEXT, at):
                 last = nodes[-1] if nodes else None
                 if isinstance(last, Item) and last.op.takes * last.count != int(over[1]):
                     self.bad(f"“{over[0]}”, but what stands before it takes {last.op.takes * last.count}.", at)
                 at = over.end()
-            if (space := self.match(_SPACE, at)) and not self.match(_REP, at):
+            if (space := self.match(SPACE, at)) and not self.match(REP, at):
                 at = self.stop_before_over(at, space.end())
             if at == start:
                 return at
@@ -224,9 +196,9 @@ class _Parser:
         inside, end = self.sequence(at + 1, close)
         if end >= self.end:
             return None, end
-        if into := self.match(_INTO_ONE, end + 1):
+        if into := self.match(INTO_ONE, end + 1):
             return self.into(inside, at), into.end()
-        found = self.match(_TIMES, end + 1)
+        found = self.match(TIMES, end + 1)
         if not found:
             if len(self.problems) == before:  # what stands inside may be no stitches at all, and is reported itself
                 self.bad("After the bracket say how often: “(…) 3 times”.", end)
@@ -252,10 +224,10 @@ class _Parser:
         return Item(Into(plain), 1, at)
 
     def item(self, at: int) -> tuple[Node | None, int]:
-        if fill := self.match(_FILL, at):
+        if fill := self.match(FILL, at):
             stitch = Stitch(Face(fill[1][0].lower()), bool(fill[2]))
             return Repeat((Item(stitch, 1, at),), None, at, _left(fill)), fill.end()
-        if whole := self.match(_WHOLE, at):
+        if whole := self.match(WHOLE, at):
             return Repeat((Item(Stitch(Face(whole[1][0].lower())), 1, at),), None, at, 0), whole.end()
         try:
             found = match_op(self.text, at, self.end)
@@ -263,7 +235,7 @@ class _Parser:
             self.bad(error.problems[0].message, at)
             return None, self.past_word(at, inside=True)
         if not found:
-            word = self.match(_WORD, at)
+            word = self.match(WORD, at)
             self.bad(f"“{word[0] if word else self.text[at]}” is not an operation we know.", at)
             return None, self.past_word(at)
         op, count, end = found
@@ -278,7 +250,7 @@ class _Parser:
             return sep.start()
         if inside:
             return self.end
-        word = self.match(_WORD, at)
+        word = self.match(WORD, at)
         return word.end() if word else at + 1
 
 

@@ -114,7 +114,7 @@ def _read_over_under(m: re.Match[str]) -> tuple[Op, int]:
     lean, purl, twist = m[5].upper(), bool(m[6]), m[7].upper() == "T"
     at: CentreAt = "between" if not m[3] else "front" if m[3].lower() == "f" else "behind"
     if m[8]:
-        return _decreasing(m[0], over, under, centre, lean, purl or (twist and None)), 1
+        return _decreasing(m[0], over, under, lean, purl=purl, possible=not (centre or twist)), 1
     made = _grounded(m, 9, over, under, centre, lean, at) or crossing(
         over, under, lean, centre=centre, purl=purl, centre_at=at
     )
