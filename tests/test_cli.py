@@ -91,6 +91,7 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
     picture = tmp_path / "rope.png"
     assert run("chart", "-", "--as", "png", "--to", str(picture), text=ROPE).returncode == 0
     assert picture.read_bytes().startswith(b"\x89PNG")
+    assert run("chart", str(picture)).stdout == run("chart", "-", text=ROPE).stdout
     inside = run("words", "-", "--work", "inside out", "--no-counts", text=ROPE).stdout
     assert "Rounds 1, 2, 4: k2, p6, k2\n" in inside and "Round 3: k2, 3/3 LC purl, k2\n" in inside
     assert "Look twice (crowded)" not in run("check", "-", text=ROPE).stdout

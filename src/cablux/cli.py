@@ -34,11 +34,14 @@ def main() -> None:
 
 
 def _read(file: Path) -> str:
+    """The text of a file, or of the chart that a picture of ours carries."""
+    from .service.desk import chart_source
+
     try:
-        return sys.stdin.read() if str(file) == "-" else file.read_text("utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        reason = error.strerror if isinstance(error, OSError) else "it is not text in UTF-8"
-        raise CabluxError(f"{file} cannot be read: {reason}.") from None
+        content = sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
+    except OSError as error:
+        raise CabluxError(f"{file} cannot be read: {error.strerror}.") from None
+    return chart_source(content)
 
 
 def _print_json(value: object) -> None:

@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
+import re
+import struct
 import tempfile
+import zlib
 from pathlib import Path
+from xml.sax.saxutils import escape, unescape
 
-from ..core.notation import Chart, ChartRow, Side
+from ..core.notation import Chart, ChartRow, Side, format_chart
 from .chart import ChartLine, ChartPart, chart_svg
 
+KEYWORD = "cablux-chart"
+_PNG = b"\x89PNG\r\n\x1a\n"
+_METADATA = re.compile(rf'<metadata id="{KEYWORD}">([^<]*)</metadata>')
 PPI = 192  # our choice: a stitch is then 32 pixels wide, which prints well
 
 _FILE_STYLE = """
@@ -45,14 +52,15 @@ def panel_svg(chart: Chart, family: str = "rope") -> str:
 
 
 def chart_file_svg(chart: Chart) -> str:
-    """The chart as a file of its own, its styles inside."""
+    """The chart as a file of its own, its styles inside, and the chart as text for whoever wants to read it again."""
     svg = panel_svg(chart)
     at = svg.index(">") + 1
-    return f"{svg[:at]}<style>{_FILE_STYLE}</style>{svg[at:]}"
+    text = f'<metadata id="{KEYWORD}">{escape(format_chart(chart))}</metadata>'
+    return f"{svg[:at]}{text}<style>{_FILE_STYLE}</style>{svg[at:]}"
 
 
 def chart_file_png(chart: Chart) -> bytes:
-    """The chart as a PNG."""
+    """The chart as a PNG, which carries the chart as text too."""
     import typst  # here: only this wants the engine
 
     with tempfile.TemporaryDirectory() as folder:
@@ -61,4 +69,27 @@ def chart_file_png(chart: Chart) -> bytes:
         page.write_text('#set page(width: auto, height: auto, margin: 6pt)\n#image("chart.svg")\n', "utf-8")
         made = typst.compile(str(page), format="png", ppi=PPI)
     assert isinstance(made, bytes), "one page makes one picture"
-    return made
+    # an international text chunk (PNG specification, 11.3.4.5), before the end chunk of twelve bytes
+    body = KEYWORD.encode() + b"\0\0\0\0\0" + format_chart(chart).encode()
+    return made[:-12] + _chunk(b"iTXt", body) + made[-12:]
+
+
+def _chunk(kind: bytes, body: bytes) -> bytes:
+    return struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+
+
+def text_in_picture(content: bytes) -> str | None:
+    """The chart as text that one of our pictures carries; None if it is no picture, empty if it carries none."""
+    if content.startswith(_PNG):
+        at = len(_PNG)
+        while at + 12 <= len(content):
+            (length,) = struct.unpack(">I", content[at : at + 4])
+            body = content[at + 8 : at + 8 + length]
+            if content[at + 4 : at + 8] == b"iTXt" and body.startswith(KEYWORD.encode() + b"\0"):
+                return body.split(b"\0", 5)[-1].decode("utf-8", "replace")
+            at += 12 + length
+        return ""
+    if content.lstrip()[:4] != b"<svg":
+        return None
+    found = _METADATA.search(content.decode("utf-8", "replace"))
+    return unescape(found[1]) if found else ""

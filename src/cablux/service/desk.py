@@ -16,10 +16,10 @@ from ..core.notation.grid import format_grid, read_any
 from ..core.notation.lint import Caution
 from ..core.pattern.chartwords import Work, chart_words
 from ..core.pattern.wording import PLAIN_WORDS, Wording
-from ..render.chartfile import chart_file_png, chart_file_svg
+from ..render.chartfile import chart_file_png, chart_file_svg, text_in_picture
 from ..store.database import Database
 from .bench import offers
-from .errors import NotFound
+from .errors import BadFile, NotFound
 from .files import read_project
 from .plaintext import LEFT_HANDED, file_text, pattern_text
 from .projects import Project, Projects, numbers
@@ -119,6 +119,17 @@ def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = 
 
 
 Form = Literal["text", "csv", "svg", "png"]
+
+
+def chart_source(content: bytes) -> str:
+    """The text of a chart's file, be it text, a grid, or one of our pictures. Raises BadFile."""
+    carried = text_in_picture(content)
+    if carried == "":
+        raise BadFile("This picture carries no chart; only those that Cablux wrote do.")
+    try:
+        return content.decode("utf-8") if carried is None else carried
+    except UnicodeDecodeError:
+        raise BadFile("This file is not text in UTF-8; charts come in as text, CSV, or pictures we wrote.") from None
 
 
 def convert(text: str, form: Form, *, hold: bool = False) -> bytes:

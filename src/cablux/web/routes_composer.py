@@ -14,7 +14,7 @@ from ..core.notation.charttext import Work
 from ..core.notation.crossings import CentreAt
 from ..service import composer
 from ..service.composer import Action, Done, Tools
-from ..service.desk import chart_as
+from ..service.desk import chart_as, chart_source
 from .deps import DrawerDep, PanelsDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
@@ -99,7 +99,7 @@ def import_panel(
     """A panel from pasted prose, chart text or a grid."""
     try:
         if file and file.filename:
-            text = _decoded(file.file.read(MAX_TEXT + 1))
+            text = _content(file)
         made = panels.take_in(text, work, name)
     except CabluxError as error:
         return page(
@@ -108,13 +108,11 @@ def import_panel(
     return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
 
 
-def _decoded(content: bytes) -> str:
+def _content(file: UploadFile) -> str:
+    content = file.file.read(MAX_TEXT + 1)
     if len(content) > MAX_TEXT:
         raise CabluxError("This file is larger than 200 kB; a chart is a few thousand bytes.")
-    try:
-        return content.decode("utf-8")
-    except UnicodeDecodeError:
-        raise CabluxError("This file is not text in UTF-8; charts come in as text or as CSV.") from None
+    return chart_source(content)
 
 
 @router.post("/from/{pattern_id}", name="copy_panel")
