@@ -51,6 +51,7 @@ class Sheet:
     rows: tuple[SheetRow, ...]
     name: str
     allow: tuple[str, ...] = ()
+    setup: tuple[ChartRow, ...] = ()  # as the chart had it; it stays for as long as it fits the foundation
 
     @staticmethod
     def of(chart: Chart) -> Sheet:
@@ -61,7 +62,7 @@ class Sheet:
             ops = row.ops()
             rows.append(SheetRow(_turned(ops, below), takes(row.before), takes(row.after)))
             below = _followed(ops, below)
-        return Sheet(base, tuple(rows), chart.name, chart.allow)
+        return Sheet(base, tuple(rows), chart.name, chart.allow, chart.setup)
 
     @property
     def chart(self) -> Chart:
@@ -73,10 +74,17 @@ class Sheet:
             below = _followed(ops, below)
             made.append(_cut(ops, row, Side.RS if number % 2 else Side.WS))
         outside = self.rows[0].before + self.rows[0].after if self.rows else 0
-        plain = tuple(Stitch(face) for face in self.base)
+        multiple = max(1, len(self.base) - outside)
+        return Chart(self.name, multiple, tuple(made), outside, self._setup_rows(), self.allow)
+
+    def _setup_rows(self) -> tuple[ChartRow, ...]:
+        """The set-up as it was if it still lays the foundation; else two plain rows that do."""
         first = self.rows[0] if self.rows else SheetRow(())
-        setup = tuple(_cut(plain, first, side) for side in (Side.RS, Side.WS))
-        return Chart(self.name, max(1, len(self.base) - outside), tuple(made), outside, setup, self.allow)
+        cuts = {(takes(row.before), takes(row.after), takes(row.ops())) for row in self.setup}
+        if cuts == {(first.before, first.after, len(self.base))} and faces(self.setup[-1].ops()) == self.base:
+            return self.setup
+        plain = tuple(Stitch(face) for face in self.base)
+        return tuple(_cut(plain, first, side) for side in (Side.RS, Side.WS))
 
     @property
     def height(self) -> int:
