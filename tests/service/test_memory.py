@@ -20,3 +20,11 @@ def test_what_was_computed_is_taken_back_and_a_damaged_file_is_ignored(tmp_path,
         (tmp_path / FILE).write_text(damage)
         recall(tmp_path)
     tile.draw.cache_clear()
+
+
+def test_what_is_being_kept_does_not_change_while_others_compute(monkeypatch):
+    chart = LIBRARY["braid-6"].chart
+    monkeypatch.setattr(tile, "_remembered", {"one": tile.draw(chart, 1.41, 1)})
+    for key in tile.remembered():
+        tile.remember({f"{key} more": tile.draw(chart, 1.41, 1)})  # as the warming thread does
+    assert len(tile.remembered()) == 2

@@ -66,8 +66,8 @@ def model_fingerprint() -> str:
 
 
 def remembered() -> Mapping[str, Draw]:
-    """What has been computed so far, to be kept between runs."""
-    return MappingProxyType(_remembered)
+    """What has been computed so far, to be kept between runs; a copy, for others may be computing meanwhile."""
+    return MappingProxyType(_remembered.copy())
 
 
 def remember(draws: Mapping[str, Draw]) -> None:
