@@ -95,4 +95,7 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
     inside = run("words", "-", "--work", "inside out", "--no-counts", text=ROPE).stdout
     assert "Rounds 1, 2, 4: k2, p6, k2\n" in inside and "Round 3: k2, 3/3 LC purl, k2\n" in inside
     assert "Look twice (crowded)" not in run("check", "-", text=ROPE).stdout
+    behind = "rows 1-3: k4\nrow 4: 2/2 LC"
+    assert "(wrong-side crossing)" in run("check", "-", text=behind).stdout
+    assert "(wrong-side crossing)" not in run("check", "-", "--round", text=behind).stdout
     assert "Look twice (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout

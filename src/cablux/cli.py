@@ -86,11 +86,15 @@ def _environment() -> set[str]:
 
 
 @app.command()
-def check(file: File, as_json: AsJson = False) -> None:
+def check(
+    file: File,
+    as_json: AsJson = False,
+    in_the_round: Annotated[bool, typer.Option("--round", help="worked in the round: no wrong side, no edges")] = False,
+) -> None:
     """Check a chart: every problem with its line, column, row and stitch."""
     from .service import desk
 
-    report = desk.check_chart(_read(file))
+    report = desk.check_chart(_read(file), flat=not in_the_round)
     if as_json:
         found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
         _print_json({"ok": report.ok, **found, "chart": report.summary})

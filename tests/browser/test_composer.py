@@ -104,6 +104,7 @@ def test_a_panel_is_composed_undone_and_mended_with_the_keyboard_alone(page: Pag
     row.fill("p2, C5F, p2")
     row.press("Enter")
     expect(page.locator("#messages")).to_contain_text("2/3 LC or 3/2 LC")
+    expect(row).to_have_value("p2, C5F, p2")  # what was typed is still there to be mended
     row.fill("p2, C4B, p2")
     row.press("Enter")
     expect(page.locator("#row-3")).to_have_value("p2, 2/2 RC, p2")

@@ -121,6 +121,9 @@ def test_one_bump_is_one_stitch_and_paint_goes_on_upwards():
     sheet = blank("x", "k4", 4)
     assert composing.bump(sheet, 2, 3).chart.ops(2) == parse_ops("k2, p1, k1")
     assert composing.bump(sheet, 2, 3).chart.ops(3) == parse_ops("k4")
+    crossed = composing.cross(sheet, 3, 1, 2, 2, Lean.LEFT)
+    twice = composing.bump(composing.bump(crossed, 3, 1), 3, 1)  # within a crossing too, and there and back
+    assert twice.chart == crossed.chart != composing.bump(crossed, 3, 1).chart
     painted = composing.paint(sheet, 2, 1, Face.PURL).chart
     assert [painted.ops(n)[0].token for n in (1, 2, 3, 4)] == ["k1", "p1", "p1", "p1"]
     assert composing.paint(sheet, 0, 1, Face.PURL).chart.ops(4) == parse_ops("p1, k3")

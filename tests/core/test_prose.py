@@ -82,6 +82,10 @@ CORPUS = [
     ("R1: k4, p2\nR2: k4, p2\nNext row: 2/2 LC, p2", "6; k4, p2; k4, p2; 2/2 LC, p2"),
     ("Foundation row: p2, k4, p2\nRow 1: p2, 2/2 LC, p2\nRow 2: p2, k4, p2", "8; p2, 2/2 LC, p2; p2, k4, p2"),
     ("Rows 2, 4, 6 & 8 (WS): Purl.\nRows 1, 5: k8\nRow 3: C8F\nRow 7: k 8", "8; k8; k8; 4/4 LC; k8; k8; k8; k8; k8"),
+    ("Set-up row 1: p2, k4, p2\nRow 1 (RS): knit the knits and purl the purls\nRow 2: work sts as they appear",
+     "8; p2, k4, p2; p2, k4, p2"),
+    ("Row 1 (RS): p2, k2\nRow 2: sl 2 wyif, sl 2 wyif\nRow 3: knit the knits and purl the purls",
+     "4; p2, k2; sl4 wyib; p2, k2"),
 ]  # fmt: skip
 
 

@@ -14,7 +14,8 @@ from cablux.service.composer import Tools
 from cablux.service.drawer import Drawer, Search, show
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.files import read_project
-from cablux.service.panels import PanelFile, Panels
+from cablux.service.ownpatterns import PanelFile
+from cablux.service.panels import Panels
 from cablux.service.projects import Projects
 
 from .test_projects import small

@@ -245,6 +245,10 @@ def test_a_panel_is_composed_over_http_and_laid_on_a_bench(client: TestClient):
     pattern = client.app.state.drawer.entries()[0].pattern
     bench = client.post(f"/drawer/{pattern.id}/place", data={"project": SKERRY})
     assert bench.status_code == 200 and "Cord" in Text(bench.text).words
+    chosen = r'<a id="segment-[^>]*title="{}"[^>]*aria-current="true"'
+    assert re.search(chosen.format("Cord"), bench.text)
+    ground = client.post("/drawer/rib-2x2/place", data={"project": SKERRY})
+    assert re.search(chosen.format(LIBRARY["rib-2x2"].name), ground.text)
     assert client.get(f"/relief/{pattern.id}.svg?behind=1").status_code == 200
     assert client.post(f"{address}/remove", data={"sure": "yes"}).status_code == 200
     assert client.get(f"/relief/{pattern.id}.svg").status_code == 200, "the project keeps it"

@@ -7,7 +7,8 @@ from importlib import resources
 from pathlib import Path
 
 from ..service.chairside import Chair
-from ..service.panels import PanelFile, Panels
+from ..service.ownpatterns import PanelFile
+from ..service.panels import Panels
 from ..service.projects import Projects
 from ..settings import Settings
 from ..store.database import Database

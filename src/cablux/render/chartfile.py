@@ -9,7 +9,7 @@ import zlib
 from pathlib import Path
 from xml.sax.saxutils import escape, unescape
 
-from ..core.notation import Chart, ChartRow, Side, format_chart
+from ..core.notation import Chart, ChartRow, format_chart, side_of
 from .chart import ChartLine, ChartPart, chart_svg
 
 KEYWORD = "cablux-chart"
@@ -31,12 +31,7 @@ _FILE_STYLE = """
 def chart_lines(chart: Chart, family: str = "rope") -> list[ChartLine]:
     """The rows of a chart in three parts where it has a box: after the repeat, the repeat, and before it."""
     boxed = any(row.before or row.after for row in chart.rows)
-    return [ChartLine(number, _side(number), _parts(row, family, boxed=boxed)) for number, row in chart.numbered()]
-
-
-def _side(number: int) -> Side:
-    """Flat, odd rows are right-side rows."""
-    return Side.RS if number % 2 else Side.WS
+    return [ChartLine(number, side_of(number), _parts(row, family, boxed=boxed)) for number, row in chart.numbered()]
 
 
 def _parts(row: ChartRow, family: str, *, boxed: bool) -> tuple[ChartPart, ...]:

@@ -41,6 +41,18 @@ def add(pattern: Pattern, at: int) -> Change:
     return change
 
 
+def roomiest(piece: Piece) -> int:
+    """The widest background, where a new panel finds room; the middle segment if there is none."""
+    grounds = [(s.stitches, i) for i, s in enumerate(piece.segments) if s.role == "background"]
+    return max(grounds)[1] if grounds else len(piece.segments) // 2
+
+
+def added_at(before: Piece, after: Piece, at: int) -> int:
+    """Where a pattern lies that was put in at segment `at`: one further where it parted a background in two."""
+    parted = len(after.segments) - len(before.segments) == 2 and before.segments[at].role == "background"
+    return at + 1 if parted else at
+
+
 def _ground(pattern: Pattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart

@@ -8,13 +8,14 @@ from typing import Literal
 
 from ..core import composing
 from ..core.composing import Sheet
-from ..core.notation import Chart, ChartRow, Crossing, Face, Lean, Stitch, parse_op
+from ..core.notation import Chart, ChartRow, Crossing, Face, Lean, Stitch, parse_op, side_of
 from ..core.notation.crossings import CentreAt
-from ..core.notation.lint import NAMES
+from ..core.notation.lint import NAMES, RULES, Rule
 from ..core.notation.transform import tiled, upside_down
 from ..core.pattern.chartwords import row_words
 from ..render.composer import sheet_svg
-from .panels import Panel, PanelFile, Panels, plain_name
+from .ownpatterns import PanelFile
+from .panels import Panel, Panels, plain_name
 
 Action = Literal[
     "cross-left", "cross-right", "twist-left", "twist-right", "put", "lift", "knit", "purl", "bump",
@@ -51,17 +52,15 @@ class Done:
 
 def act(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Done:
     """One step. Whatever cannot be done is said in a sentence, and nothing is changed."""
-    after = [tools, ""]
+    cursor, said = tools, ""
 
     def change(file: PanelFile) -> PanelFile:
-        chart = Panels.chart_of(file)
+        nonlocal cursor, said
+        chart = file.read()
         made, cursor, said = _step(chart, action, tools)
-        after[:] = [cursor, said]
         return file.with_chart(replace(made, name=chart.name))
 
     panel = panels.change(panel_id, _LABELS[action], change)
-    cursor, said = after
-    assert isinstance(cursor, Tools) and isinstance(said, str)
     return Done(panel, within(panel.chart, cursor), said)
 
 
@@ -141,7 +140,7 @@ def rewrite(panels: Panels, panel_id: int, row: int, text: str, tools: Tools) ->
     """A row written anew; the others stay as they are, and the audit says if they no longer agree."""
 
     def change(file: PanelFile) -> PanelFile:
-        return file.with_chart(composing.rewrite_row(Panels.chart_of(file), row, text))
+        return file.with_chart(composing.rewrite_row(file.read(), row, text))
 
     panel = panels.change(panel_id, f"row {row}", change)
     return Done(panel, within(panel.chart, replace(tools, row=row)))
@@ -151,7 +150,7 @@ def allow(panels: Panels, panel_id: int, name: str) -> Panel:
     """Waves a warning through, or takes that back."""
 
     def change(file: PanelFile) -> PanelFile:
-        chart = Panels.chart_of(file)
+        chart = file.read()
         kept = set(chart.allow) ^ ({name} & set(NAMES))
         return file.with_chart(replace(chart, allow=tuple(sorted(kept))))
 
@@ -162,7 +161,7 @@ def describe(panels: Panels, panel_id: int, name: str, note: str, use: str, fami
     """Name, note, use and family."""
 
     def change(file: PanelFile) -> PanelFile:
-        chart = replace(Panels.chart_of(file), name=plain_name(name))
+        chart = replace(file.read(), name=plain_name(name))
         note_ = " ".join(note.replace("<", " ").replace(">", " ").split())[:400]
         fields = {"uses": (use,), "family": family, "note": note_}
         return PanelFile.model_validate(file.with_chart(chart).model_dump() | fields)
@@ -194,22 +193,23 @@ class View:
     svg: str
     rows: tuple[RowShown, ...]
     cells: str
-    waved: tuple[str, ...]
+    waved: tuple[Rule, ...]
 
 
 def view(panel: Panel, tools: Tools) -> View:
     """The chart with its cursor, and its rows in words from the top."""
     chart = panel.chart
     wrong = {p.row: p.message for p in reversed(panel.problems)}
-    rows = [RowShown(n, "RS" if n % 2 else "WS", row_words(row, n), wrong.get(n, "")) for n, row in chart.numbered()]
+    rows = [RowShown(n, side_of(n), row_words(row, n), wrong.get(n, "")) for n, row in chart.numbered()]
     base = "".join("k" if face is Face.KNIT else "p" for face in chart.faces_below(1))
     letters = "|".join([base, *("".join(_letters(row)) for row in chart.rows)])
+    waved = tuple(rule for rule in RULES if rule.name in chart.allow)
     svg = sheet_svg(chart, panel.file.family, (tools.row, tools.cell), frozenset(wrong))
-    return View(svg, tuple(rows[::-1]), letters, chart.allow)
+    return View(svg, tuple(rows[::-1]), letters, waved)
 
 
 def _letters(row: ChartRow) -> Iterator[str]:
     for op in row.ops():
         plain = isinstance(op, Stitch)
         letter = op.token[0] if plain else "x" if isinstance(op, Crossing) else "o"
-        yield letter * max(op.cells, 0)
+        yield letter * op.cells

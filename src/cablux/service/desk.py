@@ -57,14 +57,14 @@ class ChartReport:
         }
 
 
-def check_chart(text: str) -> ChartReport:
+def check_chart(text: str, *, flat: bool = True) -> ChartReport:
     """Reads and audits a chart; never raises for what is in the text."""
     try:
         chart = read_any(text)
     except (InvalidText, AmbiguousText) as error:
         return ChartReport(error.problems, None)
     problems = audit(chart)
-    return ChartReport(problems, chart, () if problems else lint(chart))
+    return ChartReport(problems, chart, () if problems else lint(chart, flat=flat))
 
 
 @dataclass(frozen=True)

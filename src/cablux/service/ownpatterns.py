@@ -12,7 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from ..core.errors import IllegalPiece
 from ..core.library import FamilyName, Pattern, Use, find_pattern
-from ..core.notation import format_chart, parse_chart
+from ..core.notation import Chart, format_chart, parse_chart
 from ..core.notation.audit import check
 
 OWN = "own-"  # no pattern of the library begins so
@@ -24,16 +24,36 @@ PLAIN_LINES = r"^[^<>\x00-\x08\x0b-\x1f]*$"  # the same, over several lines
 ChartText = Annotated[str, StringConstraints(max_length=MAX_CHART, pattern=PLAIN_LINES)]
 
 
-class PatternFile(BaseModel):
-    """A pattern of one's own: its id, its chart as text, what it may be used as, its family and a note."""
+class PanelFile(BaseModel):
+    """A panel as it is stored, finished or not: its chart can be read, but its counts may still disagree."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
 
-    id: OwnId
     chart: ChartText
     uses: Annotated[tuple[Use, ...], Field(min_length=1, max_length=4)] = ("panel",)
     family: FamilyName = "rope"
     note: Annotated[str, StringConstraints(max_length=400, pattern=PLAIN)] = ""
+
+    def read(self) -> Chart:
+        """Its chart, right or wrong. Raises InvalidText or AmbiguousText."""
+        return _read(self.chart)
+
+    def with_chart(self, chart: Chart) -> PanelFile:
+        """The same panel with another chart."""
+        return self.model_copy(update={"chart": format_chart(chart)})
+
+    def finished(self) -> PatternFile:
+        """The pattern that it makes, under an id that its content gives: two that differ never share one."""
+        body = "\n".join((self.chart, *self.uses, self.family, self.note))
+        slug = re.sub(r"[^a-z0-9]+", "-", self.read().name.lower()).strip("-")[:40].strip("-") or "panel"
+        own = f"{OWN}{slug}-{hashlib.sha256(body.encode()).hexdigest()[:8]}"
+        return PatternFile(id=own, **self.model_dump())
+
+
+class PatternFile(PanelFile):
+    """A finished pattern of one's own as it is exchanged: its id, its chart as text, its uses, family and a note."""
+
+    id: OwnId
 
     def pattern(self) -> Pattern:
         """The core's pattern. Raises InvalidText, AmbiguousText or IllegalChart."""
@@ -41,17 +61,13 @@ class PatternFile(BaseModel):
 
 
 @lru_cache(maxsize=256)
+def _read(text: str) -> Chart:
+    return parse_chart(text)
+
+
+@lru_cache(maxsize=256)
 def _pattern(file: PatternFile) -> Pattern:
-    return Pattern(file.id, check(parse_chart(file.chart)), file.uses, file.family, (), file.note)
-
-
-def pattern_file(pattern: Pattern) -> PatternFile:
-    """The pattern as it is exchanged, under an id that its content gives: two that differ never share one."""
-    chart = format_chart(pattern.chart)
-    body = "\n".join((chart, *pattern.uses, pattern.family, pattern.note))
-    slug = re.sub(r"[^a-z0-9]+", "-", pattern.name.lower()).strip("-")[:40].strip("-") or "panel"
-    own = f"{OWN}{slug}-{hashlib.sha256(body.encode()).hexdigest()[:8]}"
-    return PatternFile(id=own, chart=chart, uses=pattern.uses, family=pattern.family, note=pattern.note)
+    return Pattern(file.id, check(file.read()), file.uses, file.family, (), file.note)
 
 
 def find_among(own: Iterable[PatternFile], pattern_id: str) -> Pattern:

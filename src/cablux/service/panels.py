@@ -4,44 +4,32 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from functools import cached_property, lru_cache
-from typing import Annotated
+from functools import lru_cache
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from sqlalchemy.orm import Session
 
 from ..core.composing import blank
 from ..core.errors import IllegalChart, Problem
 from ..core.fabric.tile import MAX_LOOPS
-from ..core.library import FamilyName, Pattern, Use
-from ..core.notation import Chart, audit, format_chart, lint, parse_chart
+from ..core.library import Pattern
+from ..core.notation import Chart, audit, format_chart, lint
 from ..core.notation.charttext import Work
 from ..core.notation.grid import read_any
 from ..core.notation.lint import Caution
 from ..store.database import Database
 from ..store.repository import PANELS
 from .documents import Documents, Opened
-from .ownpatterns import PLAIN, ChartText, pattern_file
-
-
-class PanelFile(BaseModel):
-    """A panel as it is stored, finished or not: its chart can be read, but its counts may still disagree."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
-
-    chart: ChartText
-    uses: Annotated[tuple[Use, ...], Field(min_length=1, max_length=4)] = ("panel",)
-    family: FamilyName = "rope"
-    note: Annotated[str, StringConstraints(max_length=400, pattern=PLAIN)] = ""
-
-    def with_chart(self, chart: Chart) -> PanelFile:
-        """The same panel with another chart."""
-        return self.model_copy(update={"chart": format_chart(chart)})
+from .ownpatterns import PanelFile
 
 
 @lru_cache(maxsize=256)
-def _chart(text: str) -> Chart:
-    return parse_chart(text)
+def _lint(chart: Chart) -> tuple[Caution, ...]:
+    return lint(chart)
+
+
+@lru_cache(maxsize=256)
+def _finished(file: PanelFile) -> Pattern:
+    return file.finished().pattern()
 
 
 @lru_cache(maxsize=256)
@@ -60,7 +48,7 @@ class Panel(Opened):
     @property
     def chart(self) -> Chart:
         """Its chart, right or wrong."""
-        return _chart(self.file.chart)
+        return self.file.read()
 
     @property
     def name(self) -> str:
@@ -76,18 +64,15 @@ class Panel(Opened):
             return (*_audit(chart), Problem(f"{text} {MAX_LOOPS} in all. Make it smaller, or in two panels."))
         return _audit(chart)
 
-    @cached_property
+    @property
     def warnings(self) -> tuple[Caution, ...]:
         """What the lint finds, once the counts agree."""
-        return () if self.problems else lint(self.chart)
+        return () if self.problems else _lint(self.chart)
 
-    @cached_property
+    @property
     def pattern(self) -> Pattern | None:
         """The pattern that it makes; None while its counts disagree."""
-        if self.problems:
-            return None
-        made = Pattern("", self.chart, self.file.uses, self.file.family, (), self.file.note)
-        return pattern_file(made).pattern()
+        return None if self.problems else _finished(self.file)
 
 
 class Panels:
@@ -96,14 +81,9 @@ class Panels:
     def __init__(self, database: Database) -> None:
         self.documents = Documents(database, PANELS, "panel")
 
-    @staticmethod
-    def chart_of(file: PanelFile) -> Chart:
-        """The chart of a stored panel."""
-        return _chart(file.chart)
-
     def create(self, file: PanelFile) -> int:
         """Stores a new panel; returns its number."""
-        _chart(file.chart)
+        file.read()
         return self.documents.create(file.model_dump_json(), "New panel")
 
     def new(self, name: str, foundation: str, rows: int) -> int:
@@ -138,7 +118,7 @@ class Panels:
         def checked(_: Session, document: str) -> str:
             before = _read(document)
             after = change(before)
-            _chart(after.chart)
+            after.read()
             return after.model_dump_json() if after != before else document
 
         return Panel(self.documents.change(panel_id, label, checked))

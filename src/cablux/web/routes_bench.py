@@ -60,8 +60,7 @@ def add(
     """Puts a pattern in from the drawer."""
     before = projects.open(project_id).piece
     project = projects.change_piece(project_id, "add a panel", bench.add(drawer.find(pattern).pattern, at))
-    grew = len(project.piece.segments) - len(before.segments)
-    return _bench(request, project, at + 1 if grew == 2 and before.segments[at].role == "background" else at)
+    return _bench(request, project, bench.added_at(before, project.piece, at))
 
 
 @router.post("/bench/remove", name="bench_remove")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
@@ -105,13 +105,7 @@ def place(
     if entry.use == "edge":
         raise CabluxError(f"{entry.pattern.name} is an edge; the bench keeps its edges, and they are changed there.")
     before = projects.open(project).piece
-    middle = _middle(before)
-    projects.change_piece(project, "add a panel", bench.add(entry.pattern, middle))
+    at = bench.roomiest(before)
+    after = projects.change_piece(project, "add a panel", bench.add(entry.pattern, at)).piece
     address = path_maker(request)("bench", project_id=project)
-    return RedirectResponse(f"{address}?selected={middle + 1}", 303)
-
-
-def _middle(piece: Any) -> int:
-    """The widest background, where a new panel finds room; else the middle."""
-    grounds = [(s.stitches, i) for i, s in enumerate(piece.segments) if s.role == "background"]
-    return int(max(grounds)[1]) if grounds else len(piece.segments) // 2
+    return RedirectResponse(f"{address}?selected={bench.added_at(before, after, at)}", 303)

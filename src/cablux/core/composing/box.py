@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..notation import takes
 from .sheet import Sheet, check_cuts, refused
 
 
@@ -17,7 +18,7 @@ def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
         raise refused(f"The repeat lies between stitches 1 and {count}, the right one first.")
     rows = []
     for number, row in enumerate(sheet.rows, start=1):
-        if sum(op.takes for op in row.ops) != count:
+        if takes(row.ops) != count:
             raise refused(f"Row {number} has another count than the foundation; no repeat can be marked in it.")
         cut = replace(row, before=first - 1, after=count - last)
         check_cuts(cut, number)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..notation import Face, K, Op
+from ..notation import Face, K, Op, makes, takes
 from .sheet import Sheet, SheetRow, check_size, refused
 
 
@@ -19,15 +19,15 @@ def insert_columns(sheet: Sheet, cell: int, count: int = 1, face: Face = Face.PU
     rows, where = [], set[str]()
     at, total = cell, len(sheet.base)
     for number, row in enumerate(sheet.rows, start=1):
-        if sum(op.takes for op in row.ops) != total:
+        if takes(row.ops) != total:
             raise refused(f"Row {number} does not add up yet; mend it before you add columns.")
         boxed = row.before or row.after
         part = "before" if boxed and at < row.before else "after" if boxed and at > total - row.after else "box"
         where.add(part)
         ops, at = _with_gap(row.ops, at, count)
-        grown = {part: count}
-        rows.append(SheetRow(ops, row.before + grown.get("before", 0), row.after + grown.get("after", 0)))
-        total = sum(op.makes for op in row.ops)
+        before, after = (count if part == side else 0 for side in ("before", "after"))
+        rows.append(SheetRow(ops, row.before + before, row.after + after))
+        total = makes(row.ops)
     if len(where) > 1:
         raise refused("This place lies inside the repeat in some rows and outside it in others; take another one.")
     base = (*sheet.base[:cell], *(face,) * count, *sheet.base[cell:])

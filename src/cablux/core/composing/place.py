@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
-from ..notation import Crossing, Face, K, Lean, Op, P, Stitch
+from ..notation import Crossing, Face, K, Lean, Op, P, Stitch, takes
 from ..notation.crossings import MAX_CENTRE, MAX_GROUP, CentreAt
 from .sheet import Sheet, refused, turned
 
@@ -48,7 +49,8 @@ def cross(
     if twist and (over, under, centre) != (1, 1, 0):
         raise refused("A twist is one stitch over one, without a cable needle; for this take a crossing.")
     op = Crossing((K,) * over, (K,) * under, lean, (K,) * centre, twist, centre_at if centre else "between")
-    return lay(sheet, number, loop_at(sheet, number, cell), op, f"{over}/{under}")
+    name = f"{over}/{centre}/{under}" if centre else f"{over}/{under}"
+    return lay(sheet, number, loop_at(sheet, number, cell), op, name)
 
 
 def lift(sheet: Sheet, number: int, cell: int) -> Sheet:
@@ -69,19 +71,15 @@ def paint(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
             raise refused(f"The foundation has {len(sheet.base)} stitches; there is no stitch {cell}.")
         return replace(sheet, base=(*sheet.base[: cell - 1], face, *sheet.base[cell:]))
     start = loop_at(sheet, number, cell)
-    return _with_stitch(sheet, number, start, K if sheet.shown_below(number)[start] is face else P)
+    stitch = K if sheet.shown_below(number)[start] is face else P
+    return _with_stitch(sheet, number, start, lambda _: stitch)
 
 
 def bump(sheet: Sheet, number: int, cell: int) -> Sheet:
     """Turns one stitch over, in this row alone: a purl bump on knit, or the other way about."""
     start = loop_at(sheet, number, cell)
-    now = _stitch_at(sheet, number, start)
-    changed = _with_stitch(sheet, number, start, replace(now, face=now.face.other))
-    if number == sheet.height:
-        return changed
-    child = child_of(changed, number, start)
-    above = _stitch_at(changed, number + 1, child, strict=False)
-    return _with_stitch(changed, number + 1, child, replace(above, face=above.face.other)) if above else changed
+    changed = _turned_over(sheet, number, start)
+    return changed if number == sheet.height else _turned_over(changed, number + 1, child_of(sheet, number, start))
 
 
 def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
@@ -90,7 +88,7 @@ def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
     What takes no loop, such as a yarn over, goes in before the operation that works loop `start`.
     """
     ops = sheet.row(number).ops
-    end, total = start + op.takes, sum(o.takes for o in ops)
+    end, total = start + op.takes, takes(ops)
     if end > total:
         raise refused(f"Row {number}: {name} needs {op.takes} stitches, and from here there are {total - start}.")
     out: list[Op] = []
@@ -109,24 +107,12 @@ def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
     return sheet.with_row(number, (*out, op) if not put_in else tuple(out))
 
 
-def _stitch_at(sheet: Sheet, number: int, loop: int, *, strict: bool = True) -> Stitch:
-    """The plain stitch on a loop. Raises IllegalChart where the loop is part of something else."""
-    at = 0
-    for op in sheet.row(number).ops:
-        if at <= loop < at + op.takes:
-            if isinstance(op, Stitch):
-                return op
-            if not strict:
-                return K
-            raise refused(
-                f"Row {number}, stitch {loop + 1} is part of a crossing or another operation; take it off first."
-            )
-        at += op.takes
-    raise refused(f"Row {number} has no stitch {loop + 1}.")
+def _turned_over(sheet: Sheet, number: int, loop: int) -> Sheet:
+    return _with_stitch(sheet, number, loop, lambda stitch: replace(stitch, face=stitch.face.other))
 
 
-def _with_stitch(sheet: Sheet, number: int, loop: int, stitch: Stitch) -> Sheet:
-    """The row with another plain stitch on a loop; a loop inside a crossing is changed within its group."""
+def _with_stitch(sheet: Sheet, number: int, loop: int, change: Callable[[Stitch], Stitch]) -> Sheet:
+    """The row with the plain stitch on a loop changed, in a crossing within its group. Raises IllegalChart."""
     out: list[Op] = []
     at = 0
     for op in sheet.row(number).ops:
@@ -134,25 +120,17 @@ def _with_stitch(sheet: Sheet, number: int, loop: int, stitch: Stitch) -> Sheet:
         at += op.takes
         if not 0 <= inside < op.takes:
             out.append(op)
-        elif isinstance(op, Crossing):
-            out.append(_with_group_stitch(op, inside, stitch))
         elif isinstance(op, Stitch):
-            out.append(stitch)
+            out.append(change(op))
+        elif isinstance(op, Crossing):
+            first, centre, last = op.groups_taken
+            flat = [*first, *centre, *last]
+            flat[inside] = change(flat[inside])
+            a, b = len(first), len(first) + len(centre)
+            out.append(op.regrouped(tuple(flat[:a]), tuple(flat[a:b]), tuple(flat[b:])))
         else:
             raise refused(f"Row {number}, stitch {loop + 1} is {op.token}; take it off first.")
     return sheet.with_row(number, tuple(out))
-
-
-def _with_group_stitch(op: Crossing, inside: int, stitch: Stitch) -> Crossing:
-    groups = [list(g) for g in op.groups_taken]
-    for group in groups:
-        if inside < len(group):
-            group[inside] = stitch
-            break
-        inside -= len(group)
-    first, centre, last = (tuple(g) for g in groups)
-    over, under = (first, last) if op.lean is Lean.LEFT else (last, first)
-    return replace(op, over=over, centre=centre, under=under)
 
 
 def child_of(sheet: Sheet, number: int, loop: int) -> int:

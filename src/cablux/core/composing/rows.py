@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from ..notation import Chart, K, parse_chart, takes
+from ..notation import Chart, K, parse_chart, side_of, takes
 from .sheet import Sheet, SheetRow, check_size, refused
 
 
@@ -45,8 +45,7 @@ def rewrite_row(chart: Chart, number: int, text: str) -> Chart:
     """
     if not 1 <= number <= chart.height:
         raise refused(f"The panel has rows 1 to {chart.height}; there is no row {number}.")
-    side = "RS" if number % 2 else "WS"
-    head = f"multiple: {chart.size_text}\nset-up row 1: k{chart.width()}\nrow 1 ({side}): "
+    head = f"multiple: {chart.size_text}\nset-up row 1: k{chart.width()}\nrow 1 ({side_of(number)}): "
     try:
         read = parse_chart(head + text.replace("\n", " "))
     except (InvalidText, AmbiguousText) as error:

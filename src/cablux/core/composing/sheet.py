@@ -27,6 +27,7 @@ from ..notation import (
     made_loops,
     makes,
     parse_ops,
+    side_of,
     takes,
 )
 
@@ -72,7 +73,7 @@ class Sheet:
         for number, row in enumerate(self.rows, start=1):
             ops = _turned(row.ops, below)
             below = _followed(ops, below)
-            made.append(_cut(ops, row, Side.RS if number % 2 else Side.WS))
+            made.append(_cut(ops, row, side_of(number)))
         outside = self.rows[0].before + self.rows[0].after if self.rows else 0
         multiple = max(1, len(self.base) - outside)
         return Chart(self.name, multiple, tuple(made), outside, self._setup_rows(), self.allow)
@@ -165,12 +166,8 @@ def turned(op: Op, under: tuple[Face, ...]) -> Op:
         return op
     first, centre, last = op.groups_taken
     a, b = len(first), len(first) + len(centre)
-    made = [
-        tuple(map(_turned_stitch, group, part))
-        for group, part in ((first, under[:a]), (centre, under[a:b]), (last, under[b:]))
-    ]
-    over, low = (made[0], made[2]) if op.lean.value == "L" else (made[2], made[0])
-    return replace(op, over=over, centre=made[1], under=low)
+    groups = ((first, under[:a]), (centre, under[a:b]), (last, under[b:]))
+    return op.regrouped(*(tuple(map(_turned_stitch, group, part)) for group, part in groups))
 
 
 def _turned_stitch(stitch: Stitch, under: Face) -> Stitch:

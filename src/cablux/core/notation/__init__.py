@@ -15,6 +15,7 @@ from .operations import (
     made_loops,
     makes,
     mirrored_row,
+    side_of,
     takes,
     wrong_side_row,
 )
@@ -65,6 +66,7 @@ __all__ = [
     "parse_op",
     "parse_ops",
     "shortest",
+    "side_of",
     "takes",
     "until_remain",
     "wrong_side_row",

@@ -10,7 +10,7 @@ from typing import Literal
 from ..errors import AmbiguousText, InvalidText, Problem
 from .charts import Chart, ChartRow, Counts, Place, place_in
 from .lint import NAMES
-from .operations import Op, Side, makes, wrong_side_row
+from .operations import Op, Side, side_of, wrong_side_row
 from .resolve import ReadRow, Resolver
 from .rowparser import read_row
 from .rowtext import format_flat
@@ -61,11 +61,9 @@ class _Reader:
         if self.problems:
             self.fail()
         resolver = Resolver(self.rows, self.size, self.lines)
-        size, rows = resolver.chart_rows()
-        setup = Resolver(self.setup, size, self.lines)
-        made = setup.chart_rows()[1] if self.setup else ()
-        self.problems += resolver.problems + setup.problems
-        chart = Chart(self.name or "Unnamed", size[0], rows, size[1], made, self.allow)
+        size, setup, rows = resolver.chart_rows(self.setup)
+        self.problems += resolver.problems
+        chart = Chart(self.name or "Unnamed", size[0], rows, size[1], setup, self.allow)
         self.check_counts(chart)
         if self.problems:
             self.fail()
@@ -111,7 +109,7 @@ class _Reader:
     def side(self, mark: Mark, number: int) -> Side:
         if self.work == "round" or not (mark or self.alternate):
             return Side.RS
-        return Side(mark) if mark else (Side.RS if number % 2 else Side.WS)
+        return Side(mark) if mark else side_of(number)
 
     def read_row(self, s: Statement) -> None:
         end = s.end
@@ -185,8 +183,7 @@ class _Reader:
     def check_counts(self, chart: Chart) -> None:
         """“(24 sts)” at the end of a row; a chart that repeats can have any number of whole repeats."""
         for number, wanted, at in self.counts:
-            row = chart.row(number)
-            outside, box = makes(row.before + row.after), makes(row.box)
+            box, outside = chart.row(number).counts[1]
             repeats, rest = divmod(wanted - outside, box) if box else (0, wanted)
             fits = repeats >= 1 and rest == 0 and (repeats == 1 or chart.balance or self.size is None)
             if not fits:

@@ -80,6 +80,11 @@ class Crossing(Op):
         ends = (self.over, self.under) if self.lean is Lean.LEFT else (self.under, self.over)
         return ends[0], self.centre, ends[1]
 
+    def regrouped(self, first: Group, centre: Group, last: Group) -> Crossing:
+        """The crossing with other groups, in the order in which their loops lie before it, right to left."""
+        over, under = (first, last) if self.lean is Lean.LEFT else (last, first)
+        return replace(self, over=over, centre=centre, under=under)
+
     @cached_property
     def ground(self) -> Ground | None:
         """The rib, the twist or the purl that all groups share, if there is one."""

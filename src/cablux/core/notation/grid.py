@@ -15,6 +15,7 @@ from .charts import Chart, ChartRow
 from .charttext import Work, parse_chart
 from .lint import NAMES
 from .operations import Op, Side
+from .statements import MAX_ROWS
 from .tokens import parse_op
 
 _MORE, _BOX = "<", "|"
@@ -84,7 +85,7 @@ def parse_grid(text: str) -> Chart:
 
 
 def _put(rows: dict[int, ChartRow], number: str, row: ChartRow) -> None:
-    if not number.isdigit() or not 1 <= int(number) <= 2_000:
+    if not number.isdigit() or not 1 <= int(number) <= MAX_ROWS:
         raise _bad(f"“{number}” is not a row number.", 1)
     if int(number) in rows:
         raise _bad(f"Row {number} is given twice.", 1)

@@ -43,6 +43,11 @@ class Side(StrEnum):
     WS = "WS"
 
 
+def side_of(number: int) -> Side:
+    """The side from which row `number` is worked flat: odd rows from the right side."""
+    return Side.RS if number % 2 else Side.WS
+
+
 @dataclass(frozen=True)
 class MadeLoop:
     """A loop an operation makes: its parents (indices into the taken loops, right to left), face and depth.

@@ -29,6 +29,11 @@ def shortest(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     return ", ".join(part.text for part in _write(texts)[1])
 
 
+def until_text(left: int) -> str:
+    """How a repeat ends that is counted down to what is left after it."""
+    return f"until {left} stitch{'es remain' if left > 1 else ' remains'}" if left else "to end"
+
+
 @lru_cache(maxsize=4096)
 def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     """The row with its longest repeat counted down: `*p4, 2/2 LC; rep from * until 7 stitches remain, p4, k3`.
@@ -44,8 +49,7 @@ def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     end = longest.start + longest.width * longest.times
     left = sum(op.takes * n for op, n in all_runs[end:])
     inner = ", ".join(p.text for p in _write(texts[longest.start : longest.start + longest.width], inside=True)[1])
-    rest = f"until {left} stitch{'es' if left > 1 else ''} remain{'s' if left == 1 else ''}" if left else "to end"
-    counted = f"*{inner}; rep from * {rest}"
+    counted = f"*{inner}; rep from * {until_text(left)}"
     return ", ".join(counted if part is longest else part.text for part in parts)
 
 

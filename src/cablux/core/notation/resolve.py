@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from ..errors import InvalidText, Problem
 from .charts import ChartRow, Counts, Written, place_in
-from .operations import Op, Side, takes, wrong_side_row
+from .operations import Face, Op, Side, faces, makes, takes, wrong_side_row
 from .rowtext import AsSet, Item, Node, Repeat, expand
 from .stitches import Stitch
 
@@ -54,22 +54,28 @@ class Resolver:
         line, column = place_in(self.lines, at)
         self.problems.append(Problem(message, line, column))
 
-    def chart_rows(self) -> tuple[Counts, tuple[ChartRow, ...]]:
-        """Multiple and balance, and the rows from 1 on."""
-        cuts = {number: self.cut(row) for number, row in sorted(self.rows.items())}
-        size = self.size or self.find_size([c for c in cuts.values() if c])
+    def chart_rows(self, setup: Mapping[int, ReadRow]) -> tuple[Counts, tuple[ChartRow, ...], tuple[ChartRow, ...]]:
+        """Multiple and balance, the set-up rows, and the rows from 1 on."""
+        every = [row for rows in (setup, self.rows) for _, row in sorted(rows.items())]
+        cuts = [self.cut(row) for row in every]
+        by_rows = cuts[len(setup) :] + cuts[: len(setup)]  # the set-up says the size only where no row does
+        size = self.size or self.find_size([c for c in by_rows if c])
         fixed = not size[1] and not self.boxed(cuts)
         have, out = size, list[ChartRow]()
-        for number, row in sorted(self.rows.items()):
-            cut = cuts[number]
-            made = self.chart_row(row, self.fitted(cut, have, fixed=fixed)) if cut else self.as_set(row, out)
+        shown: tuple[Face, ...] = ()
+        for row, cut in zip(every, cuts, strict=True):
+            if cut:
+                made = self.chart_row(row, self.fitted(cut, have, fixed=fixed))
+            else:
+                made = self.as_set(row, out[-1] if out else None, shown)
             out.append(made)
             have = made.counts[1]
-        return size, tuple(out)
+            shown = faces(made.ops(), shown if sum(made.counts[0]) == len(shown) else ())
+        return size, tuple(out[: len(setup)]), tuple(out[len(setup) :])
 
-    def boxed(self, cuts: Mapping[int, _Cut | None]) -> bool:
+    def boxed(self, cuts: list[_Cut | None]) -> bool:
         """Whether any row marks a repeat; else the panel has one width, and open runs only fill it."""
-        return any(c is not None and c.open and not c.plain for c in cuts.values())
+        return any(c is not None and c.open and not c.plain for c in cuts)
 
     def cut(self, row: ReadRow) -> _Cut | None:
         """The row in three parts; None for “knit the knits”."""
@@ -137,20 +143,16 @@ class Resolver:
         written = Written(tuple([at for _, at in placed]), self.lines)
         return ChartRow(parts[1], parts[0], parts[2], row.side, written)
 
-    def as_set(self, row: ReadRow, out: list[ChartRow]) -> ChartRow:
-        """Each loop of the row below knitted or purled in its own face, or in the other one."""
+    def as_set(self, row: ReadRow, below: ChartRow | None, shown: tuple[Face, ...]) -> ChartRow:
+        """Each loop that the row below leaves, whose faces are `shown`, worked in its own face or in the other one."""
         assert isinstance(row.nodes, AsSet)
-        if not out:
+        if below is None:
             self.bad("This is the first row: there are no knits and purls below it yet.", row.nodes.at)
             return ChartRow((), side=row.side)
-        below, changed = out[-1], row.nodes.changed
-
-        def seen(ops: tuple[Op, ...]) -> tuple[Op, ...]:
-            faces = (loop.face for op in ops for loop in op.made)
-            return tuple(Stitch(face.other if changed else face) for face in faces)
-
-        made = ChartRow(seen(below.box), seen(below.before), seen(below.after), row.side)
-        return replace(made, written=Written((row.nodes.at,) * len(made.ops()), self.lines))
+        ops = tuple(Stitch(face.other if row.nodes.changed else face) for face in shown)
+        a = makes(below.before)
+        b = a + makes(below.box)
+        return ChartRow(ops[a:b], ops[:a], ops[b:], row.side, Written((row.nodes.at,) * len(ops), self.lines))
 
 
 def _hides_open_repeat(node: Node) -> bool:

@@ -13,16 +13,8 @@ from .stitches import Slip, Stitch
 
 
 def from_behind(chart: Chart) -> Chart:
-    """The chart as seen from the wrong side; its own inverse."""
+    """The chart as seen from the wrong side, and as a tube is knitted inside out; its own inverse."""
     return chart.mapped(ChartRow.from_behind)
-
-
-def inside_out(chart: Chart) -> Chart:
-    """The chart for a tube knitted with its wrong side facing: rows are read the other way, knits are purls.
-
-    The same cloth as `from_behind` shows, since in the round every row is worked from the side that faces.
-    """
-    return replace(from_behind(chart), name=chart.name)
 
 
 def worked(
@@ -39,11 +31,6 @@ def worked(
     return replace(shown, side=Side.WS if behind else Side.RS)
 
 
-def left_handed_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
-    """What a left-handed knitter does, from her own beginning of the row, for the same cloth; its own inverse."""
-    return mirrored_row(ops)
-
-
 def upside_down(chart: Chart) -> Chart:
     """The chart turned upside down, crossings on right-side rows kept there; its own inverse.
 
@@ -51,7 +38,7 @@ def upside_down(chart: Chart) -> Chart:
     IllegalChart.
     """
     problems = tuple(
-        Problem(f"Row {number} changes its count with {op.token}, which cannot be turned upside down.", row=number)
+        Problem(f"Row {number} has {op.token}, which cannot be turned upside down; take it off first.", row=number)
         for number, row in chart.numbered()
         for op in dict.fromkeys(row.ops())
         if not isinstance(op, Crossing | Stitch | Slip)
@@ -80,9 +67,8 @@ def _inverse(chart: Chart, number: int) -> ChartRow:
 def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
     if isinstance(op, Crossing):
         first, middle = len(op.groups_taken[0]), len(op.centre)
-        groups = below[:first], below[first : first + middle], below[first + middle :]
-        over, under = (groups[0], groups[2]) if op.lean.value == "L" else (groups[2], groups[0])
-        return replace(op, over=over, centre=groups[1], under=under, lean=op.lean.other)
+        same = op.regrouped(below[:first], below[first : first + middle], below[first + middle :])
+        return replace(same, lean=op.lean.other)
     return below[0] if isinstance(op, Stitch) else op
 
 
@@ -98,13 +84,13 @@ def tiled(chart: Chart, across: int, up: int) -> Chart:
 def reversible(chart: Chart) -> bool:
     """Whether the cloth looks the same from both sides, begun some rows later and with left and right at will.
 
-    Only faces and crossings are compared, over three repeats of the box, away from its edges.
+    Only faces and crossings of the endless box are compared; edges outside it are left out.
     """
-    here = _look([row.box for row in chart.rows])
+    here = _turns(_look([row.box for row in chart.rows]))
     behind = [wrong_side_row(row.box) for row in chart.rows]
     for other in (behind, [mirrored_row(row) for row in behind]):
         for shift in range(len(other)):
-            if _look(other[shift:] + other[:shift]) in _turns(here):
+            if _look(other[shift:] + other[:shift]) in here:
                 return True
     return False
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ..notation import Chart, ChartRow, Side, makes, shortest
+from ..notation import Chart, ChartRow, Side, shortest, takes
+from ..notation.repeats import until_text
 from ..notation.transform import worked
 from .wording import PLAIN_WORDS, Wording
 from .words import number_list
@@ -65,10 +66,7 @@ def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
         return plain.row((row.ops(max(repeats, 1)),))
     row = _least(row)
     before, box, after = (shortest(p, hold=wording.hold) if p else "" for p in (row.before, row.box, row.after))
-    left = sum(op.takes for op in row.after)
-    end = "rep from *"
-    if wording.until:
-        end += f" until {left} stitch{'es' if left > 1 else ''} remain{'s' if left == 1 else ''}" if left else " to end"
+    end = f"rep from * {until_text(takes(row.after))}" if wording.until else "rep from *"
     return ", ".join(part for part in (before, f"*{box}; {end}", after) if part)
 
 
@@ -86,7 +84,7 @@ def _least(row: ChartRow) -> ChartRow:
 
 def _leaves(row: ChartRow, repeats: int) -> str:
     """`12 stitches`, or `8 a repeat and 4`."""
-    outside, box = makes(row.before + row.after), makes(row.box)
+    box, outside = row.counts[1]
     if repeats or not outside:
         return f"{outside + box * max(repeats, 1)} stitches"
     return f"{box} a repeat and {outside}"

@@ -22,6 +22,7 @@ from ..notation import (
     Stitch,
     faces,
     makes,
+    side_of,
     takes,
     wrong_side_row,
 )
@@ -156,11 +157,6 @@ def audit(rows: tuple[WorkedRow, ...], cast_on: int) -> Iterator[str]:
         below, last_parts = row.after, tuple(p.makes for p in row.parts)
     if below != cast_on:
         yield f"The last row leaves {below} stitches, but {cast_on} were cast on."
-
-
-def side_of(number: int) -> Side:
-    """Odd rows are worked on the right side."""
-    return Side.RS if number % 2 else Side.WS
 
 
 class _Compiler:

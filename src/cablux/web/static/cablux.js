@@ -140,6 +140,7 @@ document.addEventListener("alpine:init", () => {
       this.tool("row").value = at;
       this.tool("cell").value = Math.max(1, Math.min(cell, cells[at].length));
       showCursor();
+      document.querySelector("#cursor").scrollIntoView({ block: "nearest", inline: "nearest" });
     },
 
     enter(event) {
@@ -295,7 +296,11 @@ function showCursor() {
   document.querySelector("#where").textContent =
     where + ", stitch " + cell + " of " + cells.length + ": " + (LOOKS[cells[cell - 1]] || "nothing") + ". Crossing at hand: " + crossing + ".";
 }
-document.addEventListener("DOMContentLoaded", showCursor);
+document.addEventListener("DOMContentLoaded", () => {
+  showCursor();
+  const sheet = document.querySelector("#sheet");
+  if (sheet) sheet.parentElement.scrollLeft = sheet.parentElement.scrollWidth;
+});
 
 // What the server says stands in a field, unless it is being typed in and has not been sent yet.
 function freshFields() {
@@ -343,7 +348,7 @@ document.addEventListener("htmx:before:swap", (event) => {
 });
 document.addEventListener("htmx:after:swap", (event) => {
   showStart();
-  freshFields();
+  if (swapTarget(event) === "#composer") freshFields();
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
   showCursor();
   sift();
