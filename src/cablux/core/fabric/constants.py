@@ -14,6 +14,8 @@ class Constants:
     together, since courses of plain knitting nearly touch. `curl`, `flat`: how strongly knit and purl columns
     side by side roll, and how strongly the cloth resists it. `ridge`, `flip`: how much shorter a leg rests
     between a knit and a purl row (all along the row; anywhere). `spread`: how much wider such rows lie.
+    `slip`: the height at which a loop rests that was passed on unworked, in row heights: it spans two rows
+    and is one loop. `passing`: how much narrower a course rests where the yarn runs straight past such a loop.
     """
 
     course_squeezed: float = 0.503
@@ -28,6 +30,8 @@ class Constants:
     ridge: float = 0.104
     flip: float = 0.168
     spread: float = 0.04
+    slip: float = 0.4
+    passing: float = 0.05
 
 
 FITTED = Constants()

@@ -1,124 +1,225 @@
-"""Turns a chart into a network of springs: loops are nodes, courses and legs are springs, a tile wraps round."""
+"""Turns charts and worked rows into networks of springs: loops are nodes, courses and legs are springs.
+
+A tile repeats sideways and upwards without end; a piece has edges, a cast-on and a last row.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-from ..notation import Chart, Face, MadeLoop, Op, made_loops, makes, takes
-
-Ints = NDArray[np.int64]
-Floats = NDArray[np.float64]
+from ..notation import Chart, Op, makes, takes
+from .runs import Floats, Ints, Run, run_of
 
 
 @dataclass(frozen=True)
 class Network:
-    """A tile of `loops` loops that repeats sideways and upwards.
+    """`loops` loops in `rows` rows; the order of loops is row by row, right to left in each.
 
-    `row`, `place`: each loop's row and place in it (right to left), both from 0. `sign`: +1 knit, -1 purl.
-    `depth`: +1 where its strand passes in front, -1 behind. Springs are index pairs (from, to):
-    `course` from a loop to its left neighbour, `course_wrap` 1 where that lies in the next tile;
-    `leg` from a parent to its child, `leg_up` 1 where the parent lies in the tile below and `leg_side`
-    the number of tiles the parent lies to the left; `bend` pairs of legs (indices into `leg`) on one strand.
-    `knob` is the size of a loop's bobble, less than 0 behind, and `hole` 1 where it is a yarn over.
+    `row`, `place`: each loop's row and place in it, from 0. `sign`: +1 knit, -1 purl. `depth`: +1 where its
+    strand passes in front, -1 behind. Springs are index pairs (from, to): `course` from a loop to its left
+    neighbour, `course_wrap` 1 where that lies in the next tile; `leg` from a parent to its child, `leg_up` 1
+    where the parent lies in the tile below, `leg_side` the number of tiles the parent lies to the left,
+    `leg_weight` less than 1 where the child hangs from a bar; `bend` pairs of legs (indices into `leg`) on
+    one strand; `strand` the leg that a loop's strand comes up by, −1 where it begins. `knob` is the size of a
+    loop's bobble, less than 0 behind, `hole` 1 where it is a yarn over, `slipped` where the loop was passed
+    on unworked. `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of
+    one band lie between two changes of count.
     """
 
-    rows: int
-    counts: tuple[int, ...]
+    counts: Ints
     row: Ints
     place: Ints
     sign: Floats
     depth: Ints
+    knob: Ints
+    hole: Ints
+    slipped: Ints
     course: Ints
     course_wrap: Ints
     leg: Ints
     leg_up: Ints
     leg_side: Ints
+    leg_weight: Floats
     bend: Ints
-    knob: Ints
-    hole: Ints
+    strand: Ints
+    closed: bool
+    endless: bool
+    band: Ints
+
+    @property
+    def rows(self) -> int:
+        """How many rows it has; in a piece the cast-on is the first."""
+        return int(self.counts.size)
 
     @property
     def loops(self) -> int:
-        """How many loops the tile has."""
+        """How many loops it has."""
         return int(self.row.size)
 
+    @property
+    def starts(self) -> Ints:
+        """The index of each row's first loop."""
+        return _starts(self.counts)
 
-TileLoop = tuple[MadeLoop, tuple[tuple[int, int], ...]]
+
+def _starts(counts: Ints) -> Ints:
+    return np.concatenate(([0], np.cumsum(counts)))[:-1].astype(np.int64)
 
 
-def tile_rows(chart: Chart, repeats: int = 0) -> list[list[TileLoop]]:
-    """The loops of each row, right to left, with their parents as (place, tiles to the left).
+@dataclass(frozen=True)
+class _Row:
+    """A row ready to be joined: its run, and for every leg the tiles its parent lies to the left."""
+
+    run: Run
+    side: Ints
+
+
+def build(chart: Chart, repeats: int = 0) -> Network:
+    """The network of one tile of the chart.
 
     With `repeats` the whole chart is wrapped, edges and all; with 0 only the box is, which is the
     endless texture. A box that begins later in one row than in another wraps through the seam.
     """
-    out = []
-    for row in chart.rows:
-        ops: tuple[Op, ...] = row.ops(repeats) if repeats else row.box
-        outside: tuple[Op, ...] = () if repeats else row.before
-        taken, made = takes(ops), makes(ops)
-        taken_before, made_before = takes(outside), makes(outside)
-        loops: list[tuple[int, TileLoop]] = []
-        for i, loop in enumerate(made_loops(ops)):
-            tile, place = divmod(i + made_before, made)
-            at = (divmod(p + taken_before, taken) for p in loop.parents)
-            loops.append((place, (loop, tuple((column, side - tile) for side, column in at))))
-        out.append([loop for _, loop in sorted(loops, key=lambda pair: pair[0])])
-    return out
+    rows = [_tile_row(chart, at, repeats) for at in range(chart.height)]
+    return _join(rows, closed=True, endless=True)
 
 
-def build(chart: Chart, repeats: int = 0) -> Network:
-    """The network of one tile of the chart."""
-    rows = tile_rows(chart, repeats)
-    counts = tuple(len(r) for r in rows)
-    starts = np.concatenate(([0], np.cumsum(counts)))[:-1].astype(np.int64)
-    course: list[tuple[int, int, int]] = []
-    legs: list[tuple[int, int, int, int]] = []
-    main_leg: dict[int, int] = {}  # child -> the leg of its first parent, which is the strand one sees
-    for r, loops in enumerate(rows):
-        base = int(starts[r])
-        below = int(starts[r - 1])
-        n = len(loops)
-        course += [(base + i, base + (i + 1) % n, int(i + 1 == n)) for i in range(n)]
-        for i, (_, parents) in enumerate(loops):
-            for k, (parent, side) in enumerate(parents):
-                if k == 0:
-                    main_leg[base + i] = len(legs)
-                legs.append((below + parent, base + i, int(r == 0), side))
-    flat = [loop for loops in rows for loop, _ in loops]
-    bends = [(leg, main_leg[child]) for leg, child in _strands(legs, main_leg)]
-    c, lg = np.array(course, np.int64).reshape(-1, 3), np.array(legs, np.int64).reshape(-1, 4)
-    return Network(
-        rows=len(rows),
-        counts=counts,
-        row=np.repeat(np.arange(len(rows)), counts),
-        place=np.concatenate([np.arange(n) for n in counts]),
-        sign=_signs(flat, lg),
-        depth=np.array([loop.depth for loop in flat], np.int64),
-        course=c[:, :2],
-        course_wrap=c[:, 2],
-        leg=lg[:, :2],
-        leg_up=lg[:, 2],
-        leg_side=lg[:, 3],
-        bend=np.array(bends, np.int64).reshape(-1, 2),
-        knob=np.array([loop.knob for loop in flat], np.int64),
-        hole=np.array([loop.hole for loop in flat], np.int64),
+def _tile_row(chart: Chart, at: int, repeats: int) -> _Row:
+    row = chart.rows[at]
+    run = run_of(row.ops(repeats) if repeats else row.box)
+    outside: tuple[Op, ...] = () if repeats else row.before
+    shift_down, shift = takes(outside), makes(outside)
+    tile, place = np.divmod(np.arange(run.makes) + shift, run.makes)
+    side, parent = np.divmod(run.parent + shift_down, run.takes)
+    order = np.argsort(place, kind="stable")
+    turned = replace(
+        run,
+        sign=run.sign[order],
+        depth=run.depth[order],
+        knob=run.knob[order],
+        hole=run.hole[order],
+        slipped=run.slipped[order],
+        parent=parent,
+        child=place[run.child],
+    )
+    return _Row(turned, side - tile[run.child])
+
+
+def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool = False) -> Network:
+    """The network of a piece: `rows` from the bottom, each in parts from the right, above a cast-on.
+
+    Parts that are the same object are turned into arrays once, so rows that come round again cost little.
+    Raises ValueError where a row does not take what the row below made.
+    """
+    known: dict[int, Run] = {}
+
+    def run(ops: tuple[Op, ...]) -> Run:
+        if id(ops) not in known:
+            known[id(ops)] = run_of(ops)
+        return known[id(ops)]
+
+    joined = [_beside([run(ops) for ops in parts if ops]) for parts in rows]
+    first = joined[0]
+    below = np.full(first.takes, -1, np.int64)
+    below[first.parent[first.weight == 1.0]] = first.child[first.weight == 1.0]
+    none, zero = np.zeros(0, np.int64), np.zeros(first.takes, np.int64)
+    sign = np.where(below >= 0, first.sign[below], 1.0)  # the cast-on folds as the first row does
+    cast_on = Run(0, sign, zero, zero, zero, zero, none, none, np.zeros(0))
+    made = first.takes
+    for number, each in enumerate(joined, start=1):
+        if each.takes != made:
+            raise ValueError(f"row {number} takes {each.takes} loops, but there are {made}")
+        made = each.makes
+    plain = [_bars(each, closed=in_the_round) for each in joined]
+    return _join([_Row(cast_on, none), *plain], closed=in_the_round, endless=False)
+
+
+def _beside(runs: list[Run]) -> Run:
+    """Runs side by side as one."""
+    taken = np.cumsum([0] + [r.takes for r in runs])
+    made = np.cumsum([0] + [r.makes for r in runs])
+    return Run(
+        takes=int(taken[-1]),
+        sign=np.concatenate([r.sign for r in runs]),
+        depth=np.concatenate([r.depth for r in runs]),
+        knob=np.concatenate([r.knob for r in runs]),
+        hole=np.concatenate([r.hole for r in runs]),
+        slipped=np.concatenate([r.slipped for r in runs]),
+        parent=np.concatenate([r.parent + t for r, t in zip(runs, taken, strict=False)]),
+        child=np.concatenate([r.child + m for r, m in zip(runs, made, strict=False)]),
+        weight=np.concatenate([r.weight for r in runs]),
     )
 
 
-def _strands(legs: list[tuple[int, int, int, int]], main_leg: dict[int, int]) -> list[tuple[int, int]]:
-    """(leg below, child of the leg above) wherever a strand runs on through a loop."""
-    return [(main_leg[parent], child) for child, at in main_leg.items() if (parent := legs[at][0]) in main_leg]
+def _bars(run: Run, *, closed: bool) -> _Row:
+    """Bars that would reach beyond the row go round it, or are dropped where it ends."""
+    side, parent = np.divmod(run.parent, run.takes)
+    if closed:
+        return _Row(replace(run, parent=parent), side)
+    inside = side == 0
+    kept = replace(run, parent=parent[inside], child=run.child[inside], weight=run.weight[inside])
+    return _Row(kept, side[inside])
 
 
-def _signs(loops: list[MadeLoop], legs: Ints) -> Floats:
+def _join(rows: list[_Row], *, closed: bool, endless: bool) -> Network:
+    counts = np.array([r.run.makes for r in rows], np.int64)
+    starts = _starts(counts)
+    total = int(counts.sum())
+    row = np.repeat(np.arange(len(rows)), counts)
+    place = np.arange(total) - starts[row]
+    last = place == counts[row] - 1
+    course = np.stack((np.arange(total), np.where(last, starts[row], np.arange(total) + 1)), axis=1)
+    course_wrap = last.astype(np.int64)
+    if not closed:
+        course, course_wrap = course[~last], course_wrap[~last]
+    legs = np.array([r.run.parent.size for r in rows])
+    of = np.repeat(np.arange(len(rows)), legs)
+    parent = np.concatenate([r.run.parent for r in rows]) + np.roll(starts, 1)[of]
+    child = np.concatenate([r.run.child for r in rows]) + starts[of]
+    weight = np.concatenate([r.run.weight for r in rows])
+    strand = np.full(total, -1, np.int64)
+    whole = np.flatnonzero(weight == 1.0)[::-1]  # the first parent is the strand one sees, so it is written last
+    strand[child[whole]] = whole
+    under = strand[parent[strand]]
+    runs_on = (strand >= 0) & (under >= 0)
+    slipped = np.concatenate([r.run.slipped for r in rows])
+    sign = _signs(np.concatenate([r.run.sign for r in rows]), slipped, parent[strand], endless=endless)
+    up = (of == 0).astype(np.int64)
+    changes = np.concatenate(([0], np.diff(counts) != 0))
+    return Network(
+        counts=counts,
+        row=row,
+        place=place,
+        sign=sign,
+        depth=np.concatenate([r.run.depth for r in rows]),
+        knob=np.concatenate([r.run.knob for r in rows]),
+        hole=np.concatenate([r.run.hole for r in rows]),
+        slipped=slipped,
+        course=course,
+        course_wrap=course_wrap,
+        leg=np.stack((parent, child), axis=1),
+        leg_up=up,
+        leg_side=np.concatenate([r.side for r in rows]),
+        leg_weight=weight,
+        bend=np.stack((under[runs_on], strand[runs_on]), axis=1),
+        strand=strand,
+        closed=closed,
+        endless=endless,
+        band=np.zeros(len(rows), np.int64) if endless else np.cumsum(changes),
+    )
+
+
+def _signs(sign: Floats, slipped: Ints, parent: Ints, *, endless: bool) -> Floats:
     """+1 knit, -1 purl; a slipped loop has the face of the loop that it is."""
-    sign = np.array([1.0 if loop.face is Face.KNIT else -1.0 for loop in loops])
-    slipped = [(int(parent), int(child)) for parent, child, *_ in legs if loops[int(child)].slipped]
-    for _ in range(2 if slipped else 0):  # once more for those that were slipped through the tile's top
-        for parent, child in slipped:
-            sign[child] = sign[parent]
-    return sign
+    out = sign.copy()
+    passed = np.flatnonzero(slipped)
+    for _ in range(2 if endless else 1):  # once more for those that were slipped through the tile's top
+        for child in passed:
+            out[child] = out[parent[child]]
+    return out
+
+
+__all__ = ["Floats", "Ints", "Network", "build", "build_piece"]

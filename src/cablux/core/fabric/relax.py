@@ -6,6 +6,7 @@ per length over stitches per length. `energy` is apart from `relax`, so that oth
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,13 +17,15 @@ from .springs import System, system
 
 _TOLERANCE = 1e-7  # largest force left, our choice: widths then hold to a millionth of a stitch
 _MOST_STEPS = 60
+Weights = tuple[Floats, ...]
 
 
 @dataclass(frozen=True)
 class Relaxed:
-    """Where the loops of a tile lie: `x`, `y` of shape (loops,), x growing to the left as rows are worked.
+    """Where the loops lie: `x`, `y` of shape (loops,), x growing to the left as rows are worked.
 
-    `converged` is False when `residual` (the largest force left) did not fall below the tolerance.
+    `width` and `height` are those of the repeating tile, or the extent of a piece. `converged` is False when
+    `residual` (the largest force left) did not fall below the tolerance.
     """
 
     net: Network
@@ -41,7 +44,7 @@ def energy(s: System, u: Floats) -> tuple[float, Floats]:
     return value, gradient
 
 
-def _terms(s: System, u: Floats) -> tuple[float, Floats, tuple[Floats, ...]]:
+def _terms(s: System, u: Floats) -> tuple[float, Floats, Weights]:
     """Energy, gradient, and the Hessian's weights in the order of `System.hessian`."""
     k = s.k
     stretch, tilt, turn = s.course.of(u) - s.rest_w, s.tilt.of(u), s.bend.of(u)
@@ -52,24 +55,25 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, tuple[Floats, ...]]:
     value = 0.5 * float(
         kc @ stretch**2
         + k.level * tilt @ tilt
-        + k.leg * np.sum((length - s.rest_h) ** 2)
-        + k.shear * dx @ dx
-        + k.no_pass * low @ low
+        + k.leg * s.weight @ (length - s.rest_h) ** 2
+        + k.shear * s.weight @ dx**2
+        + k.no_pass * s.weight @ low**2
         + k.bend * turn @ turn
     )
-    pull = k.leg * (1.0 - s.rest_h / length)
+    pull = k.leg * s.weight * (1.0 - s.rest_h / length)
+    shear, no_pass = k.shear * s.weight, k.no_pass * s.weight
     gradient = (
         s.course.pull(kc * stretch, s.size)
         + s.tilt.pull(k.level * tilt, s.size)
         + s.bend.pull(k.bend * turn, s.size)
-        + s.leg_x.pull((pull + k.shear) * dx, s.size)
-        + s.leg_y.pull(pull * dy + k.no_pass * low, s.size)
+        + s.leg_x.pull((pull + shear) * dx, s.size)
+        + s.leg_y.pull(pull * dy + no_pass * low, s.size)
     )
     # a squeezed leg's own Hessian is indefinite across the leg; only its positive part is kept
     across = np.maximum(pull, 0.0) / length**2
-    along = k.leg / length**2
-    xx = along * dx**2 + across * dy**2 + k.shear
-    yy = along * dy**2 + across * dx**2 + k.no_pass * (low < 0.0)
+    along = k.leg * s.weight / length**2
+    xx = along * dx**2 + across * dy**2 + shear
+    yy = along * dy**2 + across * dx**2 + no_pass * (low < 0.0)
     xy = (along - across) * dx * dy
     level, bend = np.full(len(tilt), k.level), np.full(len(turn), k.bend)
     return value, gradient, (kc, level, bend, xx, yy, xy, xy)
@@ -77,24 +81,28 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, tuple[Floats, ...]]:
 
 def start(net: Network, ratio: float) -> Floats:
     """Loops on a regular grid as wide as the widest row."""
-    widest = max(net.counts)
-    x = (net.place + 0.5) * widest / np.array(net.counts)[net.row]
-    return np.concatenate((x, [float(widest)], net.row / ratio, [net.rows / ratio]))
+    widest = float(net.counts.max())
+    x = (net.place + 0.5) * widest / net.counts[net.row]
+    return np.concatenate((x, [widest], net.row / ratio, [net.rows / ratio]))
 
 
-def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
-    """The relaxed tile for rows-to-stitches `ratio`; `converged` says whether the forces vanished.
+Solve = Callable[[Weights, Floats], Floats]
+Progress = Callable[[float], bool]
 
-    Newton steps with a halving line search; the free translation is pinned at the first loop.
+
+def newton(
+    s: System, u: Floats, solve: Solve, *, tolerance: float, most: int, progress: Progress | None = None
+) -> tuple[Floats, int, float]:
+    """Newton steps with a halving line search from `u`: (unknowns, steps, largest force left).
+
+    `solve` gives the step for the Hessian's weights and a right side. `progress` is told after each step how
+    much of the way is done, 0 to 1 by the logarithm of the force left; it stops the work by returning False.
     """
-    s, n = system(net, ratio, k), net.loops
-    u = start(net, ratio)
-    extra = np.full(s.size, 1e-10)
-    extra[[0, n + 1]] += 1.0
     value, gradient, weights = _terms(s, u)
-    residual, steps = float(np.abs(gradient).max()), 0
-    while residual > _TOLERANCE and steps < _MOST_STEPS:
-        step = s.hessian.solve(weights, extra, -gradient)
+    residual = first = float(np.abs(gradient).max())
+    steps, done = 0, 0.0
+    while residual > tolerance and steps < most:
+        step = solve(weights, -gradient)
         slope, size = float(gradient @ step), 1.0
         new = _terms(s, u + step)
         while new[0] > value + 1e-4 * size * slope and size > 1e-6:
@@ -103,4 +111,26 @@ def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
         u = u + size * step
         value, gradient, weights = new
         residual, steps = float(np.abs(gradient).max()), steps + 1
+        part = 1.0 if residual <= tolerance else float(np.log(residual / first) / np.log(tolerance / first))
+        done = max(done, min(1.0, part))
+        if progress and not progress(done):
+            break
+    return u, steps, residual
+
+
+def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
+    """The relaxed tile for rows-to-stitches `ratio`; `converged` says whether the forces vanished.
+
+    The free translation is pinned at the first loop.
+    """
+    s, n = system(net, ratio, k), net.loops
+    extra = np.full(s.size, 1e-10)
+    extra[[0, n + 1]] += 1.0
+    u, steps, residual = newton(
+        s,
+        start(net, ratio),
+        lambda weights, right: s.hessian.solve(weights, extra, right),
+        tolerance=_TOLERANCE,
+        most=_MOST_STEPS,
+    )
     return Relaxed(net, u[:n], u[n + 1 : -1], float(u[n]), float(u[-1]), residual <= _TOLERANCE, steps, residual)

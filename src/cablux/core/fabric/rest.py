@@ -8,48 +8,56 @@ are computed from the same faces, smoothed along the column for ribs and along t
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .constants import Constants
-from .network import Floats, Network
+from .network import Floats, Ints, Network
 
 _PASSES = 4  # our choice: enough for a texture that changes every second row (Irish moss) to average out
-
 _AROUND = 4  # our choice: columns looked at on each side of a course to see whether knits and purls balance
 _STEEPEST = 1.35  # our choice: a fold of 77 degrees is shut
+_REACH = 12  # our choice, rows: a crossing ties its columns down so far up and down, as far as ropes run plain
 
 
 def rest_sizes(net: Network, k: Constants) -> tuple[Floats, Floats]:
     """Rest widths of the courses in stitch widths, rest heights of the legs in row heights."""
     flips = _flips(net)
     width = _rib_folds(net, k) * (1.0 + k.spread * flips[net.course].mean(axis=1))
+    past = net.slipped[net.course].mean(axis=1)  # yarn that runs straight past a slipped loop
+    width *= 1.0 - k.passing * past
     along = _smooth_rows(net)
     parent, child = net.leg.T
     flip = (net.sign[parent] != net.sign[child]).astype(float)
     ridge = np.abs(along[parent] - along[child]) / 2.0
-    return width, 1.0 - k.flip * flip - k.ridge * ridge
+    height = 1.0 - k.flip * flip - k.ridge * ridge
+    return width, np.where(net.slipped[child] == 1, k.slip, height)
 
 
 def _rib_folds(net: Network, k: Constants) -> Floats:
     """cos of each course's slope, for a cloth that wants to curve one way at knits, the other at purls.
 
-    Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row, which wraps round.
+    Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row. A row with ends is laid out
+    once more backwards behind itself, so that both run round alike and the ends are free.
     """
     steady, free = _smooth_columns(net), _free_to_fold(net)
-    counts = np.array(net.counts)[net.row]
-    out = np.ones(len(net.course))
-    for n in sorted(set(net.counts)):  # rows of one count are solved together
-        rows = counts == n
+    own = net.counts[net.row]
+    slopes = np.zeros(net.loops)
+    for n in np.unique(net.counts):  # rows of one count are solved together
+        rows = own == n
         sign = steady[rows].reshape(-1, n)
+        if not net.closed:
+            sign = np.concatenate((sign, sign[:, ::-1]), axis=1)
         step = np.roll(sign, -1, axis=1) - sign
-        kernel = np.zeros(n)
+        m = sign.shape[1]
+        kernel = np.zeros(m)
         kernel[0] += 2.0 + k.flat
-        kernel[1 % n] -= 1.0
-        kernel[-1 % n] -= 1.0
+        kernel[1 % m] -= 1.0
+        kernel[-1 % m] -= 1.0
         # the system is circulant, so it is solved in the frequency domain
-        slope = -k.curl * np.fft.irfft(np.fft.rfft(step) / np.fft.rfft(kernel), n)
-        slope *= _balance(sign) * free[rows].reshape(-1, n)
-        out[rows] = np.cos(np.clip(slope, -_STEEPEST, _STEEPEST)).ravel()
-    return out
+        slope = -k.curl * np.fft.irfft(np.fft.rfft(step) / np.fft.rfft(kernel), m) * _balance(sign)
+        slopes[rows] = slope[:, :n].ravel()
+    first = net.course[:, 0]
+    return np.asarray(np.cos(np.clip(slopes[first] * free, -_STEEPEST, _STEEPEST)), float)
 
 
 def _balance(sign: Floats) -> Floats:
@@ -66,24 +74,44 @@ def _free_to_fold(net: Network) -> Floats:
 
     Knit and purl that cross together in one group stay a rib: such a cable folds within its groups.
     """
-    widest = max(net.counts)
-    column = (net.place * widest) // np.array(net.counts)[net.row]
     first, second = net.course.T
-    crossed = np.bincount(column, weights=net.depth != 0, minlength=widest) > 0
+    crossed = _felt(net, net.depth != 0)
     together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0)
-    ribbed = together & (net.sign[first] != net.sign[second])
-    rib = np.bincount(column[first], weights=ribbed, minlength=widest) > 0
-    tied = (crossed[column[first]] | crossed[column[second]]) & ~rib[column[first]]
+    ribbed = np.zeros(net.loops, np.bool_)
+    ribbed[first] = together & (net.sign[first] != net.sign[second])
+    rib = _felt(net, ribbed)
+    tied = (crossed[first] | crossed[second]) & ~rib[first]
     return np.where(tied, 0.0, 1.0)
+
+
+def _felt(net: Network, here: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Where something lies in the same column at most `_REACH` rows away, within the band."""
+    above, below = _neighbours(net)
+    band = net.band[net.row]
+    up, down = band[above] == band, band[below] == band
+    out = here
+    for _ in range(_REACH):
+        out = out | (out[above] & up) | (out[below] & down)
+    return out
+
+
+def _neighbours(net: Network) -> tuple[Ints, Ints]:
+    """The loop above and the loop below each loop, by place; at the ends of a piece the loop itself."""
+    counts, starts = net.counts, net.starts
+    own = counts[net.row]
+    out = []
+    for step in (1, -1):
+        to = net.row + step
+        to = to % net.rows if net.endless else np.clip(to, 0, net.rows - 1)
+        # the middle of a loop's share of its row, so that a mirrored row gives the mirrored neighbour
+        place = np.minimum(((2 * net.place + 1) * counts[to]) // (2 * own), counts[to] - 1)
+        out.append(starts[to] + place)
+    return out[0], out[1]
 
 
 def _smooth_columns(net: Network) -> Floats:
     """Faces averaged up and down the column (by place), so that a texture that alternates cancels out."""
-    starts = np.concatenate(([0], np.cumsum(net.counts)))[:-1]
-    counts = np.array(net.counts)
-    up, down = (np.roll(np.arange(net.rows), shift)[net.row] for shift in (-1, 1))
-    own = counts[net.row]
-    above, below = (starts[r] + (net.place * counts[r]) // own for r in (up, down))
+    above, below = _neighbours(net)
     sign = net.sign
     for _ in range(_PASSES):
         sign = 0.5 * sign + 0.25 * (sign[above] + sign[below])
@@ -92,8 +120,9 @@ def _smooth_columns(net: Network) -> Floats:
 
 def _smooth_rows(net: Network) -> Floats:
     """Faces averaged to and fro along the row."""
-    left, right = net.course[:, 1], np.empty(net.loops, np.int64)
-    right[left] = net.course[:, 0]
+    left, right = np.arange(net.loops), np.arange(net.loops)
+    left[net.course[:, 0]] = net.course[:, 1]
+    right[net.course[:, 1]] = net.course[:, 0]
     sign = net.sign
     for _ in range(_PASSES):
         sign = 0.5 * sign + 0.25 * (sign[left] + sign[right])

@@ -29,8 +29,14 @@ class Differences:
         return np.asarray(np.bincount(self.columns.ravel(), weights=weights, minlength=size), float)
 
 
+Block = tuple[Differences, Differences]
+
+
 def _pairs(pairs: Ints, wrap: Ints, last: int) -> Differences:
     """(second − first) + wrap · unknown `last`, which is the tile's width or height."""
+    if not wrap.any():  # a piece has no seam to wrap through
+        ends = np.array([1.0, -1.0])
+        return Differences(pairs[:, ::-1].astype(np.int64), np.broadcast_to(ends, pairs.shape).copy())
     columns = np.stack((pairs[:, 1], pairs[:, 0], np.full(len(pairs), last)), axis=1)
     values = np.stack((np.ones(len(pairs)), -np.ones(len(pairs)), wrap.astype(float)), axis=1)
     return Differences(columns.astype(np.int64), values)
@@ -38,7 +44,10 @@ def _pairs(pairs: Ints, wrap: Ints, last: int) -> Differences:
 
 @dataclass(frozen=True)
 class System:
-    """The spring network of a tile at a gauge. Unknowns: x of each loop, width, y of each loop, height."""
+    """The springs of a network at a gauge. Unknowns: x of each loop, width, y of each loop, height.
+
+    Width and height are those of the tile; in a piece nothing depends on them. `weight` is that of each leg.
+    """
 
     course: Differences
     tilt: Differences
@@ -47,16 +56,21 @@ class System:
     bend: Differences
     rest_w: Floats
     rest_h: Floats
+    weight: Floats
     size: int
     k: Constants
 
-    @cached_property
-    def hessian(self) -> Hessian:
-        """The Hessian's pattern: one block of entries a kind of spring, in the order `energy` fills them."""
+    @property
+    def blocks(self) -> list[Block]:
+        """One block of the Hessian's entries a kind of spring, in the order in which `energy` fills them."""
         blocks = [(self.course, self.course), (self.tilt, self.tilt), (self.bend, self.bend)]
         blocks += [(self.leg_x, self.leg_x), (self.leg_y, self.leg_y)]
-        blocks += [(self.leg_x, self.leg_y), (self.leg_y, self.leg_x)]
-        return Hessian.of(blocks, self.size, np.array([self.size // 2 - 1, self.size - 1]))
+        return [*blocks, (self.leg_x, self.leg_y), (self.leg_y, self.leg_x)]
+
+    @cached_property
+    def hessian(self) -> Hessian:
+        """The Hessian's pattern, ready for a direct solution."""
+        return Hessian.of(self.blocks, self.size, np.array([self.size // 2 - 1, self.size - 1]))
 
 
 @dataclass(frozen=True)
@@ -76,7 +90,7 @@ class Hessian:
     width: int
 
     @staticmethod
-    def of(blocks: list[tuple[Differences, Differences]], size: int, border: Ints) -> Hessian:
+    def of(blocks: list[Block], size: int, border: Ints) -> Hessian:
         """The pattern of Σ aᵀ·diag·b over the blocks, and the diagonal."""
         from scipy import sparse
         from scipy.sparse.csgraph import reverse_cuthill_mckee
@@ -131,6 +145,14 @@ class Hessian:
         return out
 
 
+def _turns(leg_x: Differences, high: Ints, low: Ints) -> Differences:
+    """How much each strand turns from the leg below to the leg above, sideways."""
+    return Differences(
+        np.concatenate((leg_x.columns[high], leg_x.columns[low]), axis=1),
+        np.concatenate((leg_x.values[high], -leg_x.values[low]), axis=1),
+    )
+
+
 def system(net: Network, ratio: float, k: Constants) -> System:
     """The springs of a network at `ratio` rows to stitches."""
     n = net.loops
@@ -142,12 +164,10 @@ def system(net: Network, ratio: float, k: Constants) -> System:
         tilt=_pairs(net.course + n + 1, np.zeros(len(net.course), np.int64), n),
         leg_x=leg_x,
         leg_y=_pairs(net.leg + n + 1, net.leg_up, 2 * n + 1),
-        bend=Differences(
-            np.concatenate((leg_x.columns[high], leg_x.columns[low]), axis=1),
-            np.concatenate((leg_x.values[high], -leg_x.values[low]), axis=1),
-        ),
+        bend=_turns(leg_x, high, low),
         rest_w=rest_w,
         rest_h=rest_h / ratio,
+        weight=net.leg_weight,
         size=2 * n + 2,
         k=k,
     )

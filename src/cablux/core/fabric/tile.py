@@ -87,7 +87,7 @@ def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
 def _draw(tile: Relaxed, ratio: float) -> Draw:
     wide = tile.net.loops / tile.net.rows  # mean count, where rows differ
     return Draw(
-        stitches=max(tile.net.counts),
+        stitches=int(tile.net.counts.max()),
         rows=tile.net.rows,
         width=tile.width,
         draw_in=tile.width / wide,
@@ -104,8 +104,8 @@ def span_width(tile: Relaxed, first: int, last: int) -> float:
     Each loop owns half of the course on either side. Only for tiles whose rows have equal counts.
     """
     net: Network = tile.net
-    n = net.counts[0]
-    if any(c != n for c in net.counts):
+    n = int(net.counts[0])
+    if (net.counts != n).any():
         raise IllegalPiece("Columns can be measured only where every row has the same count.")
     ends = tile.x[net.course] + np.stack((np.zeros(net.loops), net.course_wrap * tile.width), axis=1)
     gaps = (ends[:, 1] - ends[:, 0]).reshape(net.rows, n).mean(axis=0)

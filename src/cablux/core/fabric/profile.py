@@ -1,0 +1,53 @@
+"""What a relaxed piece says about its shape: width at each row, height along each run of columns, flare, scallop."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .network import Floats, Ints
+from .relax import Relaxed
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A piece's profile in stockinette stitch widths.
+
+    `widths`, `levels`, shape (rows,): width of each row and where its middle lies, the cast-on first.
+    `flare`: how much wider the first and the last row lie than the middle of the piece. `scallop`: how far
+    the first and the last row wave, highest less lowest point. `edge_pull`: how much shorter the two
+    side edges are than the middle of the piece is high, right then left.
+    """
+
+    widths: Floats
+    levels: Floats
+    flare: tuple[float, float]
+    scallop: tuple[float, float]
+    edge_pull: tuple[float, float]
+
+
+def shape_of(piece: Relaxed) -> Shape:
+    """The profile of a relaxed piece."""
+    net = piece.net
+    first, last = net.starts, net.starts + net.counts - 1
+    open_widths = piece.x[last] - piece.x[first] + 1.0  # half a stitch beyond the first and the last loop
+    widths = np.full(net.rows, piece.width) if net.closed else open_widths
+    levels = np.add.reduceat(piece.y, net.starts) / net.counts
+    middle = float(np.median(widths[net.rows // 3 : max(net.rows // 3 + 1, 2 * net.rows // 3)]))
+    waves = [float(np.ptp(piece.y[net.row == row])) for row in (0, net.rows - 1)]
+    high = _height(piece, (net.counts - 1) // 2)
+    pulls = [high - _height(piece, place) for place in (np.zeros(net.rows, np.int64), net.counts - 1)]
+    return Shape(
+        widths=widths,
+        levels=levels,
+        flare=(float(widths[0]) - middle, float(widths[-1]) - middle),
+        scallop=(waves[0], waves[1]),
+        edge_pull=(pulls[0], pulls[1]),
+    )
+
+
+def _height(piece: Relaxed, place: Ints) -> float:
+    """From the first to the last row at a place in each row."""
+    at = piece.net.starts + place
+    return float(piece.y[at[-1]] - piece.y[at[0]])

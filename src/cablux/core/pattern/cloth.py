@@ -1,0 +1,46 @@
+"""A compiled piece as relaxed cloth: where every loop of every row lies, and the shape that comes of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from ..errors import IllegalPiece
+from ..fabric.network import Ints, build_piece
+from ..fabric.profile import Shape, shape_of
+from ..fabric.relax import Progress, Relaxed
+from ..fabric.whole import relax_piece
+from .compiler import Pattern
+
+MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seconds and 300 MB
+
+
+@dataclass(frozen=True)
+class Cloth:
+    """A piece, or its rows so far, relaxed. `segment` of each loop, shape (loops,)."""
+
+    pattern: Pattern
+    relaxed: Relaxed
+    segment: Ints
+
+    @cached_property
+    def shape(self) -> Shape:
+        """Its profile."""
+        return shape_of(self.relaxed)
+
+
+def cloth(pattern: Pattern, rows: int | None = None, *, progress: Progress | None = None) -> Cloth:
+    """The piece relaxed up to row `rows` (all of them by default). Raises IllegalPiece where it is too large."""
+    worked = pattern.rows[:rows]
+    loops = sum(row.after for row in worked)
+    if not worked:
+        raise IllegalPiece("There is no cloth before the first row.")
+    if loops > MAX_LOOPS:
+        raise IllegalPiece(f"The piece has {loops} loops; we can lay out {MAX_LOOPS}.")
+    net = build_piece([[part.ops for part in row.parts] for row in worked])
+    relaxed = relax_piece(net, pattern.piece.gauge.ratio, progress=progress)
+    parts = [np.repeat([p.segment for p in row.parts], [p.makes for p in row.parts]) for row in worked]
+    cast_on = np.repeat([p.segment for p in worked[0].parts], [p.takes for p in worked[0].parts])
+    return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))
