@@ -1,6 +1,8 @@
 """Fits the fabric model's constants on values of common practice, and reports others that it never saw.
 
-Run: .venv/bin/python tools/fit_fabric.py [--fit]. Without --fit it only reports the constants in use.
+Run: .venv/bin/python tools/fit_fabric.py [--fit | --alternatives | --spread]. Without a flag it reports the
+constants in use; --alternatives fits the model's variants, each without one of its parts; --spread leaves each
+fitted value out in turn and says how far off the model then is, which is the error of a pattern never fitted.
 The values are common practice (relaxed after washing, against stockinette in the same yarn and needle).
 """
 
@@ -95,6 +97,21 @@ CHECK = {
 }
 
 
+CABLES = ("rope 2/2 every 4", "rope 3/3 every 8", "rope 4/4 every 8", "honeycomb of 8")
+OFF = 1e-9  # a spring that is as good as not there
+
+# name: (constants held at a value, free constants left out of the fit)
+ALTERNATIVES: dict[str, dict[str, float]] = {
+    "as it is": {},
+    "no bending of strands": {"bend": OFF},
+    "squeezed courses as stiff as stretched ones": {"course_squeezed": 1.0},
+    "no shear": {"shear": OFF},
+    "ribs do not fold": {"curl": 0.0},
+    "ribs fold, but nothing holds them flat": {"flat": OFF},
+    "rows give way as they like": {"lowest": 0.6},
+}
+
+
 def measure(text: str, span: tuple[int, int], k: Constants) -> tuple[float, float]:
     """(draw-in of the loops measured, draw-up of the tile)."""
     net = build(parse_chart(text))
@@ -103,17 +120,49 @@ def measure(text: str, span: tuple[int, int], k: Constants) -> tuple[float, floa
     return span_width(tile, *span) / (span[1] - span[0]), tile.height * RATIO / net.rows
 
 
-def fit() -> Constants:
-    """Least squares on FIT over the logarithms of the free constants, held near their start by a weak prior."""
-    begin = np.log([getattr(FITTED, name) for name in FREE])
+def fit(held: dict[str, float] | None = None, leave: str = "") -> Constants:
+    """Least squares on FIT over the logarithms of the free constants, held near their start by a weak prior.
+
+    `held` constants keep the value given; the value named `leave` is not fitted on.
+    """
+    begin_at = replace(FITTED, **(held or {}))
+    names = [name for name in FREE if name not in (held or {})]
+    begin = np.log([getattr(begin_at, name) for name in names])
 
     def misses(p: np.ndarray) -> np.ndarray:
-        k = replace(FITTED, **dict(zip(FREE, np.exp(p), strict=True)))
-        off = [measure(text, span, k)[0] - wanted for text, span, wanted, _ in FIT.values()]
+        k = replace(begin_at, **dict(zip(names, np.exp(p), strict=True)))
+        off = [measure(text, span, k)[0] - wanted for name, (text, span, wanted, _) in FIT.items() if name != leave]
         return np.concatenate((off, 0.01 * (p - begin)))
 
     found = least_squares(misses, begin, diff_step=1e-3)
-    return replace(FITTED, **{n: round(float(v), 3) for n, v in zip(FREE, np.exp(found.x), strict=True)})
+    return replace(begin_at, **{n: round(float(v), 3) for n, v in zip(names, np.exp(found.x), strict=True)})
+
+
+def off_by(k: Constants, block: dict, names: tuple[str, ...] = ()) -> np.ndarray:
+    """log(got / wanted) of each value of a block, or of those named."""
+    chosen = [block[name] for name in names or block]
+    return np.array([np.log(measure(text, span, k)[0] / wanted) for text, span, wanted, _ in chosen])
+
+
+def alternatives() -> None:
+    """The variants of the model, each fitted on the same values: how far off on both blocks, and how many constants."""
+    print("| variant | fitted constants | fit, rms % | check, rms % | worst check |\n|---|---|---|---|---|")
+    for name, held in ALTERNATIVES.items():
+        k = fit(held)
+        got, check = off_by(k, FIT), off_by(k, CHECK)
+        worst = max(zip(np.abs(check), CHECK, strict=True))
+        free = sum(n not in held for n in FREE)
+        rms = [100 * float(np.sqrt(np.mean(v**2))) for v in (got, check)]
+        print(f"| {name} | {free} | {rms[0]:.1f} | {rms[1]:.1f} | {worst[1]} ({100 * worst[0]:.0f} %) |", flush=True)
+
+
+def spread() -> None:
+    """How far off the model is on a cable that it was not fitted on: leave one out of the fitted block."""
+    left = [float(off_by(fit(leave=name), FIT, (name,))[0]) for name in CABLES]
+    print("left out:", {name: round(v, 3) for name, v in zip(CABLES, left, strict=True)})
+    print(f"rms of a cable left out {np.sqrt(np.mean(np.square(left))):.3f}")
+    ropes = tuple(name for name in CHECK if name not in ("2×2 rib", "seed"))
+    print(f"rms on the checked cables {np.sqrt(np.mean(off_by(FITTED, CHECK, ropes) ** 2)):.3f}")
 
 
 def report(k: Constants) -> None:
@@ -129,4 +178,9 @@ def report(k: Constants) -> None:
 
 
 if __name__ == "__main__":
-    report(fit() if "--fit" in sys.argv else FITTED)
+    if "--alternatives" in sys.argv:
+        alternatives()
+    elif "--spread" in sys.argv:
+        spread()
+    else:
+        report(fit() if "--fit" in sys.argv else FITTED)

@@ -10,17 +10,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece, Infeasible
-from cablux.core.gauge import Gauge
+from cablux.core.gauge import Basis, Gauge, estimate
 from cablux.core.layout import caston, heights
 from cablux.core.layout.piece import Piece, Segment, asymmetry, check, is_symmetric, problems, segment
 from cablux.core.layout.solver import answer, answers, slack_um, wants_symmetry
-from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um, unit_width
+from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um
 from cablux.core.library import find_pattern
 from cablux.core.shaping.spread import gaps, joins
 
 from .strategies import pieces
 
 GAUGE = Gauge(20.0, 28.0)
+PLAIN = estimate(Basis(GAUGE))
 EDGE = segment("edge", "garter", 4)
 
 
@@ -66,7 +67,7 @@ def _all_layouts(piece: Piece):
 
 
 def _error(piece: Piece, segments) -> float:
-    off = abs(sum(segment_um(s, GAUGE) for s in segments) - piece.width_mm * 1000)
+    off = abs(sum(segment_um(s, PLAIN) for s in segments) - piece.width_mm * 1000)
     return max(0.0, off - slack_um(piece))
 
 
@@ -133,7 +134,7 @@ def test_what_cannot_be_is_explained_with_what_would_free_it():
 def test_a_width_that_was_not_settled_is_not_used(monkeypatch):
     monkeypatch.setattr("cablux.core.fabric.relax._MOST_STEPS", 1)
     with pytest.raises(IllegalPiece, match="had not settled after 1 steps"):
-        unit_width(find_pattern("braid-9"), "panel", Gauge(20.0, 27.3))
+        estimate(Basis(Gauge(20.0, 27.3))).unit(find_pattern("braid-9"), True)
 
 
 def test_symmetry_is_told_by_the_charts_not_by_the_names():
@@ -225,7 +226,7 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
     cabled = throw(ground(15), panel("honeycomb", 3), ground(15))
     assert body_sd_um(cabled) / body_um(cabled) > body_sd_um(plain) / body_um(plain)
     assert chance_within(0.0, 1.0, -1.2815516, 1.2815516) == pytest.approx(0.8)
-    assert draw_in(panel("honeycomb"), GAUGE) < 0.85
+    assert draw_in(panel("honeycomb"), PLAIN) < 0.85
 
 
 @pytest.mark.parametrize(

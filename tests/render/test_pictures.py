@@ -26,7 +26,7 @@ def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
     picture = fan(piece, plan(piece), "cm")
     scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece)
     for band, segment in zip(picture.bands, piece.segments, strict=True):
-        assert band.cloth_width == pytest.approx(segment_um(segment, piece.gauge) * scale)
+        assert band.cloth_width == pytest.approx(segment_um(segment, piece.measure) * scale)
         assert band.stitches == segment.stitches
     # the first segment ends at the right edge, the last at the left one
     assert picture.bands[0].cloth_x + picture.bands[0].cloth_width == pytest.approx(picture.cloth[1])

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..core.layout.caston import CastOnPlan
 from ..core.layout.piece import Piece
-from ..core.layout.widths import body_sd_um, body_um, plain_um, segment_um
+from ..core.layout.widths import body_um, eighty_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
 from .relief import SCALE, relief_query
 from .svg import number
@@ -89,9 +89,10 @@ class Fan:
 
 def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
     """The fan of a piece; all widths to one scale, the first stitch at the right."""
-    total, plain = body_um(piece), plain_um(piece.stitches, piece.gauge)
+    gauge = piece.measure.gauge
+    total, plain = body_um(piece), plain_um(piece.stitches, gauge)
     wanted = piece.width_mm * 1000.0
-    half_80 = 1.2816 * body_sd_um(piece)  # half of the 80 % interval of a normal value
+    half_80 = eighty_um(piece)
     reach = max(total + half_80, wanted)
     scale = (WIDTH - 2 * MARGIN) / max(plain, reach)
     middle = WIDTH / 2
@@ -102,7 +103,7 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
     edge = cloth_left + total * scale
     stepped = None
     if cast_on.difference:
-        half = plain_um(cast_on.cast_on, piece.gauge) * scale / 2
+        half = plain_um(cast_on.cast_on, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
         bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale)),
@@ -118,10 +119,11 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
 
 def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) -> list[Band]:
     out = []
-    strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (piece.gauge.stitch_mm * 1000.0) * SCALE
+    gauge, ratio = piece.measure.gauge, piece.estimate.ratio
+    strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
     tall = TALL_STEP * math.ceil(strip / TALL_STEP)
     for i, s in enumerate(piece.segments):
-        um, plain = segment_um(s, piece.gauge), plain_um(s.stitches, piece.gauge)
+        um, plain = segment_um(s, piece.measure), plain_um(s.stitches, gauge)
         top, foot = um * scale, plain * scale
         x, f = cloth_right - top, needle_right - foot
         out.append(
@@ -137,8 +139,8 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) 
                 foot_width=foot,
                 path=_band_path(x, cloth_right, f, needle_right),
                 pattern_id=s.pattern_id,
-                image=relief_query(s.role, s.repeats, piece.gauge.ratio, tall, mirrored=s.mirrored),
-                image_height=tall / SCALE * piece.gauge.stitch_mm * 1000.0 * scale,
+                image=relief_query(s.role, s.repeats, ratio, tall, mirrored=s.mirrored),
+                image_height=tall / SCALE * gauge.stitch_mm * 1000.0 * scale,
             )
         )
         cloth_right, needle_right = x, f

@@ -65,8 +65,8 @@ def cast_on_story(project: Project) -> Story:
             name=s.name,
             family=s.pattern.family,
             stitches=s.stitches,
-            draw_in=draw_in(s, piece.gauge),
-            um=segment_um(s, piece.gauge),
+            draw_in=draw_in(s, piece.measure),
+            um=segment_um(s, piece.measure),
             cast_on=share,
         )
         for s, share in zip(piece.segments, numbers.cast_on.shares, strict=True)
@@ -77,7 +77,7 @@ def cast_on_story(project: Project) -> Story:
     return Story(
         numbers=numbers,
         lines=lines,
-        plain_um=plain_um(piece.stitches, piece.gauge),
+        plain_um=plain_um(piece.stitches, piece.measure.gauge),
         choices=tuple(_choice(project, style) for style in ("stepped", "straight")),
         increase=TransitionWords(up, row_text(up)),
         decrease=TransitionWords(down, row_text(down)),

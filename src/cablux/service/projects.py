@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
+from ..core.gauge import EIGHTY
 from ..core.layout.caston import CastOnPlan, plan
 from ..core.layout.heights import RowPlan, plan_rows
 from ..core.layout.piece import Piece
@@ -33,7 +34,7 @@ class Numbers:
     @property
     def eighty_um(self) -> float:
         """Half of the interval in which eight of ten such pieces would lie."""
-        return 1.2816 * self.sd_um
+        return EIGHTY * self.sd_um
 
 
 class Project(Opened):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from ..core.layout.widths import unit_width
 from ..core.library import LIBRARY
 from ..core.pattern.facts import facts
 from .bench import offers
@@ -17,4 +16,4 @@ def warm(projects: Projects) -> None:
         offers(project.piece)
         for pattern in LIBRARY.values():
             facts(pattern)
-            unit_width(pattern, "panel" if "panel" in pattern.uses else "background", project.piece.gauge)
+            project.piece.estimate.unit(pattern, "panel" in pattern.uses)

@@ -1,5 +1,27 @@
-"""Gauge: stitches and rows of plain stockinette, and what is known of its error."""
+"""Gauge: what was measured, what is believed, and the estimate that joins them with the fabric model."""
 
+from .estimate import EIGHTY, Basis, Estimate, UnitWidth, estimate
 from .gauge import Gauge
+from .priors import FIBRES, STATES, Fibre, State
+from .reading import Part, Reading, worth
+from .schools import SCHOOLS, Measure, School, SchoolMeasure
 
-__all__ = ["Gauge"]
+__all__ = [
+    "EIGHTY",
+    "FIBRES",
+    "SCHOOLS",
+    "STATES",
+    "Basis",
+    "Estimate",
+    "Fibre",
+    "Gauge",
+    "Measure",
+    "Part",
+    "Reading",
+    "School",
+    "SchoolMeasure",
+    "State",
+    "UnitWidth",
+    "estimate",
+    "worth",
+]

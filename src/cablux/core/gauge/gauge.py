@@ -16,13 +16,21 @@ _RATIO = (0.8, 2.5)
 READING_SD = 0.25
 """Stitches: the error of a count over 10 cm by a careful knitter, a quarter stitch (common practice)."""
 
+BAND_SD = 0.06
+"""Relative: how far a knitter's own gauge lies from the one on the yarn's band, our choice: a stitch or so in 18,
+for which people change the needle by a size (common practice)."""
+
 
 @dataclass(frozen=True)
 class Gauge:
-    """Stitches and rows to 100 mm of stockinette. Raises IllegalPiece for what nobody can knit."""
+    """Stitches and rows to 100 mm of stockinette. Raises IllegalPiece for what nobody can knit.
+
+    `band`: they stand on the yarn's band; nobody has counted them yet.
+    """
 
     stitches: float
     rows: float
+    band: bool = False
 
     def __post_init__(self) -> None:
         for value, what, (low, high) in ((self.stitches, "stitches", _STITCHES), (self.rows, "rows", _ROWS)):
@@ -54,5 +62,10 @@ class Gauge:
 
     @property
     def relative_sd(self) -> float:
-        """Relative error of the stitch width from reading the swatch."""
-        return READING_SD / self.stitches
+        """Relative error of the stitch width: from reading the swatch, or of going by the band."""
+        return BAND_SD if self.band else READING_SD / self.stitches
+
+    @property
+    def row_sd(self) -> float:
+        """Relative error of the row height."""
+        return BAND_SD if self.band else READING_SD / self.rows

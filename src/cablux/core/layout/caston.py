@@ -38,7 +38,7 @@ def band_um(piece: Piece, count: int) -> int:
     """Width of a border of `count` stitches, edges included, at its own ease."""
     edges = piece.edges
     inside = count - sum(e.stitches for e in edges)
-    return border_um(piece.border, inside, piece.gauge) + sum(segment_um(e, piece.gauge) for e in edges)
+    return border_um(piece.border, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in edges)
 
 
 def border_runs_through(piece: Piece) -> bool:
@@ -92,7 +92,7 @@ def _shares(piece: Piece, cast_on: int, *, by_width: bool) -> tuple[int, ...]:
     """
     inner = piece.inner
     left = cast_on - sum(e.stitches for e in piece.edges)
-    weights = [segment_um(s, piece.gauge) if by_width else s.stitches for s in inner]
+    weights = [segment_um(s, piece.measure) if by_width else s.stitches for s in inner]
     total = sum(weights)
     exact = [left * w / total for w in weights]
     low, high = zip(*map(_share_bounds, inner), strict=True)

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 
 from ..errors import IllegalPiece
-from ..fabric.tile import draw
 from .piece import Piece
 from .widths import segment_um, segment_unit
 
@@ -43,9 +42,9 @@ def body_row_um(piece: Piece) -> float:
 
     The edges are left out: garter edges are shorter than the cables beside them and are stretched by them.
     """
-    inner = [(segment_um(s, piece.gauge), segment_unit(s, piece.gauge).draw_up) for s in piece.inner]
+    inner = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.inner]
     up = sum(w * u for w, u in inner) / sum(w for w, _ in inner)
-    return piece.gauge.row_mm * 1000.0 * up
+    return piece.measure.gauge.row_mm * 1000.0 * up
 
 
 def _closes(piece: Piece, rows: int) -> bool:
@@ -70,7 +69,7 @@ def plan_rows(piece: Piece) -> RowPlan:
     height within two centimetres it takes the one at which the most panel stitches end on a whole repeat, and
     of those the nearest.
     """
-    border_row = piece.gauge.row_mm * 1000.0 * draw(piece.border.chart, round(piece.gauge.ratio, 6)).draw_up
+    border_row = piece.measure.gauge.row_mm * 1000.0 * piece.measure.unit(piece.border, False).draw_up
     body_row = body_row_um(piece)
     borders = 2 * piece.border_rows * border_row
     exact = (piece.height_mm * 1000.0 - borders) / body_row - SETUP_ROWS

@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Literal
 
 from ..errors import IllegalPiece
-from ..gauge import Gauge
+from ..gauge import Basis, Estimate, Fibre, Gauge, Measure, Reading, School, SchoolMeasure, State, estimate
 from ..library import Pattern, find_pattern
 from ..notation import Chart, Turn, WrapTurn
 
@@ -73,7 +73,8 @@ class Piece:
     """A flat piece with borders: what the knitter wants, and the segments of its body from right to left.
 
     `width_mm`, `height_mm` are the finished size wanted, `tolerance_mm` how far off the width may be.
-    `border_rows` counts the rows of each border, the increase (decrease) row among them.
+    `border_rows` counts the rows of each border, the increase (decrease) row among them. `gauge` is the one
+    given, in the state in which the piece will be finished; `readings` are what was measured since.
     """
 
     name: str
@@ -88,6 +89,20 @@ class Piece:
     spread: Spread = "cables"
     symmetric: bool = True
     least_background: int = 2
+    readings: tuple[Reading, ...] = ()
+    finish: State = "washed"
+    fibre: Fibre = "other"
+    school: School = "estimate"
+
+    @cached_property
+    def estimate(self) -> Estimate:
+        """What is known of the cloth's size from the gauge given and every reading."""
+        return estimate(Basis(self.gauge, self.readings, self.finish, self.fibre))
+
+    @cached_property
+    def measure(self) -> Measure:
+        """What the layout is sized by: the estimate, or the school that was chosen."""
+        return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
 
     @cached_property
     def border(self) -> Pattern:

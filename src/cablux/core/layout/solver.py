@@ -95,7 +95,7 @@ def slack_um(piece: Piece) -> float:
 
     A step is one stockinette stitch, or two where both halves must stay alike.
     """
-    return piece.gauge.stitch_mm * (1000.0 if wants_symmetry(piece) else 500.0)
+    return piece.measure.gauge.stitch_mm * (1000.0 if wants_symmetry(piece) else 500.0)
 
 
 def _bounds(piece: Piece, *, panels_too: bool, locks: bool = True, least: bool = True) -> tuple[list[int], list[int]]:
@@ -121,7 +121,7 @@ def _grows(segment: Segment) -> bool:
 
 
 def _model(piece: Piece, low: list[int], high: list[int], *, symmetric: bool) -> _Model:
-    units = [segment_unit(s, piece.gauge) for s in piece.segments]
+    units = [segment_unit(s, piece.measure) for s in piece.segments]
     n = len(units)
     pairs = tuple((i, n - 1 - i) for i in range(n // 2)) if symmetric else ()
     grounds = tuple(i for i, s in enumerate(piece.segments) if s.role == "background" and low[i] < high[i])

@@ -40,7 +40,7 @@ def cloth(pattern: Pattern, rows: int | None = None, *, progress: Progress | Non
     if loops > MAX_LOOPS:
         raise IllegalPiece(f"The piece has {loops} loops; we can lay out {MAX_LOOPS}.")
     net = build_piece([[part.ops for part in row.parts] for row in worked])
-    relaxed = relax_piece(net, pattern.piece.gauge.ratio, progress=progress)
+    relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
     parts = [np.repeat([p.segment for p in row.parts], [p.makes for p in row.parts]) for row in worked]
     cast_on = np.repeat([p.segment for p in worked[0].parts], [p.takes for p in worked[0].parts])
     return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))

@@ -1,0 +1,179 @@
+"""The estimate: the fabric model corrected by every reading, with what is still uncertain."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+from ..library import Pattern
+from .gauge import Gauge
+from .model import kind, model_ratio, model_width
+from .posterior import Observation, Posterior, Terms, solve
+from .priors import Along, Belief, Fibre, State, belief, offset
+from .reading import Part, Reading
+
+EIGHTY = 1.2816
+"""Half of the interval that holds eight of ten normal values, in standard deviations."""
+
+
+@dataclass(frozen=True)
+class UnitWidth:
+    """A segment's width as `fixed_um + repeats × repeat_um` micrometres, and its draw-up ratio."""
+
+    fixed_um: int
+    repeat_um: int
+    draw_up: float
+
+    def width_um(self, repeats: int) -> int:
+        """Width with so many repeats."""
+        return self.fixed_um + repeats * self.repeat_um
+
+
+@dataclass(frozen=True)
+class Basis:
+    """All that is known: the gauge given, in the state the piece will be finished in, and the readings.
+
+    `yarn` names the piece's yarn and needle as its readings do; `fibre` says what washing is likely to do.
+    """
+
+    gauge: Gauge
+    readings: tuple[Reading, ...] = ()
+    finish: State = "washed"
+    fibre: Fibre = "other"
+
+
+@dataclass(frozen=True)
+class Ratio:
+    """A pattern's draw-in ratio (or draw-up): most likely, and its relative standard deviation."""
+
+    value: float
+    sd: float
+
+    @property
+    def low(self) -> float:
+        """Lower end of the interval that holds it eight times in ten."""
+        return self.value * math.exp(-EIGHTY * self.sd)
+
+    @property
+    def high(self) -> float:
+        """Upper end."""
+        return self.value * math.exp(EIGHTY * self.sd)
+
+
+class Estimate:
+    """The joined estimate of one basis. Get it from `estimate`, so that equal bases share one."""
+
+    def __init__(self, basis: Basis) -> None:
+        self.basis = basis
+        self.ratio = round(basis.gauge.ratio, 6)
+        self._solve()
+        if basis.readings and abs(self.gauge.ratio - self.ratio) > 0.01:
+            self.ratio = round(self.gauge.ratio, 2)  # tiles depend on it a little, and are kept by it
+            self._solve()
+
+    def _solve(self) -> None:
+        self.width = solve(self._observations("width"), lambda name: self._belief(name, "width"))
+        self.height = solve(self._observations("height"), lambda name: self._belief(name, "height"))
+
+    def _belief(self, name: str, along: Along) -> Belief:
+        gauge = self.basis.gauge
+        return belief(name, along, self.basis.fibre, gauge.relative_sd if along == "width" else gauge.row_sd)
+
+    def _observations(self, along: Along) -> Iterable[Observation]:
+        for reading in self.basis.readings:
+            if reading.along == along:
+                yield Observation(self.terms(reading), reading.mm, reading.sd)
+
+    def terms(self, reading: Reading) -> Terms:
+        """A reading's length as the model sees it, in mm, with the unknowns that stretch it."""
+        out = []
+        for part in reading.parts:
+            weights = self.weights(part.pattern, yarn=reading.yarn)
+            weights |= offset(reading.state, self.basis.finish, reading.yarn)
+            if reading.on_piece:
+                weights["piece"] = 1.0
+            out.append((self._part_mm(part, reading.along), weights))
+        if reading.along == "height" and len(out) > 1:  # side by side they share one height
+            return [(base / len(out), weights) for base, weights in out]
+        return out
+
+    def _part_mm(self, part: Part, along: Along) -> float:
+        gauge, chart = self.basis.gauge, part.pattern.chart
+        unit = model_width(part.pattern, self.ratio, whole=part.whole)
+        if along == "height":
+            return part.count * gauge.row_mm * unit.draw_up
+        repeats = max(1.0, round((part.count - chart.balance) / chart.multiple))
+        each = (unit.fixed + unit.repeat * repeats) / chart.width(int(repeats))
+        return part.count * gauge.stitch_mm * each
+
+    @staticmethod
+    def weights(pattern: Pattern, *, yarn: str = "") -> dict[str, float]:
+        """The unknowns that a pattern's size follows; those of stockinette are the yarn's own."""
+        out = {f"stitch:{yarn}" if yarn else "stitch": 1.0}
+        what = kind(pattern)
+        if what == "cable":
+            out["cables"] = 1.0
+        if pattern.id != "stockinette":
+            out[f"own:{what}:{pattern.id}"] = 1.0
+        return out
+
+    @property
+    def converged(self) -> bool:
+        """Whether both posteriors settled."""
+        return self.width.converged and self.height.converged
+
+    @cached_property
+    def gauge(self) -> Gauge:
+        """The most likely stockinette gauge of the finished piece."""
+        given = self.basis.gauge
+        if not self.basis.readings:
+            return given
+        wide, tall = (math.exp(p.value("stitch")) for p in (self.width, self.height))
+        return Gauge(given.stitches / wide, given.rows / tall)
+
+    def posterior(self, along: Along) -> Posterior:
+        """The posterior of widths or of heights."""
+        return self.width if along == "width" else self.height
+
+    def correction(self, pattern: Pattern, along: Along) -> float:
+        """By what the model's size of a pattern is to be multiplied, apart from the gauge."""
+        weights = self.weights(pattern)
+        del weights["stitch"]
+        return math.exp(sum(self.posterior(along).value(name) for name in weights))
+
+    @lru_cache(maxsize=256)  # noqa: B019 - estimates are few, and kept by their basis anyway
+    def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
+        """The width of a pattern's repeats, `whole` as a panel or as an endless texture."""
+        model, um = model_width(pattern, self.ratio, whole=whole), self.gauge.stitch_mm * 1000.0
+        by = um * self.correction(pattern, "width")
+        up = model.draw_up * self.correction(pattern, "height")
+        return UnitWidth(round(model.fixed * by), round(model.repeat * by), up)
+
+    def draw_in(self, pattern: Pattern) -> Ratio:
+        """A pattern's draw-in ratio, as a panel of one repeat or as an endless texture."""
+        weights = self.weights(pattern)
+        del weights["stitch"]
+        value = model_ratio(pattern, self.ratio) * self.correction(pattern, "width")
+        return Ratio(value, self.width.sd(weights))
+
+    def relative_sd(self, shares: Iterable[tuple[Pattern, float]], along: Along = "width") -> float:
+        """Relative sd of a sum of widths, each a pattern and its size, on the piece as it will be finished."""
+        return self.posterior(along).sd(self.slope(shares))
+
+    def slope(self, shares: Iterable[tuple[Pattern, float]]) -> dict[str, float]:
+        """By what part a sum of widths changes with each unknown."""
+        listed = list(shares)
+        total = sum(size for _, size in listed)
+        out = {"piece": 1.0}
+        for pattern, size in listed:
+            for name, weight in self.weights(pattern).items():
+                out[name] = out.get(name, 0.0) + weight * size / total
+        return out
+
+
+@lru_cache(maxsize=128)
+def estimate(basis: Basis) -> Estimate:
+    """The estimate of a basis; equal bases give the same object."""
+    return Estimate(basis)

@@ -1,0 +1,70 @@
+"""What the fabric model says of a pattern's size at a gauge, before anybody has measured it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from ..errors import IllegalPiece
+from ..fabric.tile import Draw, draw
+from ..library import Pattern
+from ..notation import CrossedDecrease, Crossing
+
+Kind = Literal["plain", "texture", "cable"]
+
+
+@dataclass(frozen=True)
+class ModelWidth:
+    """A pattern's width as `fixed + repeats × repeat`, in stockinette stitches, and its draw-up ratio."""
+
+    fixed: float
+    repeat: float
+    draw_up: float
+
+
+@lru_cache(maxsize=512)
+def kind(pattern: Pattern) -> Kind:
+    """A cable has crossings; plain cloth shows one face and is stockinette from one side or the other."""
+    ops = {op for row in pattern.chart.rows for op in row.ops()}
+    if any(isinstance(op, Crossing | CrossedDecrease) for op in ops):
+        return "cable"
+    faces = {loop.face for op in ops for loop in op.made}
+    return "plain" if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops) else "texture"
+
+
+@lru_cache(maxsize=1024)
+def model_width(pattern: Pattern, ratio: float, *, whole: bool) -> ModelWidth:
+    """The width of a pattern at `ratio` rows to stitches. A mirrored pattern is exactly as wide.
+
+    Textures grow by their endless box. Panels (`whole`) are relaxed with their balance; those that have one (a
+    gutter on each side of the repeats) with one and with two repeats, and grow by the difference.
+    """
+    chart = pattern.chart
+    tile = _settled(pattern, ratio, 1 if whole else 0)
+    if not whole:
+        return ModelWidth(chart.balance * tile.draw_in, chart.multiple * tile.draw_in, tile.draw_up)
+    if not chart.balance:
+        return ModelWidth(0.0, tile.width, tile.draw_up)
+    step = _settled(pattern, ratio, 2).width - tile.width
+    return ModelWidth(tile.width - step, step, tile.draw_up)
+
+
+def model_ratio(pattern: Pattern, ratio: float) -> float:
+    """Draw-in of a pattern as it is swatched: a panel whole, anything else without end."""
+    whole = "panel" in pattern.uses
+    unit = model_width(pattern, ratio, whole=whole)
+    if not whole:
+        return unit.repeat / pattern.chart.multiple
+    return (unit.fixed + unit.repeat) / pattern.chart.width(1)
+
+
+def _settled(pattern: Pattern, ratio: float, repeats: int) -> Draw:
+    """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
+    tile = draw(pattern.chart, ratio, repeats)
+    if not tile.converged:
+        raise IllegalPiece(
+            f"The draw-in of {pattern.name} could not be computed at this gauge: it had not settled after "
+            f"{tile.iterations} steps. Another gauge or panel will do."
+        )
+    return tile
