@@ -22,7 +22,7 @@ class Network:
     strand passes in front, -1 behind. Springs are index pairs (from, to): `course` from a loop to its left
     neighbour, `course_wrap` 1 where that lies in the next tile; `leg` from a parent to its child, `leg_up` 1
     where the parent lies in the tile below, `leg_side` the number of tiles the parent lies to the left,
-    `leg_weight` less than 1 where the child hangs from a bar; `bend` pairs of legs (indices into `leg`) on
+    `leg_weight` less than 1 where the child hangs from a bar, more where it was passed on unworked; `bend` pairs of legs (indices into `leg`) on
     one strand; `strand` the leg that a loop's strand comes up by, −1 where it begins. `knob` is the size of a
     loop's bobble, less than 0 behind, `hole` 1 where it is a yarn over, `slipped` where the loop was passed
     on unworked. `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of
@@ -124,7 +124,8 @@ def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool 
     joined = [_beside([run(ops) for ops in parts if ops]) for parts in rows]
     first = joined[0]
     below = np.full(first.takes, -1, np.int64)
-    below[first.parent[first.weight == 1.0]] = first.child[first.weight == 1.0]
+    held = first.weight >= 1.0
+    below[first.parent[held]] = first.child[held]
     none, zero = np.zeros(0, np.int64), np.zeros(first.takes, np.int64)
     sign = np.where(below >= 0, first.sign[below], 1.0)  # the cast-on folds as the first row does
     cast_on = Run(0, sign, zero, zero, zero, zero, none, none, np.zeros(0))
@@ -181,7 +182,7 @@ def _join(rows: list[_Row], *, closed: bool, endless: bool) -> Network:
     child = np.concatenate([r.run.child for r in rows]) + starts[of]
     weight = np.concatenate([r.run.weight for r in rows])
     strand = np.full(total, -1, np.int64)
-    whole = np.flatnonzero(weight == 1.0)[::-1]  # the first parent is the strand one sees, so it is written last
+    whole = np.flatnonzero(weight >= 1.0)[::-1]  # the first parent is the strand one sees, so it is written last
     strand[child[whole]] = whole
     under = strand[parent[strand]]
     runs_on = (strand >= 0) & (under >= 0)

@@ -15,6 +15,9 @@ Floats = NDArray[np.float64]
 SOFT = 0.5
 """Weight of a leg to the loop beside the bar from which a new loop hangs: two of them hold it (our choice)."""
 
+TAUT = 5.0
+"""Weight of a leg that spans two rows, since its loop was passed on unworked: it is drawn taut (our choice)."""
+
 
 @dataclass(frozen=True)
 class Run:
@@ -53,7 +56,7 @@ def run_of(ops: tuple[Op, ...]) -> Run:
             if loop.parents:
                 parent += [taken + p for p in loop.parents]
                 child += [len(loops)] * len(loop.parents)
-                weight += [1.0] * len(loop.parents)
+                weight += [TAUT if loop.slipped else 1.0] * len(loop.parents)
             else:
                 parent += [taken - 1, taken + op.takes]
                 child += [len(loops)] * 2

@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 
 from ..library import Pattern
 from .gauge import Gauge
-from .model import kind, model_ratio, model_width
+from .model import cloth_key, kind, model_ratio, model_width
 from .posterior import Observation, Posterior, Terms, solve
 from .priors import Along, Belief, Fibre, State, belief, offset
 from .reading import Part, Reading
@@ -116,7 +116,7 @@ class Estimate:
         if what == "cable":
             out["cables"] = 1.0
         if pattern.id != "stockinette":
-            out[f"own:{what}:{pattern.id}"] = 1.0
+            out[f"own:{what}:{cloth_key(pattern)}"] = 1.0
         return out
 
     @property

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -31,6 +32,14 @@ def kind(pattern: Pattern) -> Kind:
         return "cable"
     faces = {loop.face for op in ops for loop in op.made}
     return "plain" if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops) else "texture"
+
+
+@lru_cache(maxsize=512)
+def cloth_key(pattern: Pattern) -> str:
+    """The same for a pattern and its mirror image, which draw in alike."""
+    chart = pattern.chart
+    texts = [" / ".join(", ".join(op.token for op in row.ops(2)) for row in c.rows) for c in (chart, chart.mirrored())]
+    return hashlib.sha256(min(texts).encode()).hexdigest()[:12]
 
 
 @lru_cache(maxsize=1024)

@@ -1,0 +1,140 @@
+"""Whole pieces: free edges, bands of different counts, flare; solved on two levels, checked against general tools."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy.optimize import check_grad, minimize
+
+from cablux.core.errors import IllegalPiece
+from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.network import build, build_piece
+from cablux.core.fabric.profile import shape_of
+from cablux.core.fabric.relax import energy, relax
+from cablux.core.fabric.springs import system
+from cablux.core.fabric.whole import relax_piece
+from cablux.core.gauge import Gauge
+from cablux.core.layout.piece import Piece, segment
+from cablux.core.library import LIBRARY
+from cablux.core.notation import parse_chart
+from cablux.core.pattern import cloth as cloth_module
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.cloth import cloth
+
+RATIO = 1.4
+
+
+def rows(text: str, times: int = 1):
+    return [[row.ops()] for row in parse_chart(text).rows] * times
+
+
+def throw(**more) -> Piece:
+    ground, edge = segment("background", "reverse-stockinette", 6), segment("edge", "garter", 4)
+    cable = segment("panel", "braid-9", 1)
+    return Piece("t", 250.0, 160.0, Gauge(20, 28), (edge, ground, cable, ground, cable, ground, edge), **more)
+
+
+LACE = """row 1: k2, yo, k2tog, 2/2 LC, k2
+row 2 (WS): p10
+row 3: k1, m1l, k8, m1r, k1
+row 4 (WS): p12
+row 5: k1, ssk, 2/2 RC, sl2, k1, k2tog
+row 6 (WS): p10"""
+
+
+def test_the_gradient_of_a_piece_with_increases_decreases_and_slipped_stitches_is_the_slope_of_its_energy():
+    net = build_piece(rows(LACE))
+    s = system(net, RATIO, FITTED)
+    u = np.concatenate((net.place * 0.9, [10.0], net.row / RATIO, [0.0]))
+    u += np.random.default_rng(3).normal(0.0, 0.15, s.size)
+    assert check_grad(lambda v: energy(s, v)[0], lambda v: energy(s, v)[1], u) < 1e-4
+
+
+def test_two_levels_find_the_minimum_that_a_general_optimiser_finds(monkeypatch):
+    monkeypatch.setattr("cablux.core.fabric.whole._TOLERANCE", 1e-5)
+    net = build_piece(rows(LACE, 3))
+    s, n = system(net, RATIO, FITTED), net.loops
+    piece = relax_piece(net, RATIO)
+    begin = np.concatenate((net.place * 1.0, [0.0], net.row / RATIO, [0.0]))
+    found = minimize(lambda v: energy(s, v), begin, jac=True, method="L-BFGS-B", options={"maxiter": 9000})
+    ours = np.concatenate((piece.x, [0.0], piece.y, [0.0]))
+    assert piece.converged and energy(s, ours)[0] == pytest.approx(found.fun, abs=1e-5)
+    x = found.x[:n] - found.x[:n].mean()
+    np.testing.assert_allclose(piece.x, x, atol=0.02)
+
+
+def test_deep_inside_a_piece_lies_as_its_tile_does():
+    chart = LIBRARY["honeycomb"].chart
+    tile = relax(build(chart), RATIO)
+    piece = relax_piece(build_piece([[row.ops(9)] for row in chart.rows] * 8), RATIO)
+    net = piece.net
+    across = [piece.x[net.starts[32] + 9 + 8 * k] for k in (2, 5)]  # beyond the gutters at the sides
+    assert (across[1] - across[0]) / 3 == pytest.approx(tile.width, rel=0.01)
+    up = [piece.y[net.starts[1 + 8 * k] + 36] for k in (2, 6)]
+    assert (up[1] - up[0]) / 4 == pytest.approx(tile.height, rel=0.01)
+
+
+def test_plain_cloth_flat_and_in_the_round_is_as_wide_as_its_stitches():
+    for closed in (False, True):
+        piece = relax_piece(build_piece(rows("row 1: k20", 30), in_the_round=closed), RATIO)
+        assert piece.converged and piece.width == pytest.approx(20.0, abs=0.01)
+        assert piece.y.max() == pytest.approx(30 / RATIO, abs=0.01)
+        shape = shape_of(piece)
+        assert max(np.abs(shape.flare)) < 0.01 and max(shape.scallop) < 0.01
+    garter = relax_piece(build_piece(rows("row 1: k20", 1) * 1 + rows("row 1: p20", 1), in_the_round=True), RATIO)
+    assert garter.width > 20.0
+
+
+def test_a_mirrored_piece_is_the_mirrored_cloth():
+    piece = throw()
+    turned = piece.with_segments(tuple(replace(s, mirrored=s.role == "panel") for s in reversed(piece.segments)))
+    one, other = (cloth(compile_piece(p)).relaxed for p in (piece, turned))
+    np.testing.assert_allclose(shape_of(one).widths, shape_of(other).widths, atol=5e-3)
+    np.testing.assert_allclose(shape_of(one).edge_pull, shape_of(other).edge_pull[::-1], atol=5e-2)
+
+
+def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
+    stepped, straight = (cloth(compile_piece(throw(cast_on=how))) for how in ("stepped", "straight"))
+    assert straight.relaxed.converged and straight.shape.flare[0] > 3.0
+    assert abs(stepped.shape.flare[0]) < 0.4 * straight.shape.flare[0]
+    assert min(stepped.shape.edge_pull) > 0.0, "garter edges are shorter than the cables beside them"
+    counts = np.bincount(stepped.segment)
+    assert len(counts) == len(throw().segments) and counts.sum() == stepped.relaxed.net.loops
+    narrow = [straight.shape.widths[i] for i in (0, len(straight.shape.widths) // 2)]
+    assert narrow[0] > narrow[1]
+
+
+def test_increases_widen_and_decreases_narrow_a_shaped_piece():
+    text = "\n".join(f"row {r}: k1, m1l, k{2 * r - 1}, m1r, k1" for r in range(1, 16))
+    widening = relax_piece(build_piece(rows(text)), RATIO)
+    widths = shape_of(widening).widths
+    assert widening.converged and np.all(np.diff(widths) > 0) and widths[-1] > widths[0] + 20
+
+
+def test_slipped_edges_pull_a_strip_short():
+    slipped = relax_piece(build_piece(rows("row 1: sl1, k8, sl1\nrow 2: k10", 15)), RATIO)
+    plain = relax_piece(build_piece(rows("row 1: k10\nrow 2: k10", 15)), RATIO)
+    assert slipped.y.max() < plain.y.max() - 0.5
+    assert min(shape_of(slipped).edge_pull) > min(shape_of(plain).edge_pull) + 0.08
+
+
+def test_progress_is_told_and_can_stop_the_work():
+    pattern, told = compile_piece(throw()), []
+    done = cloth(pattern, progress=lambda part: bool(told.append(part)) or True)
+    assert done.relaxed.converged and told == sorted(told) and told[-1] == 1.0
+    stopped = cloth(pattern, progress=lambda part: False)
+    assert not stopped.relaxed.converged and stopped.relaxed.iterations == 1
+    so_far = cloth(pattern, 12)
+    assert so_far.relaxed.net.rows == 13
+
+
+def test_a_piece_that_is_too_large_or_does_not_add_up_is_refused(monkeypatch):
+    monkeypatch.setattr(cloth_module, "MAX_LOOPS", 100)
+    with pytest.raises(IllegalPiece, match="we can lay out 100"):
+        cloth(compile_piece(throw()))
+    with pytest.raises(IllegalPiece, match="no cloth before"):
+        cloth(compile_piece(throw()), 0)
+    with pytest.raises(ValueError, match="row 2 takes 3 loops, but there are 4"):
+        build_piece([*rows("row 1: k4"), *rows("row 1: k3")])
