@@ -1,10 +1,10 @@
-"""The tables: projects and panels with the steps of their history, kept patterns, and the events of knitting."""
+"""The tables: projects, panels and swatches with their histories, kept patterns and photos, the events of knitting."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import DateTime, ForeignKey, MetaData, String, Text, UniqueConstraint
+from sqlalchemy import DateTime, ForeignKey, LargeBinary, MetaData, String, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 NAMING = {
@@ -73,6 +73,30 @@ class PanelStepRow(HistoryRow):
     __table_args__ = (UniqueConstraint("panel_id", "position"),)
 
     owner_id: Mapped[int] = mapped_column("panel_id", ForeignKey("panel.id", ondelete="CASCADE"), index=True)
+
+
+class SwatchRow(OwnerRow):
+    """A swatch of the swatch book."""
+
+    __tablename__ = "swatch"
+
+
+class SwatchStepRow(HistoryRow):
+    """One step of a swatch's history."""
+
+    __tablename__ = "swatch_step"
+    __table_args__ = (UniqueConstraint("swatch_id", "position"),)
+
+    owner_id: Mapped[int] = mapped_column("swatch_id", ForeignKey("swatch.id", ondelete="CASCADE"), index=True)
+
+
+class PhotoRow(Base):
+    """A photo as it was kept: re-encoded, without metadata; its id comes from its content."""
+
+    __tablename__ = "photo"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class PatternRow(Base):

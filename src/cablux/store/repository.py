@@ -1,4 +1,4 @@
-"""Reads and writes what has a history (projects, panels), kept patterns, and events, inside a given session."""
+"""Reads and writes what has a history, kept patterns and photos, and events, inside a given session."""
 
 from __future__ import annotations
 
@@ -10,7 +10,19 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
-from .models import EventRow, HistoryRow, OwnerRow, PanelRow, PanelStepRow, PatternRow, ProjectRow, StepRow
+from .models import (
+    EventRow,
+    HistoryRow,
+    OwnerRow,
+    PanelRow,
+    PanelStepRow,
+    PatternRow,
+    PhotoRow,
+    ProjectRow,
+    StepRow,
+    SwatchRow,
+    SwatchStepRow,
+)
 
 KEEP_STEPS = 300  # our choice: nobody undoes more, and a document is about two kilobytes
 
@@ -95,6 +107,7 @@ class Histories:
 
 PROJECTS = Histories(ProjectRow, StepRow)
 PANELS = Histories(PanelRow, PanelStepRow)
+SWATCHES = Histories(SwatchRow, SwatchStepRow)
 
 
 def keep_pattern(session: Session, pattern_id: str, document: str) -> None:
@@ -106,6 +119,23 @@ def kept_pattern(session: Session, pattern_id: str) -> str | None:
     """A kept pattern's document, or None."""
     row = session.get(PatternRow, pattern_id)
     return row.document if row else None
+
+
+def keep_photo(session: Session, photo_id: str, data: bytes) -> None:
+    """Keeps a photo under the id that its content gives."""
+    session.execute(insert(PhotoRow).values(id=photo_id, data=data).on_conflict_do_nothing())
+
+
+def kept_photo(session: Session, photo_id: str) -> bytes | None:
+    """A kept photo, or None."""
+    row = session.get(PhotoRow, photo_id)
+    return row.data if row else None
+
+
+def drop_photos(session: Session) -> None:
+    """Deletes photos that no swatch, and no step of a swatch's history, shows any more."""
+    shown = select(SwatchStepRow.id).where(SwatchStepRow.document.contains(PhotoRow.id)).exists()
+    session.execute(delete(PhotoRow).where(~shown))
 
 
 def add_event(session: Session, project_id: int, kind: str, row: int, now: datetime) -> None:
