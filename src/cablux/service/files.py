@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationError
 
-from ..core.gauge import Gauge
+from ..core.errors import IllegalPiece
+from ..core.gauge import Fibre, Gauge, Part, Reading, School, State
 from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
+from ..core.layout.widths import segment_um
 from ..core.units import GAUGE_SPAN, Unit, to_mm
 from .errors import BadFile
 from .ownpatterns import PLAIN, PLAIN_LINES, PatternFile, find_among, own_files
+from .swatchfile import SwatchFile, Value
+
+LEAST_BODY_ROWS = 12  # our choice: fewer rows of cable lie as the border below makes them lie
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
@@ -42,10 +48,35 @@ class SizeFile(_Model):
 
 
 class GaugeFile(_Model):
-    """Stitches and rows of stockinette, over 10 cm where the unit is cm, over 4 in where it is in."""
+    """Stitches and rows of stockinette, over 10 cm where the unit is cm, over 4 in where it is in.
+
+    `band`: they were taken from the yarn's band.
+    """
 
     stitches: Finite
     rows: Finite
+    band: bool = False
+
+
+class UsedSwatch(_Model):
+    """A swatch that the project goes by, as it was when it was taken in; `book` is its number in the swatch book.
+
+    `same`: knitted in the piece's own yarn, on its needle; otherwise it tells of the hands only.
+    """
+
+    swatch: SwatchFile
+    book: Annotated[int, Field(ge=0)] = 0
+    same: bool = True
+
+
+class MeasuredFile(_Model):
+    """What was measured on the piece itself after `row`: its width, or the height of its body; in the file's unit."""
+
+    row: Annotated[int, Field(ge=1, le=10_000)]
+    along: Literal["width", "height"] = "width"
+    values: Annotated[tuple[Value, ...], Field(min_length=1, max_length=12)]
+    state: State = "as knitted"
+    on_needle: bool = True
 
 
 class BorderFile(_Model):
@@ -71,17 +102,24 @@ class ProjectFile(_Model):
     least_background: Annotated[int, Field(ge=1, le=40)] = 2
     segments: Annotated[tuple[SegmentFile, ...], Field(min_length=3, max_length=60)]
     patterns: Annotated[tuple[PatternFile, ...], Field(max_length=60)] = ()
+    fibre: Fibre = "other"
+    needle: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
+    finish: State = "washed"
+    school: School = "estimate"
+    swatches: Annotated[tuple[UsedSwatch, ...], Field(max_length=24)] = ()
+    measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
+    body_rows: Annotated[int, Field(ge=0, le=5000)] = 0
 
     def piece(self) -> Piece:
         """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""
         span = GAUGE_SPAN[self.unit][0] / 100.0
-        return check_piece(
+        piece = check_piece(
             Piece(
                 name=self.name,
                 width_mm=to_mm(self.size.width, self.unit),
                 height_mm=to_mm(self.size.height, self.unit),
                 tolerance_mm=to_mm(self.size.tolerance, self.unit),
-                gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span),
+                gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
                 segments=tuple(
                     Segment(s.role, find_among(self.patterns, s.pattern), s.repeats, s.mirrored, s.locked)
                     for s in self.segments
@@ -92,8 +130,16 @@ class ProjectFile(_Model):
                 spread=self.spread,
                 symmetric=self.symmetric,
                 least_background=self.least_background,
+                readings=tuple(reading for used in self.swatches for reading in _readings(used)),
+                finish=self.finish,
+                fibre=self.fibre,
+                school=self.school,
+                body_rows=self.body_rows,
             )
         )
+        if not self.measured:
+            return piece
+        return replace(piece, progress=tuple(piece_reading(piece, m, self.unit) for m in self.measured))
 
     def with_piece(self, piece: Piece) -> ProjectFile:
         """This file with the layout and the choices of `piece`; sizes and gauge stay as they were written."""
@@ -116,6 +162,40 @@ class ProjectFile(_Model):
     def text(self) -> str:
         """The file's text."""
         return self.model_dump_json(indent=2) + "\n"
+
+
+def _readings(used: UsedSwatch) -> tuple[Reading, ...]:
+    return used.swatch.core_readings("" if used.same else used.swatch.yarn_key)
+
+
+def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
+    """What was measured on a piece as a reading for its estimate. Raises IllegalPiece where the row says too little."""
+    begins = piece.border_rows + LEAST_BODY_ROWS
+    if measured.row < begins:
+        raise IllegalPiece(
+            f"After row {measured.row} most of the piece is border; measure from row {begins} on, better after 15 cm."
+        )
+    mm = to_mm(sum(measured.values) / len(measured.values), unit)
+    rows = measured.row - piece.border_rows
+    return Reading(
+        tuple(
+            Part(
+                s.pattern,
+                float(rows if measured.along == "height" else s.stitches),
+                whole=s.role == "panel",
+                weight=float(segment_um(s, piece.estimate)),
+            )
+            for s in (piece.inner if measured.along == "height" else piece.segments)
+        ),
+        mm,
+        measured.along,
+        precision=0.0,
+        places=len(measured.values),
+        state=measured.state,
+        on_piece=True,
+        on_needle=measured.on_needle and measured.along == "width",
+        name=f"the piece itself after row {measured.row}",
+    )
 
 
 def read_project(text: str | bytes) -> ProjectFile:

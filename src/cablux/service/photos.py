@@ -8,9 +8,7 @@ import io
 from ..core.errors import InvalidText, Problem
 
 MAX_BYTES = 15_000_000  # our choice: what a telephone makes, with room to spare
-MAX_PIXELS = (
-    60_000_000  # our choice: more is no photo of a swatch; it also keeps a small file from unfolding without end
-)
+MAX_PIXELS = 60_000_000  # our choice: it also keeps a small file from unfolding without end
 SIDE = 1600  # our choice: enough to count stitches in
 QUALITY = 82
 KINDS = ("JPEG", "PNG", "WEBP", "GIF")

@@ -37,7 +37,7 @@ def write_csv(files: Iterable[SwatchFile]) -> str:
 
 
 def read_csv(text: str, find: Find) -> tuple[SwatchFile, ...]:
-    """Swatches from CSV text; lines that begin with the same facts are one swatch. Raises InvalidText with every line."""
+    """Swatches from CSV text; lines that begin with the same facts are one swatch. Raises InvalidText."""
     lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
     missing = [c for c in COLUMNS if not lines or c not in lines[0]]
     if missing:

@@ -166,9 +166,7 @@ def swatch_reading(form: ReadingForm) -> SwatchReading:
     values = tuple(read.number(text, f"{what}: each place") for text in texts[:12])
     counted = kind in ("stitches", "rows")
     over = read.number(form.over, "The length you counted over") if counted else 0.0
-    part = (
-        int(read.number(str(int(form.part) + 1) if form.part.isdigit() else form.part, "The pattern", whole=True)) - 1
-    )
+    part = int(read.choice(form.part, "The pattern", tuple(map(str, range(12)))))
     state = cast(State, read.choice(form.state, "The state", STATES))
     precision = cast(Precision, read.choice(form.precision, "How finely you read", tuple(PRECISION)))
     read.done()

@@ -19,14 +19,17 @@ class Network:
     """`loops` loops in `rows` rows; the order of loops is row by row, right to left in each.
 
     `row`, `place`: each loop's row and place in it, from 0. `sign`: +1 knit, -1 purl. `depth`: +1 where its
-    strand passes in front, -1 behind. Springs are index pairs (from, to): `course` from a loop to its left
-    neighbour, `course_wrap` 1 where that lies in the next tile; `leg` from a parent to its child, `leg_up` 1
-    where the parent lies in the tile below, `leg_side` the number of tiles the parent lies to the left,
-    `leg_weight` less than 1 where the child hangs from a bar, more where it was passed on unworked; `bend` pairs of legs (indices into `leg`) on
-    one strand; `strand` the leg that a loop's strand comes up by, −1 where it begins. `knob` is the size of a
-    loop's bobble, less than 0 behind, `hole` 1 where it is a yarn over, `slipped` where the loop was passed
-    on unworked. `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of
-    one band lie between two changes of count.
+    strand passes in front, -1 behind. `knob` is the size of its bobble, less than 0 behind; `hole` 1 where it is
+    a yarn over; `slipped` 1 where it was passed on unworked.
+
+    Springs are index pairs (from, to). `course` leads from a loop to its left neighbour, `course_wrap` 1 where
+    that lies in the next tile. `leg` leads from a parent to its child, `leg_up` 1 where the parent lies in the
+    tile below, `leg_side` the number of tiles the parent lies to the left; `leg_weight` is less than 1 where the
+    child hangs from a bar, more where it was passed on unworked. `bend` has pairs of legs (indices into `leg`) on
+    one strand, `strand` the leg that a loop's strand comes up by, −1 where it begins.
+
+    `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of one band lie
+    between two changes of count.
     """
 
     counts: Ints

@@ -89,14 +89,14 @@ class Estimate:
     def terms(self, reading: Reading) -> Terms:
         """A reading's length as the model sees it, in mm, with the unknowns that stretch it."""
         out = []
+        shared = sum(part.weight for part in reading.parts)
         for part in reading.parts:
             weights = self.weights(part.pattern, yarn=reading.yarn)
             weights |= offset(reading.state, self.basis.finish, reading.yarn)
             if reading.on_piece:
                 weights["piece"] = 1.0
-            out.append((self._part_mm(part, reading.along), weights))
-        if reading.along == "height" and len(out) > 1:  # side by side they share one height
-            return [(base / len(out), weights) for base, weights in out]
+            share = part.weight / shared if reading.along == "height" else 1.0  # side by side they share one height
+            out.append((share * self._part_mm(part, reading.along), weights))
         return out
 
     def _part_mm(self, part: Part, along: Along) -> float:

@@ -25,11 +25,15 @@ GOOD_PLACES = 3
 
 @dataclass(frozen=True)
 class Part:
-    """So many stitches (or rows) of a pattern; `whole` where a panel was measured across."""
+    """So many stitches (or rows) of a pattern; `whole` where a panel was measured across.
+
+    `weight`: how much it counts where the heights of several patterns side by side are one.
+    """
 
     pattern: Pattern
     count: float
     whole: bool = False
+    weight: float = 1.0
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from ..gauge import EIGHTY, Estimate, Part, Reading
 from ..gauge.reading import GOOD_PLACES
 from ..library import Pattern, find_pattern
 from .piece import Piece
-from .widths import body_um, segment_um, shares
+from .widths import body_um, shares
 
 SWATCH_MM = 150.0
 """Common practice: a swatch of 15 cm or more, so that 10 cm can be read inside it."""
@@ -110,9 +110,3 @@ def planned_reading(pattern: Pattern, known: Estimate) -> Reading:
         return Reading((part,), unit.width_um(1) / 1000.0, precision=0.0, places=GOOD_PLACES, state=known.basis.finish)
     count = 100.0 / (unit.repeat_um / 1000.0 / pattern.chart.multiple)
     return Reading((Part(pattern, count),), 100.0, precision=0.25, places=GOOD_PLACES, state=known.basis.finish)
-
-
-def outlook(piece: Piece) -> tuple[float, float]:
-    """The finished width by the estimate, micrometres, and half of its interval of eight in ten."""
-    total = sum(segment_um(s, piece.estimate) for s in piece.segments)
-    return float(total), EIGHTY * total * piece.estimate.relative_sd(shares(piece))

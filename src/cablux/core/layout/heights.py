@@ -77,6 +77,10 @@ def plan_rows(piece: Piece) -> RowPlan:
     first, last = math.ceil((exact - slack) / 2), math.floor((exact + slack) / 2)
     counts = [2 * n for n in range(first, last + 1) if 2 <= 2 * n <= MAX_ROWS and _closes(piece, 2 * n)]
     counts = counts or [_nearest(piece, exact)]
+    if piece.body_rows:
+        if not _closes(piece, piece.body_rows):
+            raise IllegalPiece(f"After {piece.body_rows} rows some panels are not at their own counts; take another.")
+        counts = [piece.body_rows]
     panels = [s for s in piece.inner if s.role == "panel"]
 
     def merit(rows: int) -> tuple[int, float]:

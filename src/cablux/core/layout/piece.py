@@ -74,7 +74,8 @@ class Piece:
 
     `width_mm`, `height_mm` are the finished size wanted, `tolerance_mm` how far off the width may be.
     `border_rows` counts the rows of each border, the increase (decrease) row among them. `gauge` is the one
-    given, in the state in which the piece will be finished; `readings` are what was measured since.
+    given, in the state in which the piece will be finished; `readings` are those of swatches,
+    `progress` those of the piece itself. `body_rows` is 0 where they follow from the height.
     """
 
     name: str
@@ -90,6 +91,8 @@ class Piece:
     symmetric: bool = True
     least_background: int = 2
     readings: tuple[Reading, ...] = ()
+    progress: tuple[Reading, ...] = ()
+    body_rows: int = 0
     finish: State = "washed"
     fibre: Fibre = "other"
     school: School = "estimate"
@@ -98,6 +101,11 @@ class Piece:
     def estimate(self) -> Estimate:
         """What is known of the cloth's size from the gauge given and every reading."""
         return estimate(Basis(self.gauge, self.readings, self.finish, self.fibre))
+
+    @cached_property
+    def outlook(self) -> Estimate:
+        """The estimate with what was measured on the piece itself, which no longer changes how it was begun."""
+        return estimate(Basis(self.gauge, (*self.readings, *self.progress), self.finish, self.fibre))
 
     @cached_property
     def measure(self) -> Measure:
@@ -155,6 +163,8 @@ def problems(piece: Piece) -> Iterator[str]:
         yield f"{piece.border.name} is not made to be used as a border."
     if piece.border_rows % 2 or not 2 <= piece.border_rows <= 60:
         yield f"A border has an even number of rows from 2 to 60, not {piece.border_rows}."
+    if piece.body_rows % 2 or not 0 <= piece.body_rows <= 5000:
+        yield f"The body has an even number of rows, not {piece.body_rows}."
     if not 1 <= piece.least_background <= 40:
         yield f"A background of at least {piece.least_background} stitches makes no sense; give 1 to 40."
     if piece.stitches > MAX_STITCHES:
