@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -15,7 +15,7 @@ from ..core.library import Pattern
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import SWATCHES
-from .documents import Documents, Opened
+from .documents import Documents, Opened, now
 from .errors import NotFound
 from .photos import clean
 from .swatchfile import SwatchFile, SwatchReading
@@ -83,6 +83,14 @@ class SwatchBook:
     def create(self, file: SwatchFile) -> int:
         """Stores a new swatch; returns its number."""
         return self.documents.create(_checked(file).model_dump_json(), "New swatch", self._keep(file))
+
+    def create_all(self, files: Iterable[SwatchFile]) -> None:
+        """Stores several new swatches in one go: all of them or none."""
+        checked = [_checked(file) for file in files]
+        with self.database.writing() as session:
+            for file in checked:
+                self._keep(file)(session)
+                SWATCHES.create(session, file.model_dump_json(), "From a table", now())
 
     def open(self, swatch_id: int) -> Swatch:
         """A swatch by number. Raises NotFound."""

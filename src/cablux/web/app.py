@@ -22,6 +22,7 @@ from ..service.errors import NotFound
 from ..service.memory import recall, store
 from ..service.panels import Panels
 from ..service.projects import Projects
+from ..service.swatches import SwatchBook
 from ..service.warm import warm
 from ..settings import Settings
 from ..store.database import Database
@@ -30,9 +31,11 @@ from . import (
     routes_chairside,
     routes_composer,
     routes_drawer,
+    routes_gauge,
     routes_pattern,
     routes_pictures,
     routes_projects,
+    routes_swatches,
 )
 from .pages import HERE, page, wants_part
 from .security import Security
@@ -45,6 +48,8 @@ ROUTES = (
     routes_drawer,
     routes_composer,
     routes_pictures,
+    routes_gauge,
+    routes_swatches,
 )
 WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
 
@@ -70,6 +75,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.projects = Projects(database)
     app.state.chair = Chair(database)
     app.state.panels = Panels(database)
+    app.state.book = SwatchBook(database)
     app.state.drawer = Drawer(database, app.state.panels)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(Security)

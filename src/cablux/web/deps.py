@@ -10,6 +10,7 @@ from ..service.chairside import Chair
 from ..service.drawer import Drawer
 from ..service.panels import Panels
 from ..service.projects import Project, Projects
+from ..service.swatches import SwatchBook
 
 
 def _projects(request: Request) -> Projects:
@@ -32,6 +33,11 @@ def _drawer(request: Request) -> Drawer:
     return found
 
 
+def _book(request: Request) -> SwatchBook:
+    found: SwatchBook = request.app.state.book
+    return found
+
+
 def _project(request: Request, project_id: int) -> Project:
     return _projects(request).open(project_id)
 
@@ -40,4 +46,5 @@ ProjectsDep = Annotated[Projects, Depends(_projects)]
 PanelsDep = Annotated[Panels, Depends(_panels)]
 DrawerDep = Annotated[Drawer, Depends(_drawer)]
 ChairDep = Annotated[Chair, Depends(_chair)]
+BookDep = Annotated[SwatchBook, Depends(_book)]
 ProjectDep = Annotated[Project, Depends(_project)]

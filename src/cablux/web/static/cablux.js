@@ -32,6 +32,21 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // which fields a reading needs follows from what was measured
+  Alpine.data("reading", () => ({
+    kind: "stitches",
+    get counted() {
+      return this.kind === "stitches" || this.kind === "rows";
+    },
+    get onePattern() {
+      return this.counted || this.kind === "across";
+    },
+    get label() {
+      const unit = this.kind === "rows" ? "Rows counted" : "Stitches counted";
+      return this.counted ? unit + ", in several places" : "Length measured, in several places";
+    },
+  }));
+
   Alpine.data("bench", () => ({
     held: null,
 

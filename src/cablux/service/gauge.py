@@ -1,0 +1,295 @@
+"""The gauge page: the estimate of each pattern as a picture, the swatches in use, the adviser, the piece so far."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+from ..core.errors import CabluxError, IllegalPiece
+from ..core.gauge import EIGHTY, Basis, Estimate, Reading, School, State, estimate
+from ..core.gauge.model import kind, model_ratio
+from ..core.layout.adviser import Advised, advise
+from ..core.layout.heights import plan_rows
+from ..core.layout.piece import Piece
+from ..core.layout.schools import Verdict, verdicts
+from ..core.layout.widths import body_um, chance_within, shares
+from ..core.library import Pattern
+from .errors import NotFound
+from .files import MeasuredFile, ProjectFile, UsedSwatch, piece_reading
+from .projects import Project
+from .swatches import Swatch, SwatchBook
+
+Change = Callable[[ProjectFile], ProjectFile]
+T = TypeVar("T")
+
+SCHOOL_NAMES: dict[School, tuple[str, str]] = {
+    "estimate": ("Model and swatches", "the draw-in computed from the chart, corrected by what you measured"),
+    "swatches": ("By swatch", "each pattern’s own swatch, the widths added; what has none counts as stockinette"),
+    "thumb": ("By rule of thumb", "one to three extra stitches for each cable, by its width"),
+    "percent": ("By percentage", "one extra stitch for every four cable stitches"),
+    "straight": ("Straight", "as if cables did not draw in"),
+}
+
+
+@dataclass(frozen=True)
+class Mark:
+    """One pattern on the picture: what the model says, what its own readings say, and what both come to.
+
+    All are widths against stockinette; `model` and `result` are (low, value, high) of the interval of eight in ten.
+    """
+
+    pattern: Pattern
+    model: tuple[float, float, float]
+    readings: tuple[float, ...]
+    result: tuple[float, float, float]
+
+    @property
+    def percent(self) -> float:
+        """Half of the interval, in hundredths of the value."""
+        return 100.0 * (self.result[2] / self.result[1] - 1.0)
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """What the piece will come to: width and its interval, the chance to land, and what to do, in sentences.
+
+    `body_rows` is how many rows of the body would reach the height, where that is not what is planned.
+    """
+
+    width_um: float
+    half_um: float
+    off_um: float
+    chance: float
+    says: tuple[str, ...]
+    body_rows: int
+
+
+@dataclass(frozen=True)
+class InUse:
+    """A swatch that the project goes by; `newer` where the book's has been measured anew since."""
+
+    used: UsedSwatch
+    newer: bool
+
+
+@dataclass(frozen=True)
+class GaugePage:
+    """All that the page says."""
+
+    marks: tuple[Mark, ...]
+    advised: Advised
+    in_use: tuple[InUse, ...]
+    others: tuple[Swatch, ...]
+    outlook: Outlook
+    estimate: Estimate
+
+
+def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
+    """The page of a project."""
+    piece, swatches = project.piece, {s.id: s for s in book.all()}
+    used = project.file.swatches
+    return GaugePage(
+        marks=tuple(marks(piece)),
+        advised=advise(piece),
+        in_use=tuple(InUse(u, _newer(u, swatches.get(u.book))) for u in used),
+        others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
+        outlook=outlook(project),
+        estimate=piece.estimate,
+    )
+
+
+def _newer(used: UsedSwatch, swatch: Swatch | None) -> bool:
+    return swatch is not None and _bare(swatch) != used.swatch
+
+
+def _bare(swatch: Swatch) -> object:
+    """A swatch as a project keeps it: its photo stays in the book."""
+    return swatch.file.model_copy(update={"photo": ""})
+
+
+def marks(piece: Piece) -> list[Mark]:
+    """Each pattern of the piece, cables first, the widest share of the piece first."""
+    known, before = piece.estimate, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
+    size: dict[str, float] = {}
+    patterns: dict[str, Pattern] = {}
+    for pattern, um in shares(piece):
+        if pattern.id != "stockinette":
+            patterns[pattern.id] = pattern
+            size[pattern.id] = size.get(pattern.id, 0.0) + um
+    for reading in piece.readings:
+        for part in reading.parts:
+            if part.pattern.id != "stockinette" and reading.along == "width":
+                patterns.setdefault(part.pattern.id, part.pattern)
+    order = sorted(patterns.values(), key=lambda p: (kind(p) != "cable", -size.get(p.id, 0.0)))
+    out = []
+    for pattern in order:
+        model, result = before.draw_in(pattern), known.draw_in(pattern)
+        out.append(
+            Mark(
+                pattern,
+                (model.low, model.value, model.high),
+                tuple(_implied(known, r, pattern) for r in piece.readings if _of(r, pattern)),
+                (result.low, result.value, result.high),
+            )
+        )
+    return out
+
+
+def _of(reading: Reading, pattern: Pattern) -> bool:
+    return reading.along == "width" and [p.pattern.id for p in reading.parts] == [pattern.id]
+
+
+def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
+    """The draw-in that a reading of one pattern alone would mean, in the state the piece is finished in."""
+    ((base, weights),) = known.terms(reading)
+    own = known.weights(pattern)
+    rest = sum(w * known.width.value(name) for name, w in weights.items() if name not in own or name == "stitch")
+    return model_ratio(pattern, known.ratio) * reading.mm / (base * math.exp(rest))
+
+
+def outlook(project: Project) -> Outlook:
+    """What the piece will come to by everything known of it, the piece itself included."""
+    piece = project.piece
+    known = piece.outlook
+    width = float(body_um(piece, known))
+    sd = width * known.relative_sd(shares(piece))
+    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
+    chance = chance_within(width, sd, wanted - tolerance, wanted + tolerance)
+    off = width - wanted
+    rows = _rows_wanted(piece)
+    says = _advice(project, width, EIGHTY * sd, off) if piece.progress else ()
+    return Outlook(width, EIGHTY * sd, off, chance, says, rows if rows != project.numbers.rows.body else 0)
+
+
+def _rows_wanted(piece: Piece) -> int:
+    """The rows of the body that reach the height, by what was measured on the piece too."""
+    if not any(r.along == "height" for r in piece.progress):
+        return plan_rows(piece).body
+    return plan_rows(replace(piece, readings=(*piece.readings, *piece.progress), progress=(), body_rows=0)).body
+
+
+def _advice(project: Project, width: float, half: float, off: float) -> tuple[str, ...]:
+    piece, unit = project.piece, project.unit
+    per = 10_000.0 if unit == "cm" else 25_400.0
+    comes = f"It will come to {width / per:.1f} {unit}, give or take {half / per:.1f}"
+    if abs(off) <= piece.tolerance_mm * 1000.0:
+        within = f"{piece.tolerance_mm * 1000 / per:.1f} {unit}"
+        return (f"Go on: {comes[0].lower()}{comes[1:]}, which is within your {within}.",)
+    side = "narrower" if off < 0 else "wider"
+    out = [f"{comes}: {abs(off) / per:.1f} {unit} {side} than wanted."]
+    if abs(off) < half:
+        out.append("That is less than this measure is sure of: go on, and measure again some centimetres further up.")
+    stitches = round(abs(off) / (1000.0 * piece.outlook.gauge.stitch_mm))
+    if off < 0 and abs(off) < 0.05 * width and piece.finish != "blocked":
+        out.append("Pinned out wet, cabled cloth gives about a twentieth of its width; that would mend it.")
+    what = "more" if off < 0 else "fewer"
+    out.append(f"Or rip back to the set-up rows and give the backgrounds about {stitches} stitches {what} in all.")
+    return tuple(out)
+
+
+def schools(project: Project) -> tuple[Verdict, ...]:
+    """Every school's cast-on for the project, and how wide it would really come out."""
+    return verdicts(project.piece)
+
+
+def use(swatch: Swatch) -> Change:
+    """Lets the project go by a swatch of the book; it is taken for the same yarn if the needles agree."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        if not swatch.file.readings:
+            raise IllegalPiece(f"“{swatch.name}” has no reading yet; measure it first.")
+        if any(u.book == swatch.id for u in file.swatches):
+            return file
+        same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
+        taken = UsedSwatch(swatch=swatch.file.model_copy(update={"photo": ""}), book=swatch.id, same=same)
+        return _changed(file, swatches=(*file.swatches, taken))
+
+    return change
+
+
+def drop(at: int) -> Change:
+    """Leaves a swatch out again."""
+    return lambda file: _changed(file, swatches=_without(file.swatches, at))
+
+
+def same_yarn(at: int) -> Change:
+    """Says that a swatch is in the piece's own yarn, or that it is not."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        used = _at(file.swatches, at)
+        turned = used.model_copy(update={"same": not used.same})
+        return _changed(file, swatches=(*file.swatches[:at], turned, *file.swatches[at + 1 :]))
+
+    return change
+
+
+def renew(at: int, book: SwatchBook) -> Change:
+    """Takes a swatch over anew, as it is in the book now."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        used = _at(file.swatches, at)
+        fresh = book.open(used.book).file.model_copy(update={"photo": ""})
+        renewed = used.model_copy(update={"swatch": fresh})
+        return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
+
+    return change
+
+
+def choose_school(school: School) -> Change:
+    """Sizes the project by one of the schools."""
+    return lambda file: _changed(file, school=school)
+
+
+def measure(row: int, along: str, values: tuple[float, ...], state: State, *, on_needle: bool) -> Change:
+    """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        new = MeasuredFile(
+            row=row, along="height" if along == "height" else "width", values=values, state=state, on_needle=on_needle
+        )
+        piece = file.piece()
+        if row > plan_rows(piece).total:
+            raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; you wrote row {row}.")
+        reading = piece_reading(piece, new, file.unit)
+        planned = sum(base for base, _ in piece.outlook.terms(reading))
+        if not 0.6 < reading.mm / planned < 1.7:
+            raise IllegalPiece(
+                f"After row {row} we expect about {planned / 10:.0f} cm, you measured {reading.mm / 10:.0f}. "
+                "Is it the right row, the right unit, the whole width?"
+            )
+        return _changed(file, measured=(*file.measured, new))
+
+    return change
+
+
+def unmeasure(at: int) -> Change:
+    """Takes a measure of the piece back."""
+    return lambda file: _changed(file, measured=_without(file.measured, at))
+
+
+def take_rows(rows: int) -> Change:
+    """Knits so many rows of the body; 0 lets them follow from the height again."""
+    return lambda file: _changed(file, body_rows=rows)
+
+
+def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
+    """The file changed and checked through again. Raises CabluxError."""
+    try:
+        return ProjectFile.model_validate({**file.model_dump(), **changes})
+    except ValueError as error:
+        if isinstance(error, CabluxError):
+            raise
+        raise IllegalPiece("That is more than a project can hold; take something out first.") from None
+
+
+def _at(items: tuple[T, ...], at: int) -> T:
+    if not 0 <= at < len(items):
+        raise NotFound("That is no longer there.")
+    return items[at]
+
+
+def _without(items: tuple[T, ...], at: int) -> tuple[T, ...]:
+    _at(items, at)
+    return items[:at] + items[at + 1 :]

@@ -1,0 +1,210 @@
+"""The swatch book: the list, one swatch with its readings and its photo, and CSV."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response
+
+from ..core.errors import CabluxError
+from ..core.gauge import FIBRES, STATES
+from ..core.library import Pattern
+from ..service.drawer import Drawer
+from ..service.photos import MAX_BYTES
+from ..service.swatchcsv import read_csv, write_csv
+from ..service.swatches import Swatch
+from ..service.swatchfile import KINDS, PRECISION
+from ..service.swatchform import WEIGHTS, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+from .deps import BookDep, DrawerDep
+from .pages import page, path_maker, wants_part
+
+router = APIRouter(prefix="/swatches")
+MAX_CSV = 2_000_000  # bytes, our choice: five thousand lines
+Text = Annotated[str, Form()]
+Texts = Annotated[list[str], Form()]
+
+
+def _facts(
+    name: Text = "",
+    unit: Text = "cm",
+    yarn: Text = "",
+    fibre: Text = "wool",
+    weight: Text = "-1",
+    strands: Text = "1",
+    needle: Text = "",
+    rows: Text = "",
+    note: Text = "",
+    pattern: Texts = [],  # noqa: B006 - FastAPI copies it
+    stitches: Texts = [],  # noqa: B006
+) -> SwatchForm:
+    """The fields as typed; what is missing is empty, so that the form can say so itself."""
+    facts = (name, unit, yarn, fibre, weight, strands, needle, rows, note)
+    return SwatchForm(*facts, tuple(pattern), tuple(stitches))
+
+
+FactsDep = Annotated[SwatchForm, Depends(_facts)]
+
+
+def _choices(drawer: Drawer) -> list[tuple[str, list[Pattern]]]:
+    """The drawer's patterns by what they are for."""
+    groups: dict[str, list[Pattern]] = {"Grounds and textures": [], "Panels": [], "Edges": []}
+    names = {"background": "Grounds and textures", "panel": "Panels", "edge": "Edges"}
+    for entry in drawer.entries():
+        groups[names[entry.use]].append(entry.pattern)
+    return [(name, sorted(group, key=lambda p: p.name)) for name, group in groups.items() if group]
+
+
+def _form_page(request: Request, drawer: Drawer, form: SwatchForm, problem: str = "") -> Response:
+    status = 422 if problem else 200
+    return page(
+        request,
+        "swatch_new.html",
+        status,
+        form=form,
+        problem=problem,
+        choices=_choices(drawer),
+        fibres=FIBRES,
+        weights=WEIGHTS,
+    )
+
+
+def _swatch(request: Request, drawer: Drawer, swatch: Swatch) -> Response:
+    """The page, or its changing part where htmx asked."""
+    if request.method == "POST" and not wants_part(request):
+        return RedirectResponse(path_maker(request)("swatch", swatch_id=swatch.id), 303)
+    return page(
+        request,
+        "_swatch.html" if wants_part(request) else "swatch.html",
+        swatch=swatch,
+        form=swatch_form(swatch.file),
+        choices=_choices(drawer),
+        fibres=FIBRES,
+        weights=WEIGHTS,
+        kinds=KINDS,
+        states=STATES,
+        precisions=PRECISION,
+    )
+
+
+@router.get("", name="swatches")
+def show_book(request: Request, book: BookDep) -> Response:
+    """The swatch book."""
+    return page(request, "swatches.html", swatches=book.all())
+
+
+@router.get("/new", name="new_swatch")
+def new_swatch(request: Request, drawer: DrawerDep, pattern: str = "", yarn: str = "", needle: str = "5") -> Response:
+    """The form for a new swatch, perhaps of a pattern that the adviser named."""
+    first = (pattern,) if pattern else ("stockinette",)
+    form = SwatchForm(yarn=yarn[:200], needle=needle[:6], patterns=first, stitches=("",) if pattern else ("30",))
+    return _form_page(request, drawer, form)
+
+
+@router.post("", name="create_swatch")
+def create_swatch(request: Request, book: BookDep, drawer: DrawerDep, facts: FactsDep) -> Response:
+    """Puts a swatch in the book, or shows the form again with what is wrong."""
+    try:
+        made = book.create(swatch_file(facts, lambda pattern_id: drawer.find(pattern_id).pattern))
+    except CabluxError as error:
+        return _form_page(request, drawer, facts, str(error))
+    return RedirectResponse(path_maker(request)("swatch", swatch_id=made), 303)
+
+
+@router.get("/swatches.csv", name="swatches_csv")
+def export(book: BookDep) -> Response:
+    """Every swatch as CSV."""
+    headers = {"content-disposition": 'attachment; filename="swatches.csv"'}
+    text = write_csv(s.file for s in book.all())
+    return Response(text, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.post("/import", name="import_swatches")
+def take_in(request: Request, book: BookDep, drawer: DrawerDep, file: Annotated[UploadFile, File()]) -> Response:
+    """Takes swatches in from CSV: all of them, or none with what is wrong."""
+    content = file.file.read(MAX_CSV + 1)
+    if len(content) > MAX_CSV:
+        raise CabluxError("This file is larger than two megabytes; bring your swatches in parts.")
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise CabluxError("This is not a CSV file in UTF-8; save the table again with that encoding.") from None
+    book.create_all(read_csv(text, lambda pattern_id: drawer.find(pattern_id).pattern))
+    return RedirectResponse(path_maker(request)("swatches"), 303)
+
+
+@router.get("/photos/{photo}.jpg", name="photo")
+def photo(book: BookDep, photo: str) -> Response:
+    """A kept photo."""
+    headers = {"cache-control": "private, max-age=31536000, immutable"}
+    return Response(book.photo(photo), media_type="image/jpeg", headers=headers)
+
+
+@router.get("/{swatch_id}", name="swatch")
+def show(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+    """A swatch."""
+    return _swatch(request, drawer, book.open(swatch_id))
+
+
+@router.post("/{swatch_id}", name="change_swatch")
+def change(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, facts: FactsDep) -> Response:
+    """Changes what was knitted and in what; readings stay."""
+    find = lambda pattern_id: drawer.find(pattern_id).pattern  # noqa: E731 - short enough to be read here
+    return _swatch(
+        request, drawer, book.change(swatch_id, "what was knitted", lambda file: swatch_file(facts, find, file))
+    )
+
+
+@router.post("/{swatch_id}/readings", name="add_reading")
+def add_reading(
+    request: Request,
+    book: BookDep,
+    drawer: DrawerDep,
+    swatch_id: int,
+    kind: Text = "stitches",
+    state: Text = "washed",
+    part: Text = "0",
+    values: Text = "",
+    over: Text = "",
+    precision: Text = "half",
+) -> Response:
+    """One more reading."""
+    reading = swatch_reading(ReadingForm(kind, state, part, values, over, precision))
+    return _swatch(request, drawer, book.add_reading(swatch_id, reading))
+
+
+@router.post("/{swatch_id}/readings/remove", name="drop_reading")
+def drop_reading(
+    request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, at: Annotated[int, Form(ge=0, le=100)]
+) -> Response:
+    """Takes a reading out."""
+    return _swatch(request, drawer, book.drop_reading(swatch_id, at))
+
+
+@router.post("/{swatch_id}/photo", name="add_photo")
+def add_photo(
+    request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, file: Annotated[UploadFile, File()]
+) -> Response:
+    """Keeps a photo with the swatch."""
+    return _swatch(request, drawer, book.add_photo(swatch_id, file.file.read(MAX_BYTES + 1)))
+
+
+@router.post("/{swatch_id}/undo", name="swatch_undo")
+def undo(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+    """One step back."""
+    return _swatch(request, drawer, book.move(swatch_id, -1))
+
+
+@router.post("/{swatch_id}/redo", name="swatch_redo")
+def redo(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+    """One step forward again."""
+    return _swatch(request, drawer, book.move(swatch_id, +1))
+
+
+@router.post("/{swatch_id}/remove", name="remove_swatch")
+def remove(request: Request, book: BookDep, swatch_id: int, sure: Text = "") -> Response:
+    """Removes a swatch for good, once the person has said so."""
+    if sure != "yes":
+        raise CabluxError("Tick “for good” first; a removed swatch cannot be brought back.")
+    book.remove(swatch_id)
+    return RedirectResponse(path_maker(request)("swatches"), 303)
