@@ -44,7 +44,7 @@ def test_the_published_schema_is_the_one_in_use():
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        ({"colour": "red"}, "“colour” is a field we do not know"),
+        ({"sparkle": "red"}, "“sparkle” is a field we do not know"),
         ({"name": "  "}, "“name”"),
         ({"name": "<b>bold</b>"}, "“name” holds markup"),
         ({"unit": "furlong"}, "“unit”"),

@@ -155,7 +155,7 @@ def test_bad_input_gets_a_sentence_and_changes_nothing(client: TestClient, addre
     ("content", "says"),
     [
         (b"not json", "not a Cablux project"),
-        (b'{"cablux": 1, "colour": "red"}', "“colour” is a field we do not know"),
+        (b'{"cablux": 1, "sparkle": "red"}', "“sparkle” is a field we do not know"),
         (b"\xff\xfe\x00", "not a Cablux project"),
         (b"[" * 100_000, "not a Cablux project"),
         (b" " * 1_000_001, "larger than a megabyte"),

@@ -9,8 +9,10 @@ from ..core.layout.caston import CastOnPlan
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_um, eighty_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
-from .relief import SCALE, relief_query
+from .relief import relief_query
+from .strokes import SCALE
 from .svg import number
+from .yarn import UNDYED, Yarn, paint
 
 WIDTH = 920.0
 MARGIN = 24.0
@@ -70,6 +72,7 @@ class Fan:
     target: float
     soft: tuple[float, float]
     stepped: tuple[float, float] | None
+    ground: str
     width: float = WIDTH
     height: float = HEIGHT
     cloth_top: float = CLOTH_TOP
@@ -87,7 +90,7 @@ class Fan:
         return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
 
 
-def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
+def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit, yarn: Yarn | None = None) -> Fan:
     """The fan of a piece; all widths to one scale, the first stitch at the right."""
     gauge = piece.measure.gauge
     total, plain = body_um(piece), plain_um(piece.stitches, gauge)
@@ -106,7 +109,7 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
         half = plain_um(cast_on.cast_on, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
-        bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale)),
+        bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
         ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
         stitches=tuple(_stitch_ticks(piece.stitches, needle_left, plain * scale)),
         cloth=(cloth_left, edge),
@@ -114,10 +117,11 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit) -> Fan:
         target=target,
         soft=(edge - half_80 * scale, edge + half_80 * scale),
         stepped=stepped,
+        ground=paint(yarn.colour if yarn else UNDYED).ground,
     )
 
 
-def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) -> list[Band]:
+def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[Band]:
     out = []
     gauge, ratio = piece.measure.gauge, piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
@@ -139,7 +143,7 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float) 
                 foot_width=foot,
                 path=_band_path(x, cloth_right, f, needle_right),
                 pattern_id=s.pattern_id,
-                image=relief_query(s.role, s.repeats, ratio, tall, mirrored=s.mirrored),
+                image=relief_query(s.role, s.repeats, ratio, tall, mirrored=s.mirrored, yarn=yarn),
                 image_height=tall / SCALE * gauge.stitch_mm * 1000.0 * scale,
             )
         )

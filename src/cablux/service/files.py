@@ -13,6 +13,7 @@ from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
 from ..core.layout.widths import segment_um
 from ..core.units import GAUGE_SPAN, Unit, to_mm
+from ..render.yarn import UNDYED
 from .errors import BadFile
 from .ownpatterns import PLAIN, PLAIN_LINES, PatternFile, find_among, own_files
 from .swatchfile import SwatchFile, Value
@@ -109,6 +110,8 @@ class ProjectFile(_Model):
     swatches: Annotated[tuple[UsedSwatch, ...], Field(max_length=24)] = ()
     measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
     body_rows: Annotated[int, Field(ge=0, le=5000)] = 0
+    colour: Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")] = UNDYED
+    thick: Annotated[float, Field(ge=0.6, le=1.3)] = 1.0
 
     def piece(self) -> Piece:
         """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""

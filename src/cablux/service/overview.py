@@ -30,5 +30,7 @@ def overview(projects: Projects, chair: Chair) -> list[Entry]:
     for project in projects.all():
         total = project.numbers.rows.total
         done = min(chair.state(project.id).done, total)
-        out.append(Entry(project, fan(project.piece, project.numbers.cast_on, project.unit), done, total))
+        out.append(
+            Entry(project, fan(project.piece, project.numbers.cast_on, project.unit, project.paint), done, total)
+        )
     return out

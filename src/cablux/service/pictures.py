@@ -1,24 +1,53 @@
-"""Relief pictures of patterns, from either side and in a mirror."""
+"""Relief pictures of patterns and swatches, from either side and in a mirror."""
 
 from __future__ import annotations
 
 from functools import lru_cache
 from typing import Literal
 
+from ..core.fabric.network import build_piece
+from ..core.fabric.whole import relax_piece
+from ..core.gauge import Part
 from ..core.layout.piece import Role
 from ..core.library import Pattern
-from ..core.notation.transform import from_behind
-from ..render.relief import segment_relief
+from ..core.notation import Face, Op, Stitch
+from ..core.pattern.facts import RATIO
+from ..render.relief import piece_svg, segment_relief
+from ..render.yarn import Yarn
 
 View = Literal["front", "mirrored", "behind"]
 
 
+MOST_LOOPS = 2_000  # our choice: what a picture of paths can hold without being slow; the rest of a swatch is alike
+
+
+@lru_cache(maxsize=64)
+def swatch_picture(parts: tuple[Part, ...], rows: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
+    """A swatch as a whole, its parts side by side with free edges, as many of its rows as a picture holds."""
+    count = sum(int(p.count) for p in parts)
+    tall = max(4, min(rows, MOST_LOOPS // count))
+    worked = [[_row(p, number) for p in parts] for number in range(1, tall + 1)]
+    return piece_svg(relax_piece(build_piece(worked), RATIO), yarn=yarn)
+
+
+def _row(part: Part, number: int) -> tuple[Op, ...]:
+    """A row of a part; what is left beside whole repeats is worked plain."""
+    chart, stitches = part.pattern.chart, int(part.count)
+    repeats = max(0, (stitches - chart.balance) // chart.multiple)
+    ops = chart.ops((number - 1) % chart.height + 1, repeats) if repeats else ()
+    return ops + (Stitch(Face.KNIT),) * (stitches - (chart.width(repeats) if repeats else 0))
+
+
 @lru_cache(maxsize=256)
-def relief(pattern: Pattern, view: View, role: Role, repeats: int, ratio: float, tall: int) -> str:
+def relief(
+    pattern: Pattern,
+    view: View,
+    role: Role,
+    repeats: int,
+    ratio: float,
+    tall: int,
+    yarn: Yarn = Yarn(),  # noqa: B008
+) -> str:
     """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high."""
-    chart = pattern.chart
-    if view == "mirrored":
-        chart = chart.mirrored()
-    elif view == "behind":
-        chart = from_behind(chart)
-    return segment_relief(chart, role, repeats, ratio, float(tall))
+    chart = pattern.chart.mirrored() if view == "mirrored" else pattern.chart
+    return segment_relief(chart, role, repeats, ratio, float(tall), behind=view == "behind", yarn=yarn)

@@ -14,6 +14,7 @@ from ..core.layout.heights import RowPlan, plan_rows
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.units import Unit
+from ..render.yarn import Yarn
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import PROJECTS
@@ -54,6 +55,11 @@ class Project(Opened):
     def unit(self) -> Unit:
         """The unit the person chose."""
         return self.file.unit
+
+    @property
+    def paint(self) -> Yarn:
+        """What its cloth is painted with."""
+        return Yarn(self.file.colour, self.file.thick)
 
     @property
     def piece(self) -> Piece:

@@ -5,11 +5,16 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from typing import cast
 
 from ..core.errors import IllegalPiece
+from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.units import Unit
+from ..render.yarn import UNDYED
 from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
 from .ownpatterns import PLAIN
+
+THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
 
 
 @dataclass(frozen=True)
@@ -24,6 +29,12 @@ class SizeForm:
     tolerance: str
     stitches: str
     rows: str
+    source: str = "counted"
+    fibre: str = "wool"
+    needle: str = "5"
+    finish: str = "washed"
+    colour: str = UNDYED
+    thick: str = "1"
 
 
 # a throw of a common size (common practice: 110 to 130 by 150 cm) in a worsted-weight gauge
@@ -40,6 +51,12 @@ class _Read:
     tolerance: float
     stitches: float
     rows: float
+    band: bool
+    fibre: Fibre
+    needle: float
+    finish: State
+    colour: str
+    thick: float
 
 
 def _read(form: SizeForm) -> _Read:
@@ -60,6 +77,7 @@ def _read(form: SizeForm) -> _Read:
         ("tolerance", "The tolerance"),
         ("stitches", "The number of stitches"),
         ("rows", "The number of rows"),
+        ("needle", "The needle’s size in mm"),
     ):
         text = str(getattr(form, field)).strip().replace(",", ".")
         try:
@@ -70,15 +88,36 @@ def _read(form: SizeForm) -> _Read:
             problems.append(f"{label} must be a number, such as 110 or 12.5; “{text[:20]}” is not.")
         elif values[field] <= 0:
             problems.append(f"{label} must be more than zero, not {text[:20]}.")
+    if values["needle"] > 30:
+        problems.append("The needle’s size is in millimetres, between 1 and 30.")
+    if form.fibre not in FIBRES:
+        problems.append(f"The fibre is one of {', '.join(FIBRES)}.")
+    if form.finish not in STATES:
+        problems.append(f"The piece is finished {', '.join(STATES)}.")
+    if form.thick not in THICK:
+        problems.append("The strands lie airy, as usual or close.")
+    if not re.fullmatch("#[0-9a-f]{6}", form.colour.lower()):
+        problems.append("The colour is written as # and six digits, such as #d2c7ae.")
     if problems:
         raise IllegalPiece(" ".join(problems))
-    return _Read(name, unit, form.yarn.strip(), **values)
+    fibre, finish = cast(Fibre, form.fibre), cast(State, form.finish)
+    return _Read(
+        name,
+        unit,
+        form.yarn.strip(),
+        **values,
+        band=form.source == "band",
+        fibre=fibre,
+        finish=finish,
+        colour=form.colour.lower(),
+        thick=float(form.thick),
+    )
 
 
 def new_file(form: SizeForm) -> ProjectFile:
     """A new throw's file from the form. Raises IllegalPiece with every mistake."""
     r = _read(form)
-    return fresh_project(
+    fresh = fresh_project(
         name=r.name,
         unit=r.unit,
         yarn=r.yarn,
@@ -88,6 +127,19 @@ def new_file(form: SizeForm) -> ProjectFile:
         stitches=r.stitches,
         rows=r.rows,
     )
+    return fresh.model_copy(update=_yarn(r))
+
+
+def _yarn(r: _Read) -> dict[str, object]:
+    """What the form says of yarn and gauge, as fields of the file."""
+    return {
+        "gauge": GaugeFile(stitches=r.stitches, rows=r.rows, band=r.band),
+        "fibre": r.fibre,
+        "needle": r.needle,
+        "finish": r.finish,
+        "colour": r.colour,
+        "thick": r.thick,
+    }
 
 
 def changed_file(file: ProjectFile, form: SizeForm) -> ProjectFile:
@@ -99,7 +151,7 @@ def changed_file(file: ProjectFile, form: SizeForm) -> ProjectFile:
             "unit": r.unit,
             "yarn": r.yarn,
             "size": SizeFile(width=r.width, height=r.height, tolerance=r.tolerance),
-            "gauge": GaugeFile(stitches=r.stitches, rows=r.rows),
+            **_yarn(r),
         }
     )
 
@@ -115,4 +167,10 @@ def form_of(file: ProjectFile) -> SizeForm:
         f"{file.size.tolerance:g}",
         f"{file.gauge.stitches:g}",
         f"{file.gauge.rows:g}",
+        "band" if file.gauge.band else "counted",
+        file.fibre,
+        f"{file.needle or 5:g}",
+        file.finish,
+        file.colour,
+        f"{file.thick:g}",
     )

@@ -19,6 +19,7 @@ from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
 from ..service.errors import NotFound
+from ..service.loom import Loom
 from ..service.memory import recall, store
 from ..service.panels import Panels
 from ..service.projects import Projects
@@ -29,6 +30,7 @@ from ..store.database import Database
 from . import (
     routes_bench,
     routes_chairside,
+    routes_cloth,
     routes_composer,
     routes_drawer,
     routes_gauge,
@@ -50,6 +52,7 @@ ROUTES = (
     routes_pictures,
     routes_gauge,
     routes_swatches,
+    routes_cloth,
 )
 WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
 
@@ -68,6 +71,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         timer.start()
         yield
         timer.cancel()
+        app.state.loom.close()
         store(settings.data)
         database.close()
 
@@ -76,6 +80,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.chair = Chair(database)
     app.state.panels = Panels(database)
     app.state.book = SwatchBook(database)
+    app.state.loom = Loom()
     app.state.drawer = Drawer(database, app.state.panels)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(Security)

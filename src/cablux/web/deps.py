@@ -8,6 +8,7 @@ from fastapi import Depends, Request
 
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
+from ..service.loom import Loom
 from ..service.panels import Panels
 from ..service.projects import Project, Projects
 from ..service.swatches import SwatchBook
@@ -33,6 +34,11 @@ def _drawer(request: Request) -> Drawer:
     return found
 
 
+def _loom(request: Request) -> Loom:
+    found: Loom = request.app.state.loom
+    return found
+
+
 def _book(request: Request) -> SwatchBook:
     found: SwatchBook = request.app.state.book
     return found
@@ -46,5 +52,6 @@ ProjectsDep = Annotated[Projects, Depends(_projects)]
 PanelsDep = Annotated[Panels, Depends(_panels)]
 DrawerDep = Annotated[Drawer, Depends(_drawer)]
 ChairDep = Annotated[Chair, Depends(_chair)]
+LoomDep = Annotated[Loom, Depends(_loom)]
 BookDep = Annotated[SwatchBook, Depends(_book)]
 ProjectDep = Annotated[Project, Depends(_project)]

@@ -13,7 +13,7 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from ..core.units import Unit, length_text
-from ..render.relief import GROUND, relief_query
+from ..render.relief import relief_query, relief_version
 from ..service.drawer import haystack
 from ..service.plaintext import LEFT_HANDED
 
@@ -67,7 +67,7 @@ def _svg(text: str) -> Markup:
 TEMPLATES.env.filters["length"] = _length
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
-    "cloth_ground": GROUND,
+    "relief_version": relief_version,
     "haystack": haystack,
     "left_handed": LEFT_HANDED,
 }

@@ -29,7 +29,7 @@ def _bench(request: Request, project: Project, selected: int) -> Response:
         request,
         "_bench.html" if wants_part(request) else "bench.html",
         project=project,
-        fan=fan(project.piece, project.numbers.cast_on, project.unit),
+        fan=fan(project.piece, project.numbers.cast_on, project.unit, project.paint),
         selected=selected,
         drawer=() if wants_part(request) else [e for e in request.app.state.drawer.entries() if e.use != "edge"],
         unlike=asymmetry(project.piece.segments, counts=False) if project.piece.symmetric else "",

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from ..core.layout.piece import Role
+from ..render.yarn import UNDYED, Yarn
 from ..service.pictures import View, relief
 from .deps import DrawerDep
 
@@ -24,9 +25,11 @@ def relief_picture(
     tall: Annotated[int, Query(ge=20, le=4000)] = 200,
     mirrored: bool = False,
     behind: bool = False,
+    colour: Annotated[str, Query(pattern="^[0-9a-fA-F]{6}$")] = UNDYED[1:],
+    thick: Annotated[float, Query(ge=0.6, le=1.3)] = 1.0,
 ) -> Response:
     """A segment's cloth in relief."""
     view: View = "behind" if behind else "mirrored" if mirrored else "front"
-    svg = relief(drawer.find(pattern_id).pattern, view, role, repeats, round(ratio, 4), tall)
+    svg = relief(drawer.find(pattern_id).pattern, view, role, repeats, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

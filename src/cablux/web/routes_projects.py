@@ -9,8 +9,11 @@ from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
+from ..core.gauge import FIBRES, STATES
+from ..render.yarn import UNDYED
 from ..service import sizes
 from ..service.overview import overview
+from ..service.projects import Project
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker
 
@@ -29,9 +32,16 @@ def _size_form(
     tolerance: Text = "",
     stitches: Text = "",
     rows: Text = "",
+    source: Text = "counted",
+    fibre: Text = "other",
+    needle: Text = "5",
+    finish: Text = "washed",
+    colour: Text = UNDYED,
+    thick: Text = "1",
 ) -> sizes.SizeForm:
     """The fields as typed; what is missing is empty, so that the form can say so itself."""
-    return sizes.SizeForm(name, unit, yarn, width, height, tolerance, stitches, rows)
+    size = (name, unit, yarn, width, height, tolerance, stitches, rows)
+    return sizes.SizeForm(*size, source, fibre, needle, finish, colour, thick)
 
 
 FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
@@ -46,7 +56,7 @@ def projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Respon
 @router.get("/projects/new", name="new_project")
 def new_project(request: Request) -> Response:
     """The form for a new throw."""
-    return page(request, "project_form.html", form=sizes.EMPTY, project=None, problem="")
+    return _form_page(request, sizes.EMPTY)
 
 
 @router.post("/projects", name="create_project")
@@ -55,7 +65,7 @@ def create_project(request: Request, projects: ProjectsDep, form: FormDep) -> Re
     try:
         made = projects.create(sizes.new_file(form))
     except CabluxError as error:
-        return page(request, "project_form.html", 422, form=form, project=None, problem=str(error))
+        return _form_page(request, form, problem=str(error))
     return _see(request, "bench", project_id=made)
 
 
@@ -77,7 +87,7 @@ def project_page(request: Request, project: ProjectDep) -> Response:
 @router.get("/projects/{project_id}/size", name="size")
 def size(request: Request, project: ProjectDep) -> Response:
     """The size and the yarn of a project."""
-    return page(request, "project_form.html", form=sizes.form_of(project.file), project=project, problem="")
+    return _form_page(request, sizes.form_of(project.file), project)
 
 
 @router.post("/projects/{project_id}/size", name="change_size")
@@ -86,7 +96,7 @@ def change_size(request: Request, project: ProjectDep, projects: ProjectsDep, fo
     try:
         projects.change(project.id, "size and yarn", lambda file: sizes.changed_file(file, form))
     except CabluxError as error:
-        return page(request, "project_form.html", 422, form=form, project=project, problem=str(error))
+        return _form_page(request, form, project, str(error))
     return _see(request, "bench", project_id=project.id)
 
 
@@ -117,6 +127,12 @@ def theme(request: Request, choice: Text, back: Text = "/") -> Response:
     else:
         response.delete_cookie("theme")
     return response
+
+
+def _form_page(request: Request, form: sizes.SizeForm, project: Project | None = None, problem: str = "") -> Response:
+    choices = {"fibres": FIBRES, "states": STATES, "thick": sizes.THICK}
+    status = 422 if problem else 200
+    return page(request, "project_form.html", status, form=form, project=project, problem=problem, **choices)
 
 
 def _see(request: Request, name: str, **params: int) -> Response:

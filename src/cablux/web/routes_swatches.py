@@ -12,6 +12,7 @@ from ..core.gauge import FIBRES, STATES
 from ..core.library import Pattern
 from ..service.drawer import Drawer
 from ..service.photos import MAX_BYTES
+from ..service.pictures import swatch_picture
 from ..service.swatchcsv import read_csv, write_csv
 from ..service.swatches import Swatch
 from ..service.swatchfile import KINDS, PRECISION
@@ -138,6 +139,14 @@ def photo(book: BookDep, photo: str) -> Response:
     """A kept photo."""
     headers = {"cache-control": "private, max-age=31536000, immutable"}
     return Response(book.photo(photo), media_type="image/jpeg", headers=headers)
+
+
+@router.get("/{swatch_id}/cloth.svg", name="swatch_cloth")
+def cloth(book: BookDep, swatch_id: int) -> Response:
+    """The swatch in relief, as computed; its address carries its step, so it may be kept."""
+    file = book.open(swatch_id).file
+    headers = {"cache-control": "private, max-age=31536000, immutable"}
+    return Response(swatch_picture(file.core_parts(), file.rows), media_type="image/svg+xml", headers=headers)
 
 
 @router.get("/{swatch_id}", name="swatch")

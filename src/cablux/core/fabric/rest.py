@@ -25,7 +25,7 @@ def rest_sizes(net: Network, k: Constants) -> tuple[Floats, Floats]:
     width = _rib_folds(net, k) * (1.0 + k.spread * flips[net.course].mean(axis=1))
     past = net.slipped[net.course].mean(axis=1)  # yarn that runs straight past a slipped loop
     width *= 1.0 - k.passing * past
-    along = _smooth_rows(net)
+    along = smooth_rows(net)
     parent, child = net.leg.T
     flip = (net.sign[parent] != net.sign[child]).astype(float)
     ridge = np.abs(along[parent] - along[child]) / 2.0
@@ -39,7 +39,7 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
     Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row. A row with ends is laid out
     once more backwards behind itself, so that both run round alike and the ends are free.
     """
-    steady, free = _smooth_columns(net), _free_to_fold(net)
+    steady, free = smooth_columns(net), _free_to_fold(net)
     own = net.counts[net.row]
     slopes = np.zeros(net.loops)
     for n in np.unique(net.counts):  # rows of one count are solved together
@@ -109,7 +109,7 @@ def _neighbours(net: Network) -> tuple[Ints, Ints]:
     return out[0], out[1]
 
 
-def _smooth_columns(net: Network) -> Floats:
+def smooth_columns(net: Network) -> Floats:
     """Faces averaged up and down the column (by place), so that a texture that alternates cancels out."""
     above, below = _neighbours(net)
     sign = net.sign
@@ -118,7 +118,7 @@ def _smooth_columns(net: Network) -> Floats:
     return sign
 
 
-def _smooth_rows(net: Network) -> Floats:
+def smooth_rows(net: Network) -> Floats:
     """Faces averaged to and fro along the row."""
     left, right = np.arange(net.loops), np.arange(net.loops)
     left[net.course[:, 0]] = net.course[:, 1]

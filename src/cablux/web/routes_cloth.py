@@ -1,0 +1,50 @@
+"""The whole piece in relief: its page, its geometry as bytes, and what lies under a finger."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import JSONResponse, Response
+
+from ..render.yarn import paint
+from ..service.loom import facts_at
+from .deps import ChairDep, LoomDep, ProjectDep
+from .pages import page
+
+router = APIRouter(prefix="/projects/{project_id}/cloth")
+WAIT = 0.25  # seconds, our choice: a small piece is then there at once, and a large one tells how far it is
+
+
+@router.get("", name="cloth")
+def show(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+    """The page of the whole piece."""
+    return page(request, "cloth.html", project=project, done=chair.state(project.id).done)
+
+
+@router.get("/geometry", name="cloth_geometry")
+def geometry(project: ProjectDep, loom: LoomDep, behind: bool = False) -> Response:
+    """The geometry as bytes; 202 with how far it is while it is being laid out."""
+    found = loom.geometry(project.piece, behind=behind, wait=WAIT)
+    if isinstance(found, float):
+        return JSONResponse({"part": round(found, 3)}, 202, headers={"cache-control": "no-store"})
+    return Response(found, media_type="application/octet-stream", headers={"cache-control": "no-store"})
+
+
+@router.get("/paint", name="cloth_paint")
+def colours(project: ProjectDep) -> Response:
+    """The tones of the project's yarn, from shade to light."""
+    p = paint(project.paint.colour)
+    answer = {"tones": p.tones, "bumps": p.bumps, "ground": p.ground, "edge": p.edge, "dark": p.dark, "shine": p.shine}
+    return JSONResponse(answer | {"thick": project.paint.thick}, headers={"cache-control": "no-store"})
+
+
+@router.get("/at", name="cloth_at")
+def at(
+    request: Request,
+    project: ProjectDep,
+    row: Annotated[int, Query(ge=0, le=10_000)],
+    place: Annotated[int, Query(ge=0, le=2_000)],
+) -> Response:
+    """What a loop is, in words."""
+    return page(request, "_loop.html", facts=facts_at(project.piece, row, place))
