@@ -1,4 +1,4 @@
-"""Loads the demo's projects, their progress and a panel of its own once; what the person changes afterwards is kept."""
+"""Loads the demo's projects, swatches and panel once; what the person changes afterwards is kept."""
 
 from __future__ import annotations
 
@@ -7,14 +7,19 @@ from importlib import resources
 from pathlib import Path
 
 from ..service.chairside import Chair
+from ..service.drawer import Drawer
+from ..service.gauge import measure, use
 from ..service.ownpatterns import PanelFile
 from ..service.panels import Panels
 from ..service.projects import Projects
+from ..service.swatchcsv import read_csv
+from ..service.swatches import SwatchBook
 from ..settings import Settings
 from ..store.database import Database
 
+THROW_ROWS = 46
 # file, rows already knitted; the first is shown last, since the list begins with the last changed
-DEMO = (("window-seat.json", 0), ("bothy-blanket.json", 0), ("skerry-throw.json", 46))
+DEMO = (("window-seat.json", 0), ("bothy-blanket.json", 0), ("skerry-throw.json", THROW_ROWS))
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 
 
@@ -41,11 +46,25 @@ def load_demo(database: Database) -> list[int]:
         project = projects.open(project_id)
         chair.catch_up(project, rows)
         made.append(project_id)
+    _swatches(database, projects, made)
     panels = Panels(database)
     for name, note in PANELS:
         chart = (resources.files(__package__) / name).read_text("utf-8")
         panels.create(PanelFile(chart=chart, family="diamond", note=note))
     return made
+
+
+def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
+    """The swatch book; the throw goes by two of its swatches and was measured on the needle."""
+    book, drawer = SwatchBook(database), Drawer(database, Panels(database))
+    table = (resources.files(__package__) / "swatches.csv").read_text("utf-8")
+    book.create_all(read_csv(table, lambda pattern_id: drawer.find(pattern_id).pattern))
+    throw = made[-1]
+    for swatch in book.all():
+        if swatch.file.needle == projects.open(throw).file.needle:
+            projects.change(throw, "go by a swatch", use(swatch))
+    on_needle = measure(THROW_ROWS, "width", (106.5, 107.5), "as knitted", on_needle=True)
+    projects.change(throw, "measured the piece", on_needle)
 
 
 def _put_aside(file: Path) -> Path | None:

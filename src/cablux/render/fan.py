@@ -92,8 +92,8 @@ class Fan:
 
 def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit, yarn: Yarn | None = None) -> Fan:
     """The fan of a piece; all widths to one scale, the first stitch at the right."""
-    gauge = piece.measure.gauge
-    total, plain = body_um(piece), plain_um(piece.stitches, gauge)
+    gauge = piece.outlook.gauge
+    total, plain = body_um(piece, piece.outlook), plain_um(piece.stitches, gauge)
     wanted = piece.width_mm * 1000.0
     half_80 = eighty_um(piece)
     reach = max(total + half_80, wanted)
@@ -123,11 +123,11 @@ def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit, yarn: Yarn | None = None)
 
 def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[Band]:
     out = []
-    gauge, ratio = piece.measure.gauge, piece.estimate.ratio
+    gauge, ratio = piece.outlook.gauge, piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
     tall = TALL_STEP * math.ceil(strip / TALL_STEP)
     for i, s in enumerate(piece.segments):
-        um, plain = segment_um(s, piece.measure), plain_um(s.stitches, gauge)
+        um, plain = segment_um(s, piece.outlook), plain_um(s.stitches, gauge)
         top, foot = um * scale, plain * scale
         x, f = cloth_right - top, needle_right - foot
         out.append(

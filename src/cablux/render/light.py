@@ -8,7 +8,7 @@ from ..core.fabric.network import Floats
 from .seen import PURL, Seen
 
 _LIGHT = (0.84, 0.55)  # where the light comes from: left, and up
-_PLAIN = 0.44  # the brightness of a strand that runs straight up in the plane, our choice: below the middle tone
+_PLAIN = 0.5  # the brightness of a strand that runs straight up in the plane: the yarn's own colour
 
 
 def leg_tone(dx: Floats, dy: Floats, stands: Floats, lean: Floats) -> Floats:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ..core.errors import IllegalPiece, Infeasible
 from ..core.layout.piece import Piece, Segment
 from ..core.layout.solver import Answer, AnswerName, answer, answers
-from ..core.layout.widths import body_sd_um, chance_within
+from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.library import Pattern, find_pattern
 from .errors import NotFound
 
@@ -204,9 +204,10 @@ def take(name: AnswerName) -> Change:
 
 @dataclass(frozen=True)
 class Offer:
-    """An answer of the solver as the bench shows it."""
+    """An answer of the solver as the bench shows it, with the width it would really come to."""
 
     answer: Answer
+    width_um: int
     chance: float
     taken: bool
 
@@ -229,12 +230,10 @@ def offers(piece: Piece) -> Offers:
     high = (piece.width_mm + piece.tolerance_mm) * 1000.0
     return Offers(
         tuple(
-            Offer(
-                a,
-                chance_within(a.width_um, body_sd_um(piece.with_segments(a.segments)), low, high),
-                a.segments == piece.segments,
-            )
+            Offer(a, width, chance_within(width, body_sd_um(laid), low, high), a.segments == piece.segments)
             for a in found
+            for laid in [piece.with_segments(a.segments)]
+            for width in [body_um(laid, piece.outlook)]
         )
     )
 

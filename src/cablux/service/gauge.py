@@ -8,13 +8,13 @@ from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from ..core.errors import CabluxError, IllegalPiece
-from ..core.gauge import EIGHTY, Basis, Estimate, Reading, School, State, estimate
-from ..core.gauge.model import kind, model_ratio
+from ..core.gauge import Basis, Estimate, Reading, School, State, estimate
+from ..core.gauge.model import cloth_key, kind, model_ratio
 from ..core.layout.adviser import Advised, advise
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import Piece
 from ..core.layout.schools import Verdict, verdicts
-from ..core.layout.widths import body_um, chance_within, shares
+from ..core.layout.widths import shares
 from ..core.library import Pattern
 from .errors import NotFound
 from .files import MeasuredFile, ProjectFile, UsedSwatch, piece_reading
@@ -53,15 +53,11 @@ class Mark:
 
 @dataclass(frozen=True)
 class Outlook:
-    """What the piece will come to: width and its interval, the chance to land, and what to do, in sentences.
+    """What the measures of the piece itself say to do, in sentences; nothing where there are none.
 
     `body_rows` is how many rows of the body would reach the height, where that is not what is planned.
     """
 
-    width_um: float
-    half_um: float
-    off_um: float
-    chance: float
     says: tuple[str, ...]
     body_rows: int
 
@@ -96,7 +92,7 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
         in_use=tuple(InUse(u, _newer(u, swatches.get(u.book))) for u in used),
         others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
         outlook=outlook(project),
-        estimate=piece.estimate,
+        estimate=piece.outlook,
     )
 
 
@@ -111,18 +107,18 @@ def _bare(swatch: Swatch) -> object:
 
 def marks(piece: Piece) -> list[Mark]:
     """Each pattern of the piece, cables first, the widest share of the piece first."""
-    known, before = piece.estimate, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
+    known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
     size: dict[str, float] = {}
-    patterns: dict[str, Pattern] = {}
+    patterns: dict[str, Pattern] = {}  # mirror images are one
     for pattern, um in shares(piece):
-        if pattern.id != "stockinette":
-            patterns[pattern.id] = pattern
-            size[pattern.id] = size.get(pattern.id, 0.0) + um
+        patterns.setdefault(cloth_key(pattern), pattern)
+        size[cloth_key(pattern)] = size.get(cloth_key(pattern), 0.0) + um
     for reading in piece.readings:
         for part in reading.parts:
-            if part.pattern.id != "stockinette" and reading.along == "width":
-                patterns.setdefault(part.pattern.id, part.pattern)
-    order = sorted(patterns.values(), key=lambda p: (kind(p) != "cable", -size.get(p.id, 0.0)))
+            if reading.along == "width":
+                patterns.setdefault(cloth_key(part.pattern), part.pattern)
+    shown = [p for p in patterns.values() if p.id != "stockinette"]
+    order = sorted(shown, key=lambda p: (kind(p) != "cable", -size.get(cloth_key(p), 0.0)))
     out = []
     for pattern in order:
         model, result = before.draw_in(pattern), known.draw_in(pattern)
@@ -138,7 +134,7 @@ def marks(piece: Piece) -> list[Mark]:
 
 
 def _of(reading: Reading, pattern: Pattern) -> bool:
-    return reading.along == "width" and [p.pattern.id for p in reading.parts] == [pattern.id]
+    return reading.along == "width" and [cloth_key(p.pattern) for p in reading.parts] == [cloth_key(pattern)]
 
 
 def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
@@ -151,16 +147,11 @@ def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
 
 def outlook(project: Project) -> Outlook:
     """What the piece will come to by everything known of it, the piece itself included."""
-    piece = project.piece
-    known = piece.outlook
-    width = float(body_um(piece, known))
-    sd = width * known.relative_sd(shares(piece))
-    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
-    chance = chance_within(width, sd, wanted - tolerance, wanted + tolerance)
-    off = width - wanted
+    piece, numbers = project.piece, project.numbers
+    off = numbers.width_um - piece.width_mm * 1000.0
     rows = _rows_wanted(piece)
-    says = _advice(project, width, EIGHTY * sd, off) if piece.progress else ()
-    return Outlook(width, EIGHTY * sd, off, chance, says, rows if rows != project.numbers.rows.body else 0)
+    says = _advice(project, numbers.width_um, numbers.eighty_um, off) if piece.progress else ()
+    return Outlook(says, rows if rows != numbers.rows.body else 0)
 
 
 def _rows_wanted(piece: Piece) -> int:

@@ -8,7 +8,7 @@ from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 
 from ..core.layout.piece import Piece
-from ..core.notation import Op
+from ..core.notation import Op, Side
 from ..core.pattern import compile_piece
 from ..core.pattern.cloth import Cloth, cloth
 from ..render.geometry import encode
@@ -112,15 +112,16 @@ def facts_at(piece: Piece, row: int, place: int) -> LoopFacts:
     for part in worked.parts:
         size = part.takes if row == 0 else part.makes
         if at < size:
-            name = "cast on" if row == 0 else _made_by(part.ops, at)
+            name = "cast on" if row == 0 else _made_by(part.ops, at, worked.side)
             return LoopFacts(row, str(worked.side), place + 1, count, part.name, name)
         at -= size
     raise NotFound("There is no such stitch in that row.")
 
 
-def _made_by(ops: tuple[Op, ...], at: int) -> str:
+def _made_by(ops: tuple[Op, ...], at: int, side: Side) -> str:
+    """The operation that made a loop, as it was worked."""
     for op in ops:
         if at < op.makes:
-            return op.token
+            return op.token if side is Side.RS else op.wrong_side().token
         at -= op.makes
     return ""

@@ -31,10 +31,14 @@ def swatch_picture(parts: tuple[Part, ...], rows: int, yarn: Yarn = Yarn()) -> s
 
 
 def _row(part: Part, number: int) -> tuple[Op, ...]:
-    """A row of a part; what is left beside whole repeats is worked plain."""
+    """A row of a part; beside whole repeats a texture runs on, and what else is left is worked plain."""
     chart, stitches = part.pattern.chart, int(part.count)
+    at = (number - 1) % chart.height + 1
     repeats = max(0, (stitches - chart.balance) // chart.multiple)
-    ops = chart.ops((number - 1) % chart.height + 1, repeats) if repeats else ()
+    longer = chart.ops(at, repeats + 1)
+    if all(op.takes == op.makes == 1 for op in longer):
+        return longer[:stitches]
+    ops = chart.ops(at, repeats) if repeats else ()
     return ops + (Stitch(Face.KNIT),) * (stitches - (chart.width(repeats) if repeats else 0))
 
 

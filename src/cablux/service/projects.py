@@ -80,7 +80,7 @@ def _piece(file: ProjectFile) -> Piece:
 @lru_cache(maxsize=128)
 def numbers(piece: Piece) -> Numbers:
     """The numbers of a piece."""
-    width, sd = body_um(piece), body_sd_um(piece)
+    width, sd = body_um(piece, piece.outlook), body_sd_um(piece)
     wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
     chance = chance_within(width, sd, wanted - tolerance, wanted + tolerance)
     return Numbers(plan(piece), plan_rows(piece), width, sd, chance)

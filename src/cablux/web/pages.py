@@ -15,6 +15,7 @@ from markupsafe import Markup
 from ..core.units import Unit, length_text
 from ..render.relief import relief_query, relief_version
 from ..service.drawer import haystack
+from ..service.gauge import SCHOOL_NAMES
 from ..service.plaintext import LEFT_HANDED
 
 HERE = Path(__file__).parent
@@ -68,6 +69,7 @@ TEMPLATES.env.filters["length"] = _length
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,
+    "school_names": SCHOOL_NAMES,
     "haystack": haystack,
     "left_handed": LEFT_HANDED,
 }

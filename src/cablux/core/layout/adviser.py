@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ..gauge import EIGHTY, Estimate, Part, Reading
+from ..gauge.model import cloth_key
 from ..gauge.reading import GOOD_PLACES
 from ..library import Pattern, find_pattern
 from .piece import Piece
@@ -60,9 +61,10 @@ class Advised:
 
 def advise(piece: Piece) -> Advised:
     """Every pattern of the piece, and plain stockinette, as the next swatch."""
-    seen = {s.pattern.id: s.pattern for s in piece.segments}
-    seen.setdefault("stockinette", find_pattern("stockinette"))
-    total, known = body_um(piece, piece.estimate), piece.estimate
+    stockinette = find_pattern("stockinette")
+    seen = {cloth_key(s.pattern): s.pattern for s in reversed(piece.segments)}  # mirror images teach the same
+    seen.setdefault(cloth_key(stockinette), stockinette)
+    total, known = body_um(piece, piece.outlook), piece.outlook
     wanted = known.slope(shares(piece))
     before = EIGHTY * total * known.width.sd(wanted)
     listed = []

@@ -43,7 +43,7 @@ def verdict(piece: Piece, school: School) -> Verdict:
     if found is None:
         return Verdict(school, None, 0, 0, wanted, refusal="No layout keeps all wishes under this rule.")
     laid = by_school.with_segments(found.segments)
-    claimed, real = body_um(laid), body_um(laid, piece.estimate)
+    claimed, real = body_um(laid), body_um(laid, piece.outlook)
     try:
         return Verdict(school, plan(laid), claimed, real, wanted, _missing(piece, school))
     except IllegalPiece as error:

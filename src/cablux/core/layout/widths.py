@@ -41,14 +41,14 @@ def border_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
 
 
 def shares(piece: Piece) -> list[tuple[Pattern, float]]:
-    """Each segment's pattern and width by the estimate, micrometres."""
-    return [(s.pattern, float(segment_um(s, piece.estimate))) for s in piece.segments]
+    """Each segment's pattern and width by all that is known, micrometres."""
+    return [(s.pattern, float(segment_um(s, piece.outlook))) for s in piece.segments]
 
 
 def body_sd_um(piece: Piece) -> float:
     """Standard deviation of the finished body's width: what the readings leave uncertain, and the piece's drift."""
     listed = shares(piece)
-    return sum(size for _, size in listed) * piece.estimate.relative_sd(listed)
+    return sum(size for _, size in listed) * piece.outlook.relative_sd(listed)
 
 
 def eighty_um(piece: Piece) -> float:

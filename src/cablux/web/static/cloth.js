@@ -275,6 +275,7 @@
         // at the chair: across the whole width, with the row under the hands near the top
         this.zoom = Math.max(w / wide, 5);
         this.at = [l.left + w / this.zoom / 2 - 1, l.levels[this.last()] + 2 - h / this.zoom / 2];
+        if (this.upto % 2 === 0) this.at[0] = l.right + 1 - w / this.zoom / 2; // the next row begins at the right
         if (this.zoom <= w / wide + 1e-6) this.at[0] = (l.left + l.right) / 2;
         return;
       }
