@@ -8,6 +8,7 @@ from playwright.sync_api import Page
 
 PAGES = ["/", "/projects/new", "/no-such-page", "/projects/3/size", "/projects/3/bench", "/projects/2/cast-on"]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
+PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
 PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
 
 
@@ -18,6 +19,8 @@ def test_pages_are_accessible_in_both_themes(page: Page, complaints, base_url, a
     page.goto(address)
     if address.endswith("bench"):
         page.get_by_role("heading", name="Good answers").wait_for()
+    if address.endswith("gauge"):
+        page.get_by_role("article", name="Straight").wait_for()
     results = Axe().run(page)
     assert results.violations_count == 0, results.generate_report()
     if address == "/no-such-page":

@@ -15,7 +15,7 @@ from alembic import command
 
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version
-from cablux.store.repository import PANELS, PROJECTS
+from cablux.store.repository import PANELS, PROJECTS, SWATCHES
 
 NOW = datetime(2026, 3, 1, 12, 0)
 
@@ -25,7 +25,7 @@ def test_migrations_reach_the_models_and_the_newest_version(database):
     command.check(alembic_config(database.file))
 
 
-@pytest.mark.parametrize("version", ["0001"])
+@pytest.mark.parametrize("version", ["0001", "0002"])
 def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     file = tmp_path / "old 100%.db"
     command.upgrade(alembic_config(file), version)
@@ -39,7 +39,10 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     with opened.reading() as session:
         stored = PROJECTS.load(session, 7)
         assert stored and stored.document == "{}" and len(repository.events(session, 7)) == 1
-        assert PANELS.load_all(session) == [] and repository.kept_pattern(session, "own-x") is None
+        assert (
+            PANELS.load_all(session) == SWATCHES.load_all(session) == []
+            and repository.kept_pattern(session, "own-x") is None
+        )
     opened.close()
 
 

@@ -41,6 +41,7 @@ class Mark:
     """
 
     pattern: Pattern
+    name: str
     model: tuple[float, float, float]
     readings: tuple[float, ...]
     result: tuple[float, float, float]
@@ -110,13 +111,13 @@ def marks(piece: Piece) -> list[Mark]:
     known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
     size: dict[str, float] = {}
     patterns: dict[str, Pattern] = {}  # mirror images are one
-    for pattern, um in shares(piece):
-        patterns.setdefault(cloth_key(pattern), pattern)
-        size[cloth_key(pattern)] = size.get(cloth_key(pattern), 0.0) + um
-    for reading in piece.readings:
-        for part in reading.parts:
-            if reading.along == "width":
-                patterns.setdefault(cloth_key(part.pattern), part.pattern)
+    names: dict[str, dict[str, None]] = {}
+    measured = [(p.pattern, 0.0) for r in piece.readings if r.along == "width" for p in r.parts]
+    for pattern, um in [*shares(piece), *measured]:
+        key = cloth_key(pattern)
+        patterns.setdefault(key, pattern)
+        names.setdefault(key, {})[pattern.name] = None
+        size[key] = size.get(key, 0.0) + um
     shown = [p for p in patterns.values() if p.id != "stockinette"]
     order = sorted(shown, key=lambda p: (kind(p) != "cable", -size.get(cloth_key(p), 0.0)))
     out = []
@@ -125,6 +126,7 @@ def marks(piece: Piece) -> list[Mark]:
         out.append(
             Mark(
                 pattern,
+                ", ".join(names[cloth_key(pattern)]),
                 (model.low, model.value, model.high),
                 tuple(_implied(known, r, pattern) for r in piece.readings if _of(r, pattern)),
                 (result.low, result.value, result.high),

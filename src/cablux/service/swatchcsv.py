@@ -8,7 +8,7 @@ from collections.abc import Iterable
 
 from ..core.errors import CabluxError, InvalidText, Problem
 from .swatchfile import SwatchFile
-from .swatchform import Find, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+from .swatchform import Find, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading, valid_swatch
 
 COLUMNS = (
     *("swatch", "unit", "yarn", "fibre", "weight", "strands", "needle_mm", "rows", "patterns", "note"),
@@ -55,11 +55,10 @@ def read_csv(text: str, find: Find) -> tuple[SwatchFile, ...]:
                 part = str(int(cells["pattern"]) - 1) if cells["pattern"].isdigit() else "0"
                 fields = (cells["kind"], cells["state"], part, cells["values"], cells["over"], cells["precision"])
                 reading = swatch_reading(ReadingForm(*fields))
-                file = SwatchFile.model_validate({**file.model_dump(), "readings": (*file.readings, reading)})
+                file = valid_swatch({**file.model_dump(), "readings": (*file.readings, reading)})
             found[key] = file
-        except (CabluxError, ValueError) as error:
-            sentence = str(error).splitlines()[0] if isinstance(error, CabluxError) else "a reading does not fit."
-            problems.append(Problem(sentence, line=number, column=1))
+        except CabluxError as error:
+            problems.append(Problem(str(error).splitlines()[0], line=number, column=1))
     if problems:
         raise InvalidText(tuple(problems[:20]))
     return tuple(found.values())

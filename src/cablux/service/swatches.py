@@ -19,6 +19,7 @@ from .documents import Documents, Opened, now
 from .errors import NotFound
 from .photos import clean
 from .swatchfile import SwatchFile, SwatchReading
+from .swatchform import valid_swatch
 
 PLANNED_MM = 1050.0  # our choice: a throw, the piece on which a slip of the ruler costs most
 RATIO = 1.4  # common practice: rows to stitches, to set a swatch beside the model where its own rows were not counted
@@ -167,8 +168,9 @@ def _with(file: SwatchFile, **changes: object) -> SwatchFile:
 
 def _checked(file: SwatchFile) -> SwatchFile:
     """The file itself, once its patterns and every reading make sense. Raises IllegalPiece."""
-    again = SwatchFile.model_validate(file.model_dump())
-    estimate(Basis(Gauge(20.0, 28.0), again.core_readings()))
+    again = valid_swatch(file.model_dump())
+    again.core_parts()
+    estimate(Basis(Gauge(20.0, 28.0), again.core_readings("whatever it is")))
     return again
 
 

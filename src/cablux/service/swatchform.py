@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import cast, get_args
 
@@ -126,8 +126,13 @@ def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) 
     read.done()
     own = own_files(find(p.pattern) for p in parts)
     kept = {"readings": before.readings, "photo": before.photo} if before else {}
+    return valid_swatch({**values, **kept, "patterns": own})
+
+
+def valid_swatch(values: Mapping[str, object]) -> SwatchFile:
+    """A swatch from its fields. Raises IllegalPiece with what does not fit."""
     try:
-        return SwatchFile.model_validate({**values, **kept, "patterns": own})
+        return SwatchFile.model_validate(values)
     except ValidationError as error:
         raise IllegalPiece(" ".join(_sentence(fault) for fault in error.errors())) from None
 

@@ -46,7 +46,7 @@ def _page(request: Request, project: Project, book: BookDep, chair: ChairDep) ->
 
 def _words(mark: gauge.Mark) -> str:
     """The line in words, for those who do not see it."""
-    said = f"{mark.pattern.name}: the model says {mark.model[1]:.2f} of stockinette"
+    said = f"{mark.name}: the model says {mark.model[1]:.2f} of stockinette"
     if mark.readings:
         said += ", your swatches " + " and ".join(f"{r:.2f}" for r in mark.readings)
     low, value, high = mark.result

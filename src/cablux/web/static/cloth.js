@@ -216,8 +216,8 @@
       this.bar = root.querySelector("progress");
       this.behind = false;
       // at the chair, where rows are counted, only those knitted are there, and the last of them is marked
-      this.upto = watched.done === undefined ? 1e9 : Number(watched.done);
-      this.row = watched.done === undefined ? -1 : this.upto;
+      this.upto = watched.rows === undefined ? 1e9 : Number(watched.rows);
+      this.row = watched.rows === undefined ? -1 : this.upto;
       this.segment = -1;
       this.tiles = new Map();
       this.fingers = new Map();
@@ -553,8 +553,8 @@
         this.step = now.step;
         this.load();
       }
-      const rows = Number(now.done);
-      if (now.done === undefined || rows === this.upto) return;
+      const rows = Number(now.rows);
+      if (now.rows === undefined || rows === this.upto) return;
       this.upto = this.row = rows;
       if (!this.loops) return;
       this.tiles.clear();

@@ -1,0 +1,95 @@
+"""Whole pieces in the background, their bytes, and what lies under a finger."""
+
+from __future__ import annotations
+
+import struct
+import time
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from cablux.core.errors import IllegalPiece
+from cablux.core.gauge import Gauge
+from cablux.core.layout.piece import Piece, segment
+from cablux.core.pattern import cloth as cloth_module
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.cloth import cloth
+from cablux.render.seen import seen
+from cablux.service.errors import NotFound
+from cablux.service.loom import Loom, facts_at
+
+EDGE, GROUND = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 6)
+PIECE = Piece("t", 180.0, 160.0, Gauge(20, 28), (EDGE, GROUND, segment("panel", "braid-9", 1), GROUND, EDGE))
+
+
+@pytest.fixture
+def loom():
+    made = Loom()
+    yield made
+    made.close()
+
+
+def woven(loom: Loom, piece: Piece, **more) -> bytes:
+    for _ in range(600):
+        found = loom.geometry(piece, wait=0.1, **more)
+        if isinstance(found, bytes):
+            return found
+        assert 0.0 <= found <= 1.0
+    raise AssertionError("the piece was never laid out")
+
+
+def test_the_bytes_hold_every_loop_where_the_relaxed_piece_has_it(loom):
+    data = woven(loom, PIECE)
+    laid = cloth(compile_piece(PIECE))
+    magic, rows, loops, row = struct.unpack_from("<4sIIf", data)
+    assert (magic, rows, loops) == (b"CBX1", laid.relaxed.net.rows, laid.relaxed.net.loops)
+    assert row == pytest.approx(laid.relaxed.height / rows)
+    counts = np.frombuffer(data, "<u4", rows, 16)
+    levels = np.frombuffer(data, "<f4", rows, 16 + 4 * rows)
+    at = 16 + 8 * rows
+    x, y = (np.frombuffer(data, "<i2", loops, at + i * 2 * loops) for i in (0, 1))
+    assert len(data) == at + 9 * loops and (counts == laid.relaxed.net.counts).all()
+    shown = seen(laid.relaxed)
+    np.testing.assert_allclose(x / 16, shown.x - shown.x.mean(), atol=1 / 30)
+    np.testing.assert_allclose(y / 256 + np.repeat(levels, counts), shown.y, atol=1 / 300)
+    segments = np.frombuffer(data, "u1", loops, at + 8 * loops)
+    assert (segments == laid.segment).all()
+    behind = woven(loom, PIECE, behind=True)
+    np.testing.assert_allclose(np.frombuffer(behind, "<i2", loops, at), -x.astype(int), atol=1)
+
+
+def test_a_later_piece_takes_the_place_of_one_that_nobody_waits_for(loom):
+    large = replace(PIECE, height_mm=1500.0)
+    assert isinstance(loom.geometry(large), float)
+    woven(loom, PIECE)
+    woven(loom, large)
+    for height in range(170, 260, 10):
+        woven(loom, replace(PIECE, height_mm=float(height)))
+    assert len(loom._jobs) <= 4
+
+
+def test_what_cannot_be_laid_out_says_so(loom, monkeypatch):
+    monkeypatch.setattr(cloth_module, "MAX_LOOPS", 10)
+    with pytest.raises(IllegalPiece, match="we can lay out 10"):
+        for _ in range(100):
+            loom.geometry(PIECE, wait=0.1)
+            time.sleep(0.01)
+
+
+def test_a_loop_says_what_made_it_as_it_was_worked():
+    pattern = compile_piece(PIECE)
+    row = pattern.crossing_rows[0]
+    place = 0
+    for part in pattern.row(row).parts:
+        for op in part.ops:
+            found = facts_at(PIECE, row, place)
+            assert (found.row, found.stitch, found.segment, found.operation) == (row, place + 1, part.name, op.token)
+            place += op.makes
+    assert found.of == place == pattern.row(row).after
+    purled = facts_at(PIECE, row + 1, 4)
+    assert (purled.side, purled.operation) == ("WS", "k1"), "a purl ground is knitted from behind"
+    assert facts_at(PIECE, 0, 3).operation == "cast on"
+    for bad in ((row, place), (10_000, 0)):
+        with pytest.raises(NotFound):
+            facts_at(PIECE, *bad)

@@ -1,0 +1,224 @@
+"""The swatch book: forms, photos without secrets, CSV; and a project that goes by it."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from cablux.core.errors import CabluxError, IllegalPiece, InvalidText
+from cablux.core.library import LIBRARY, find_pattern
+from cablux.demo.loader import load_demo
+from cablux.service import gauge
+from cablux.service.errors import NotFound
+from cablux.service.photos import clean
+from cablux.service.projects import Projects
+from cablux.service.swatchcsv import COLUMNS, read_csv, write_csv
+from cablux.service.swatches import SwatchBook
+from cablux.service.swatchfile import SwatchFile, SwatchReading
+from cablux.service.swatchform import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+
+PLAIN = SwatchForm("Plain", patterns=("stockinette",), stitches=("30",))
+TEN = SwatchReading(kind="stitches", values=(18.0, 18.5), over=10.0)
+
+
+def photo(**more) -> bytes:
+    out = io.BytesIO()
+    exif = Image.Exif()
+    exif[0x0112], exif[0x010F] = 6, "A camera nobody should know"  # turned by a quarter; the maker
+    Image.new("RGB", (40, 20), "teal").save(out, "JPEG", exif=exif, **more)
+    return out.getvalue()
+
+
+def test_the_form_is_read_and_filled_again_and_keeps_what_was_measured():
+    file = swatch_file(replace(PLAIN, needle="4,5", note="one\ntwo"), find_pattern)
+    assert (file.needle, file.cast_on, swatch_form(file).needle) == (4.5, 30, "4.5")
+    measured = file.model_copy(update={"readings": (TEN,)})
+    assert swatch_file(swatch_form(measured), find_pattern, measured) == measured
+    (reading,) = measured.core_readings()
+    assert (reading.count, reading.mm, reading.places) == (18.25, 100.0, 2)
+    inches = SwatchFile.model_validate({**measured.model_dump(), "unit": "in"})
+    assert inches.core_readings()[0].mm == pytest.approx(254.0)
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"name": " "}, "Give the swatch a name"),
+        ({"stitches": ("many",)}, "“many” is not"),
+        ({"stitches": ("2.5",)}, "a whole number above zero"),
+        ({"patterns": ("",)}, "at least one pattern"),
+        ({"needle": "90"}, "needle’s size"),
+        ({"fibre": "moonlight"}, "The fibre is one of"),
+        ({"note": "<script>"}, "without < and >"),
+    ],
+)
+def test_what_cannot_be_is_refused_in_words(change, says):
+    with pytest.raises(CabluxError, match=says):
+        swatch_file(replace(PLAIN, **change), find_pattern)
+
+
+@pytest.mark.parametrize(
+    ("form", "says"),
+    [
+        (ReadingForm(values=""), "in one place or several"),
+        (ReadingForm(values="20 twenty"), "“twenty” is not"),
+        (ReadingForm(values="20", over="0"), "The length you counted over"),
+        (ReadingForm(kind="guess", values="20"), "What was measured is one of"),
+        (ReadingForm(values=" ".join("20" for _ in range(13))), "Twelve places"),
+    ],
+)
+def test_a_reading_that_cannot_be_is_refused_in_words(form, says):
+    with pytest.raises(IllegalPiece, match=says):
+        swatch_reading(form)
+
+
+def test_the_book_keeps_changes_that_can_be_undone_and_nothing_half_applied(database):
+    book = SwatchBook(database)
+    swatch_id = book.create(swatch_file(PLAIN, find_pattern))
+    assert book.add_reading(swatch_id, TEN).readings[0].to_ten == pytest.approx(18.25)
+    with pytest.raises(IllegalPiece, match="pattern 4"):
+        book.add_reading(swatch_id, TEN.model_copy(update={"part": 3}))
+    with pytest.raises(NotFound):
+        book.drop_reading(swatch_id, 5)
+    assert len(book.open(swatch_id).readings) == 1
+    assert not book.move(swatch_id, -1).readings and book.move(swatch_id, +1).readings
+    assert not book.drop_reading(swatch_id, 0).readings
+    panel = replace(PLAIN, patterns=("braid-9",), stitches=("14",))
+    with pytest.raises(IllegalPiece, match="needs 13 stitches"):
+        book.create(swatch_file(panel, find_pattern))
+
+
+def test_a_photo_is_turned_upright_and_loses_everything_but_its_picture(database):
+    book = SwatchBook(database)
+    swatch_id = book.create(swatch_file(PLAIN, find_pattern))
+    kept = book.photo(book.add_photo(swatch_id, photo(comment=b"place and time")).file.photo)
+    with Image.open(io.BytesIO(kept)) as picture:
+        assert picture.size == (20, 40) and not picture.getexif() and "comment" not in picture.info
+    assert b"camera" not in kept and b"place" not in kept
+    photo_id = book.open(swatch_id).file.photo
+    book.remove(swatch_id)
+    with pytest.raises(NotFound):
+        book.photo(photo_id)
+
+
+def test_what_is_no_photo_is_refused(monkeypatch):
+    with pytest.raises(InvalidText, match="no picture that can be read"):
+        clean(b"<svg onload='alert(1)'/>")
+    with pytest.raises(InvalidText, match="no picture that can be read"):
+        clean(photo()[:200])
+    monkeypatch.setattr("cablux.service.photos.MAX_PIXELS", 500)
+    with pytest.raises(InvalidText, match="40 × 20 pixels"):
+        clean(photo())
+    monkeypatch.setattr("cablux.service.photos.MAX_BYTES", 100)
+    with pytest.raises(InvalidText, match="15 megabytes"):
+        clean(photo())
+
+
+WORDS = st.text("abc äö,;\"'-\n", max_size=20)
+PARTS = st.lists(
+    st.tuples(st.sampled_from(["stockinette", "seed", "garter"]), st.integers(1, 60)), min_size=1, max_size=3
+)
+VALUES = st.lists(st.integers(2, 400).map(lambda n: n / 4), min_size=1, max_size=4)
+
+
+@given(
+    WORDS,
+    PARTS,
+    st.lists(st.tuples(st.sampled_from(["stitches", "rows", "across", "width", "height"]), VALUES), max_size=3),
+)
+def test_swatches_come_back_from_csv_as_they_went(note, parts, read):
+    names = tuple(p for p, _ in parts)
+    form = replace(PLAIN, yarn="“Grey”, thick", note=note, patterns=names, stitches=tuple(str(n) for _, n in parts))
+    readings = tuple(
+        SwatchReading(kind=k, values=tuple(v), over=10.0 if k in ("stitches", "rows") else 0.0) for k, v in read
+    )
+    file = swatch_file(form, find_pattern).model_copy(update={"readings": readings})
+    assert read_csv(write_csv([file]), find_pattern) == (file,)
+
+
+def test_a_table_with_mistakes_is_refused_with_its_lines_and_nothing_is_taken_in(database):
+    book = SwatchBook(database)
+    good = write_csv([swatch_file(PLAIN, find_pattern).model_copy(update={"readings": (TEN,)})])
+    bad = good + good.splitlines()[1].replace("18 18.5", "lots") + "\r\n"
+    with pytest.raises(InvalidText, match="line 3"):
+        book.create_all(read_csv(bad, find_pattern))
+    with pytest.raises(InvalidText, match="must name these columns: swatch"):
+        read_csv("a,b\n1,2\n", find_pattern)
+    assert book.all() == [] and good.splitlines()[0] == ",".join(COLUMNS)
+
+
+@pytest.fixture
+def demo(database):
+    made = load_demo(database)
+    return Projects(database), SwatchBook(database), made[-1]
+
+
+def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew(demo):
+    projects, book, throw = demo
+    page = gauge.gauge_page(projects.open(throw), book)
+    braid = next(u for u in page.in_use if "braid" in u.used.swatch.name)
+    measured = next(m for m in page.marks if m.pattern.id == "braid-9")
+    assert len(measured.readings) == 1 and measured.result[1] < measured.model[1]
+    assert measured.percent < 3 < next(m for m in page.marks if m.pattern.id == "honeycomb").percent
+    assert "Rope 3/3 right, Rope 3/3 left" in [m.name for m in page.marks], "mirror images are one line"
+
+    before = projects.open(throw).numbers.cast_on.body_um
+    wider = SwatchReading(kind="across", part=1, values=(6.2, 6.2, 6.2))
+    book.change(braid.used.book, "again", lambda f: f.model_copy(update={"readings": (wider,)}))
+    assert projects.open(throw).numbers.cast_on.body_um == before
+    at = [u.used.swatch.name for u in page.in_use].index(braid.used.swatch.name)
+    assert gauge.gauge_page(projects.open(throw), book).in_use[at].newer
+    renewed = projects.change(throw, "renew", gauge.renew(at, book))
+    assert renewed.numbers.cast_on.body_um > before
+    hand_only = projects.change(throw, "same", gauge.same_yarn(at))
+    assert before != hand_only.numbers.cast_on.body_um < renewed.numbers.cast_on.body_um
+    without = projects.change(throw, "drop", gauge.drop(at))
+    assert len(without.file.swatches) == 1
+    with pytest.raises(NotFound):
+        projects.change(throw, "drop", gauge.drop(7))
+
+
+def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_was_cast_on(demo):
+    projects, _, throw = demo
+    project = projects.change(throw, "back", gauge.unmeasure(0))
+    begun, wide = project.numbers.cast_on, project.numbers.width_um
+    narrow = gauge.measure(46, "width", (98.0,), "washed", on_needle=False)
+    project = projects.change(throw, "measured", narrow)
+    assert project.numbers.cast_on == begun and project.numbers.width_um < 0.97 * wide
+    says = gauge.outlook(project).says
+    assert "narrower than wanted" in says[0] and any("rip back" in s for s in says)
+    tall = projects.change(throw, "measured", gauge.measure(90, "height", (26.0,), "washed", on_needle=False))
+    rows = gauge.outlook(tall).body_rows
+    assert 0 < rows > tall.numbers.rows.body, "rows lower than planned: more of them"
+    knitted = projects.change(throw, "rows", gauge.take_rows(rows))
+    assert knitted.numbers.rows.body == rows and gauge.outlook(knitted).body_rows == 0
+    assert knitted.numbers.cast_on == begun
+    for change, says_no in (
+        (gauge.measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
+        (gauge.measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
+        (gauge.measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
+    ):
+        with pytest.raises(IllegalPiece, match=says_no):
+            projects.change(throw, "measured", change)
+
+
+def test_a_school_sizes_the_project_and_the_estimate_still_says_what_it_would_come_to(demo):
+    projects, _, throw = demo
+    by_us = projects.open(throw).numbers
+    straight = projects.change(throw, "school", gauge.choose_school("straight")).numbers
+    assert straight.cast_on.body_um > 1.05 * by_us.cast_on.body_um, "the straight school sees no draw-in"
+    assert straight.width_um == by_us.width_um
+    assert {v.school for v in gauge.schools(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
+
+
+def test_every_library_pattern_can_be_swatched(database):
+    book = SwatchBook(database)
+    for pattern in LIBRARY.values():
+        stitches = str(pattern.chart.width(1))
+        made = book.create(swatch_file(replace(PLAIN, patterns=(pattern.id,), stitches=(stitches,)), find_pattern))
+        book.add_reading(made, SwatchReading(kind="across", values=(10.0,)))
