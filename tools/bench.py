@@ -13,18 +13,24 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 from starlette.testclient import TestClient
 
-from cablux.core.fabric.network import build
+from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.multilevel import TwoLevel
+from cablux.core.fabric.network import Network, build, build_piece
 from cablux.core.fabric.relax import relax
+from cablux.core.fabric.springs import system
 from cablux.core.fabric.tile import draw
 from cablux.core.gauge import Gauge
 from cablux.core.layout.piece import Piece, Segment, segment
 from cablux.core.library import LIBRARY
 from cablux.core.notation import audit, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
+from cablux.core.pattern.cloth import cloth
 from cablux.core.pattern.words import words
 from cablux.service import bench
 from cablux.service.files import fresh_project
@@ -72,6 +78,70 @@ def tiles() -> None:
     show(f"draw-in of one tile, cold ({len(charts)} library patterns)", cold, "50")
     draw(charts[0][0], 1.4, 1)
     show("draw-in of one tile, cached", milliseconds(lambda: draw(charts[0][0], 1.4, 1), 200), "1")
+
+
+def one_solve(net: Network) -> Callable[[], object]:
+    """One direct sparse solution of the same size and pattern as a Newton step of this network, as a measure."""
+    from scipy import sparse
+    from scipy.sparse.linalg import spsolve
+
+    s = system(net, 25 / 18, FITTED)
+    forms = TwoLevel(s, net).forms.astype(float)
+    weights = np.random.default_rng(1).uniform(0.1, 1.0, forms.shape[0])
+    matrix = (forms.T @ sparse.diags_array(weights) @ forms + 1e-3 * sparse.eye_array(s.size)).tocsc()
+    return lambda: spsolve(matrix, np.ones(s.size))
+
+
+def pieces() -> None:
+    """Whole pieces relaxed, nothing cached, beside one direct sparse solution of the same size."""
+    tile = build_piece([[row.ops()] for row in LIBRARY["diamond-moss"].chart.rows])
+    show(f"one sparse solution the size of a tile ({tile.loops} loops)", milliseconds(one_solve(tile), 5), "-")
+    for height, budget in ((600.0, "1000"), (1250.0, "-")):
+        pattern = compile_piece(replace(big_throw(), height_mm=height))
+        net = build_piece([[part.ops for part in row.parts] for row in pattern.rows])
+        laid = milliseconds(lambda p=pattern: cloth(p), 3)
+        show(f"a piece of {net.loops} loops relaxed, converged", laid, budget)
+        show("one sparse solution of the same size", milliseconds(one_solve(net), 1), "-")
+
+
+def frames() -> None:
+    """Panning over a whole piece on the canvas, in a browser without a graphics card."""
+    from playwright.sync_api import sync_playwright
+
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
+        env = {"PATH": "/usr/bin:/bin", "CABLUX_DATA": data}
+        command = [Path(sys.executable).parent / "cablux", "demo", "--port", "0"]
+        server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=env)
+        url = server.stdout.readline().split()[1] if server.stdout else ""
+        chromium = "/usr/bin/chromium"
+        browser = playwright.chromium.launch(executable_path=chromium, args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{url}projects/3/cloth")
+        page.locator("[data-ready]").wait_for(timeout=120_000)
+        loops = page.locator("[data-cloth]").get_attribute("data-ready")
+        for closer in (0, 4, 8):
+            page.get_by_role("button", name="All of it").click()
+            for _ in range(closer):
+                page.get_by_role("button", name="Closer").click()
+            page.wait_for_timeout(1500)
+            times = page.evaluate(_PAN)
+            show(f"a frame while panning over {loops} loops, closer × {closer}", sorted(times), "16.7")
+        browser.close()
+        server.terminate()
+        server.wait()
+
+
+_PAN = """async () => {
+  const cloth = clothOf(document.querySelector('[data-cloth]'));
+  const times = [];
+  for (let i = 0; i < 120; i++) {
+    cloth.at = [cloth.at[0] + 0.3 * Math.sin(i / 9), cloth.at[1] + 0.3 * Math.cos(i / 9)];
+    cloth.draw();
+    await new Promise((resolve) => requestAnimationFrame(resolve));
+    times.push(cloth.spent);
+  }
+  return times;
+}"""
 
 
 def bench_changes(folder: Path) -> None:
@@ -181,6 +251,8 @@ def main() -> None:
     """Everything, one line each."""
     with tempfile.TemporaryDirectory() as folder:
         tiles()
+        pieces()
+        frames()
         patterns()
         charts()
         composing(Path(folder) / "c")

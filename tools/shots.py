@@ -19,6 +19,10 @@ DESK, PHONE = (1280, 800), (390, 844)
 VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-throw", "/projects/new", DESK, "day"),
+    ("gauge", "/projects/3/gauge", DESK, "day"),
+    ("swatches", "/swatches", DESK, "day"),
+    ("swatch", "/swatches/3", DESK, "lamp"),
+    ("piece", "/projects/3/cloth", DESK, "day"),
     ("bench", "/projects/3/bench?selected=8", DESK, "day"),
     ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
@@ -51,6 +55,11 @@ def main() -> None:
             page = context.new_page()
             page.goto(url[0] + address)
             page.wait_for_load_state("networkidle")
+            if name == "piece":
+                page.locator("[data-ready]").wait_for(timeout=60_000)
+                for _ in range(4):
+                    page.get_by_role("button", name="Closer").click()
+                page.wait_for_timeout(1500)
             page.screenshot(path=OUT / f"{name}.png")
             context.close()
         browser.close()

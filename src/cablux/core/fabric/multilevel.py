@@ -21,10 +21,10 @@ Singles = NDArray[np.float32]
 
 # Our choice, by trial on a throw of 55,000 loops: fewer steps cost more in the coarse solution, and the reverse.
 _COARSE_ROWS = 4
-_COARSE_COLUMNS = 16
-_FORCING = 0.02  # our choice: a Newton step is worth no better solution than that
+_COARSE_COLUMNS = 8
+_FORCING = 0.05  # our choice: a Newton step is worth no better solution than that
 _MOST_STEPS = 400
-_SINGLE = np.float32  # precise enough for a step that is only a fiftieth exact, and half the memory to move
+_SINGLE = np.float32  # precise enough for a step that is only a twentieth exact, and half the memory to move
 _HOLD = 1e-6  # holds the free translation, and the unknowns of a tile that a piece has not
 
 
@@ -50,7 +50,7 @@ class TwoLevel:
         self.leg_y = slice(self.forms.shape[0] - legs, self.forms.shape[0])
 
     def solve(self, weights: Weights, right: Floats) -> Floats:
-        """The Newton step for the Hessian's weights, to a fiftieth of the right side."""
+        """The Newton step for the Hessian's weights, to a twentieth of the right side."""
         from scipy.sparse.linalg import LinearOperator, cg
 
         course, level, bend, xx, yy, xy, _ = weights
