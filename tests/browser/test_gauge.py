@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from importlib import resources
 
 from PIL import Image
 from playwright.sync_api import Page, expect
@@ -60,14 +61,20 @@ def test_a_swatch_is_put_in_the_book_measured_and_gone_by(page: Page, complaints
     expect(page.get_by_text("You go straight")).to_be_hidden()
 
 
-def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page):
-    page.goto("/projects/3/gauge")
+def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page, base_url):
+    text = (resources.files("cablux.demo") / "skerry-throw.json").read_text("utf-8")
+    file = {"name": "throw.json", "mimeType": "application/json", "buffer": text.encode()}
+    made = page.request.post("/projects/import", multipart={"file": file}, headers={"origin": base_url})
+    page.goto(made.url.replace("/bench", "/gauge"))
     page.get_by_role("textbox", name="After row").fill("60")
     page.get_by_label("is (cm)").fill("99 99.5")
     page.get_by_label("still on the needle").uncheck()
     page.get_by_role("button", name="Keep the measure").click()
     expect(page.get_by_text(re.compile("^It will come to .* narrower than wanted"))).to_be_visible()
     page.get_by_role("button", name="Take back the measure after row 60").click()
+    page.get_by_role("textbox", name="After row").fill("60")
+    page.get_by_label("is (cm)").fill("108 109")
+    page.get_by_role("button", name="Keep the measure").click()
     expect(page.get_by_text(re.compile("^Go on: it will come to"))).to_be_visible()
 
 

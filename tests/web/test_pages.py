@@ -19,7 +19,14 @@ from cablux.service.pattern import worked
 
 SKERRY, BOTHY, WINDOW = 3, 2, 1
 PAGES = ["/", "/projects/new", *(f"/projects/3/{p}" for p in ("size", "bench", "cast-on", "pattern", "chairside"))]
-PAGES += ["/projects/3/gauge", "/projects/3/gauge/schools", "/projects/3/cloth", "/swatches", "/swatches/1"]
+PAGES += [
+    "/projects/3/gauge",
+    "/projects/3/gauge/schools",
+    "/projects/3/cloth",
+    "/projects/1/cloth/behaviour",
+    "/swatches",
+    "/swatches/1",
+]
 PAGES += ["/swatches/new?pattern=braid-9&yarn=grey&needle=5", "/swatches/swatches.csv", "/swatches/2/cloth.svg"]
 PAGES += ["/drawer", "/drawer/interlace-16?work=inside+out&hand=left&count=down", "/composer/new", "/composer/1"]
 PAGES += ["/projects/3/pattern?names=hold&repeats=down&markers=yes&terms=british&counts=no&hand=left"]

@@ -7,6 +7,7 @@ from collections import OrderedDict
 from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 
+from ..core.layout.heights import clashes, plan_rows
 from ..core.layout.piece import Piece
 from ..core.notation import Op, Side
 from ..core.pattern import compile_piece
@@ -29,6 +30,17 @@ class _Job:
     def told(self, part: float) -> bool:
         self.part = part
         return self.wanted
+
+
+@dataclass(frozen=True)
+class Behaviour:
+    """What a relaxed piece does, as sentences' numbers: flare of the cast-on and the bind-off, their waves, how much
+    shorter the right and the left edge are than the middle (µm); and neighbours that want different heights."""
+
+    flare: tuple[float, float]
+    scallop: tuple[float, float]
+    edge_pull: tuple[float, float]
+    clashes: tuple[tuple[str, str, float], ...]
 
 
 @dataclass(frozen=True)
@@ -61,6 +73,23 @@ class Loom:
         except CancelledError:  # given up for another piece meanwhile; asked for again, it begins anew
             return 0.0
         return encode(laid, behind=behind)
+
+    def behaviour(self, piece: Piece, *, wait: float = 0.0) -> Behaviour | None:
+        """What the piece does, once it is laid out."""
+        job = self._job(piece)
+        try:
+            shape = job.done.result(timeout=wait).shape
+        except (TimeoutError, CancelledError):
+            return None
+        stitch = piece.outlook.gauge.stitch_mm * 1000.0
+        names = [s.name for s in piece.segments]
+        rows = plan_rows(piece)
+        return Behaviour(
+            (stitch * shape.flare[0], stitch * shape.flare[1]),
+            (stitch * shape.scallop[0], stitch * shape.scallop[1]),
+            (stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
+            tuple((names[c.left_of + 1], names[c.left_of], c.um) for c in clashes(piece, rows.body)),
+        )
 
     def _job(self, piece: Piece) -> _Job:
         with self._lock:

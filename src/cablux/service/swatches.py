@@ -69,6 +69,16 @@ class Swatch(Opened):
             if _alone(r) and r.file.state in plain and r.pattern.id != "stockinette"
         )
 
+    @property
+    def washing(self) -> tuple[tuple[Pattern, str, float], ...]:
+        """What washing did where a pattern was read before and after it: the direction, and by what part it grew."""
+        raw = {(r.pattern.id, r.file.kind): r for r in self.readings if r.file.state == "as knitted"}
+        return tuple(
+            (r.pattern, "wider" if r.core.along == "width" else "taller", before.to_ten / r.to_ten - 1.0)
+            for r in self.readings
+            if r.file.state == "washed" and (before := raw.get((r.pattern.id, r.file.kind)))
+        )
+
 
 def _alone(read: Read) -> bool:
     return read.core.along == "width" and len(read.core.parts) == 1

@@ -39,6 +39,12 @@ def colours(project: ProjectDep) -> Response:
     return JSONResponse(answer | {"thick": project.paint.thick}, headers={"cache-control": "no-store"})
 
 
+@router.get("/behaviour", name="cloth_behaviour")
+def behaviour(request: Request, project: ProjectDep, loom: LoomDep) -> Response:
+    """What the piece does, in words, for those who do not see it; empty while it is being laid out."""
+    return page(request, "_behaviour.html", project=project, does=loom.behaviour(project.piece, wait=WAIT))
+
+
 @router.get("/at", name="cloth_at")
 def at(
     request: Request,

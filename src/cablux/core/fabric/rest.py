@@ -72,11 +72,14 @@ def _balance(sign: Floats) -> Floats:
 def _free_to_fold(net: Network) -> Floats:
     """For each course 0 where a crossing ties its columns down so that they do not roll, else 1.
 
-    Knit and purl that cross together in one group stay a rib: such a cable folds within its groups.
+    Knit and purl that cross together in one group stay a rib: such a cable folds within its groups. Single
+    stitches that pass each other tie nothing: a twist stays part of the rib it stands in.
     """
     first, second = net.course.T
-    crossed = _felt(net, net.depth != 0)
     together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0)
+    grouped = np.zeros(net.loops, np.bool_)
+    grouped[first[together]] = grouped[second[together]] = True
+    crossed = _felt(net, grouped)
     ribbed = np.zeros(net.loops, np.bool_)
     ribbed[first] = together & (net.sign[first] != net.sign[second])
     rib = _felt(net, ribbed)

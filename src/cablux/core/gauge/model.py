@@ -12,7 +12,10 @@ from ..fabric.tile import Draw, draw
 from ..library import Pattern
 from ..notation import CrossedDecrease, Crossing
 
-Kind = Literal["plain", "texture", "cable"]
+Kind = Literal["plain", "texture", "rib", "cable"]
+
+_FOLDS = 0.93  # our choice: a texture that the model draws in further than this folds, as ribs do
+_RATIO = 1.4  # common practice: rows to stitches of stockinette
 
 
 @dataclass(frozen=True)
@@ -26,12 +29,14 @@ class ModelWidth:
 
 @lru_cache(maxsize=512)
 def kind(pattern: Pattern) -> Kind:
-    """A cable has crossings; plain cloth shows one face and is stockinette from one side or the other."""
+    """A cable has crossings; plain cloth shows one face and is stockinette from one side or the other; a rib folds."""
     ops = {op for row in pattern.chart.rows for op in row.ops()}
     if any(isinstance(op, Crossing | CrossedDecrease) for op in ops):
         return "cable"
     faces = {loop.face for op in ops for loop in op.made}
-    return "plain" if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops) else "texture"
+    if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops):
+        return "plain"
+    return "rib" if draw(pattern.chart, _RATIO).draw_in < _FOLDS else "texture"
 
 
 @lru_cache(maxsize=512)

@@ -22,12 +22,13 @@ CABLES: dict[Along, Belief] = {"width": (0.0, 0.05), "height": (0.0, 0.015)}
 Heights: dense cables make 0 to 8 % more rows, a band of 4 % either way, of which this is the knitter's part."""
 
 OWN: dict[Along, dict[str, Belief]] = {
-    "width": {"plain": (0.0, 0.01), "texture": (0.0, 0.03), "cable": (0.0, 0.035)},
-    "height": {"plain": (0.0, 0.01), "texture": (0.0, 0.04), "cable": (0.0, 0.025)},
+    "width": {"plain": (0.0, 0.01), "texture": (0.0, 0.03), "rib": (0.0, 0.1), "cable": (0.0, 0.035)},
+    "height": {"plain": (0.0, 0.01), "texture": (0.0, 0.04), "rib": (0.0, 0.04), "cable": (0.0, 0.025)},
 }
 """Cables: how far off the model is on those it was not fitted on (`tools/fit_fabric.py --spread`: 0.034 on the checked
 ones, 0.042 with one of the fitted left out in turn, part of which is the uncertainty of the values themselves).
-Textures: half of the bands of common practice (garter 1.00 to 1.08 wide; moss 1.6 to 1.9 rows to a stitch). Plain
+Textures: half of the bands of common practice (garter 1.00 to 1.08 wide; moss 1.6 to 1.9 rows to a stitch). Ribs:
+bands of 13 to 15 % either way (1×1 rib 0.65 to 0.85, 2×2 rib 0.55 to 0.75), taken to hold eight in ten. Plain
 cloth with its purls outside is the same cloth; our choice, because some purl more loosely than they knit."""
 
 PIECE: dict[Along, Belief] = {"width": (0.0, 0.02), "height": (0.0, 0.02)}

@@ -12,6 +12,8 @@ from .widths import segment_um, segment_unit
 SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
 MAX_ROWS = 5_000
+CLASH = 1 / 30
+"""Our choice: what a seam can ease in without a pucker is 3 to 5 % (common practice)."""
 
 
 @dataclass(frozen=True)
@@ -45,6 +47,22 @@ def body_row_um(piece: Piece) -> float:
     inner = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.inner]
     up = sum(w * u for w, u in inner) / sum(w for w, _ in inner)
     return piece.measure.gauge.row_mm * 1000.0 * up
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Neighbours that want different heights: the segment at `left_of` and the one to its left; `um` over the body."""
+
+    left_of: int
+    um: float
+
+
+def clashes(piece: Piece, body_rows: int) -> tuple[Clash, ...]:
+    """Neighbours whose heights would differ by more than a thirtieth over the body if they were knitted apart."""
+    row = piece.measure.gauge.row_mm * 1000.0
+    ups = [segment_unit(s, piece.measure).draw_up for s in piece.segments]
+    pairs = [(i, (ups[i + 1] - ups[i]) * row * body_rows) for i in range(len(ups) - 1)]
+    return tuple(Clash(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
 
 
 def _closes(piece: Piece, rows: int) -> bool:

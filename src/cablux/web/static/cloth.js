@@ -250,6 +250,8 @@
         this.stamps = new Stamps(paint);
         this.tiles.clear();
         this.root.dataset.ready = String(this.loops.count);
+        const words = document.querySelector("[data-cloth-behaviour]");
+        if (words) words.innerHTML = await (await fetch(base + "/behaviour")).text();
         if (!this.zoom) this.fit();
         this.draw();
         return;
