@@ -93,3 +93,14 @@ def test_a_loop_says_what_made_it_as_it_was_worked():
     for bad in ((row, place), (10_000, 0)):
         with pytest.raises(NotFound):
             facts_at(PIECE, *bad)
+
+
+def test_what_a_piece_does_is_said_in_lengths(loom):
+    straight = replace(PIECE, cast_on="straight")
+    woven(loom, straight)
+    does = loom.behaviour(straight, wait=60.0)
+    stepped = loom.behaviour(PIECE, wait=60.0)
+    assert does and stepped and does.flare[0] > stepped.flare[0]
+    garter = [clash for clash in does.clashes if "Garter" in clash[:2]]
+    assert len(garter) == 2 and {clash[2] > 0 for clash in garter} == {True, False}, "taller seen from either side"
+    assert loom.behaviour(replace(PIECE, height_mm=1900.0)) is None, "not laid out yet"

@@ -222,3 +222,17 @@ def test_every_library_pattern_can_be_swatched(database):
         stitches = str(pattern.chart.width(1))
         made = book.create(swatch_file(replace(PLAIN, patterns=(pattern.id,), stitches=(stitches,)), find_pattern))
         book.add_reading(made, SwatchReading(kind="across", values=(10.0,)))
+
+
+def test_a_swatch_read_before_and_after_washing_says_what_washing_did(database):
+    book = SwatchBook(database)
+    made = book.create(swatch_file(PLAIN, find_pattern))
+    book.add_reading(made, TEN.model_copy(update={"state": "as knitted", "values": (20.0,)}))
+    ((pattern, way, by),) = book.add_reading(made, TEN.model_copy(update={"values": (19.0,)})).washing
+    assert (pattern.id, way) == ("stockinette", "wider") and by == pytest.approx(1 / 19)
+    rope = replace(PLAIN, patterns=("stockinette", "rope-3-3-left"), stitches=("20", "10"))
+    beside = book.create(swatch_file(rope, find_pattern))
+    book.add_reading(beside, TEN.model_copy(update={"values": (20.0,)}))
+    ratios = book.add_reading(beside, SwatchReading(kind="across", part=1, values=(4.0,))).ratios
+    assert [(p.id, round(r, 3)) for p, r, _ in ratios] == [("rope-3-3-left", 0.8)]
+    assert ratios[0][2] == pytest.approx(0.84, abs=0.02), "by the model alone"

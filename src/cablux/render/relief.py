@@ -219,13 +219,18 @@ def _layers(defs: Element, drawn: Drawn, colours: Paint, thick: float) -> list[s
 def _bumps(defs: Element, name: str, bumps: list[Bump], colours: Paint, thick: float) -> list[str]:
     if not bumps:
         return []
-    by_tone: dict[int, list[str]] = defaultdict(list)
-    for bump in bumps:
-        by_tone[level(bump.tone, len(colours.bumps))].append(arc_path(bump.at, bump.half, thick))
     group = defs.add("g", id=name, stroke=colours.edge, stroke_width=0.5)
-    for tone in sorted(by_tone):
-        group.add("path", fill=colours.bumps[tone], d="".join(by_tone[tone]))
+    _by_tone(group, colours.bumps, [(b.tone, arc_path(b.at, b.half, thick)) for b in bumps])
     return [name]
+
+
+def _by_tone(group: Element, tones: tuple[str, ...], shapes: list[tuple[float, str]]) -> None:
+    """Shapes with their brightness, gathered into one path a tone."""
+    gathered: dict[int, list[str]] = defaultdict(list)
+    for tone, d in shapes:
+        gathered[level(tone, len(tones))].append(d)
+    for at in sorted(gathered):
+        group.add("path", fill=tones[at], d="".join(gathered[at]))
 
 
 def _openings(defs: Element, drawn: Drawn, colours: Paint) -> list[str]:
@@ -262,12 +267,8 @@ def _knobs(defs: Element, knobs: tuple[Knob, ...], colours: Paint) -> None:
 
 
 def _strands(defs: Element, layer: str, legs: list[Leg], colours: Paint, thick: float) -> list[str]:
-    by_tone: dict[int, list[str]] = defaultdict(list)
-    for leg in legs:
-        by_tone[level(leg.tone, len(colours.tones))].append(drop_path(leg.foot, leg.head, thick))
     group = defs.add("g", id=layer, stroke=colours.edge, stroke_width=0.55)
-    for tone in sorted(by_tone):
-        group.add("path", fill=colours.tones[tone], d="".join(by_tone[tone]))
+    _by_tone(group, colours.tones, [(leg.tone, drop_path(leg.foot, leg.head, thick)) for leg in legs])
     lit = [shine_path(leg.foot, leg.head, thick) for leg in legs if leg.tone > _LIT]
     if lit:
         group.add("path", d="".join(lit), **_SHINE, stroke=colours.shine)  # type: ignore[arg-type]
