@@ -236,3 +236,12 @@ def test_a_swatch_read_before_and_after_washing_says_what_washing_did(database):
     ratios = book.add_reading(beside, SwatchReading(kind="across", part=1, values=(4.0,))).ratios
     assert [(p.id, round(r, 3)) for p, r, _ in ratios] == [("rope-3-3-left", 0.8)]
     assert ratios[0][2] == pytest.approx(0.84, abs=0.02), "by the model alone"
+
+
+def test_a_project_taken_in_from_a_file_keeps_its_swatches_but_not_another_books_numbers(demo):
+    projects, book, throw = demo
+    again = projects.open(projects.import_text(projects.open(throw).file.text()))
+    assert again.numbers == projects.open(throw).numbers
+    page = gauge.gauge_page(again, book)
+    assert [u.used.book for u in page.in_use] == [0, 0] and not any(u.in_book or u.newer for u in page.in_use)
+    assert len(page.others) == len(book.all())

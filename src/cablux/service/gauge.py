@@ -65,9 +65,10 @@ class Outlook:
 
 @dataclass(frozen=True)
 class InUse:
-    """A swatch that the project goes by; `newer` where the book's has been measured anew since."""
+    """A swatch that the project goes by: whether it is in the book, and has been measured anew there since."""
 
     used: UsedSwatch
+    in_book: bool
     newer: bool
 
 
@@ -90,7 +91,7 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
     return GaugePage(
         marks=tuple(marks(piece)),
         advised=advise(piece),
-        in_use=tuple(InUse(u, _newer(u, swatches.get(u.book))) for u in used),
+        in_use=tuple(InUse(u, u.book in swatches, _newer(u, swatches.get(u.book))) for u in used),
         others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
         outlook=outlook(project),
         estimate=piece.outlook,

@@ -22,7 +22,8 @@ def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
 def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     """The whole pattern of a project file."""
     piece, unit = file.piece(), file.unit
-    n = numbers(piece)
+    n, gauge = numbers(piece), piece.measure.gauge
+    per = GAUGE_SPAN[unit][0] / 100.0
     give = length_text(n.eighty_um / 1000.0, unit)
     lines = [
         file.name,
@@ -30,7 +31,8 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
         "",
         f"Finished size: {length_text(n.width_um / 1000.0, unit)} (give or take {give}) by "
         f"{length_text(n.rows.height_um / 1000.0, unit)}",
-        f"Gauge: {file.gauge.stitches:g} stitches and {file.gauge.rows:g} rows to {GAUGE_SPAN[unit][1]} of stockinette",
+        f"Gauge: {gauge.stitches * per:.3g} stitches and {gauge.rows * per:.3g} rows to {GAUGE_SPAN[unit][1]} "
+        "of stockinette",
     ]
     if file.yarn:
         lines.append(f"Yarn: {file.yarn}")

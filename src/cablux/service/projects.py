@@ -99,8 +99,13 @@ class Projects:
         return self.documents.create(file.text(), "New project", lambda session: _keep_patterns(session, file))
 
     def import_text(self, text: str | bytes) -> int:
-        """Stores a project from a project file's text. Raises BadFile or IllegalPiece."""
-        return self.create(read_project(text))
+        """Stores a project from a project file's text. Raises BadFile or IllegalPiece.
+
+        Its swatches come along, but not their numbers: those were another book's.
+        """
+        file = read_project(text)
+        unnumbered = tuple(used.model_copy(update={"book": 0}) for used in file.swatches)
+        return self.create(file.model_copy(update={"swatches": unnumbered}))
 
     def open(self, project_id: int) -> Project:
         """A project by id. Raises NotFound."""
@@ -145,7 +150,8 @@ class Projects:
 
 def _keep_patterns(session: Session, file: ProjectFile) -> None:
     """Keeps the knitter's own patterns that a project uses, so that their pictures can be asked for by id."""
-    for own in file.patterns:
+    swatched = (own for used in file.swatches for own in used.swatch.patterns)
+    for own in (*file.patterns, *swatched):
         repository.keep_pattern(session, own.id, own.model_dump_json())
 
 
