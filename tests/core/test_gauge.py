@@ -65,7 +65,7 @@ def test_patterns_side_by_side_are_read_as_their_sum():
     plain, rope = 20 * 5.0, known.unit(ROPE, True).width_um(1) / 1000.0
     both = Reading((Part(STOCKINETTE, 20.0), Part(ROPE, 10.0, whole=True)), plain + 0.9 * rope, precision=0.0, places=9)
     joined = estimate(Basis(GAUGE, (swatch(STOCKINETTE, places=9), both)))
-    assert joined.converged
+    assert joined.width.converged and joined.gauge.stitches == 20.0 / math.exp(joined.width.value("stitch"))
     assert joined.draw_in(ROPE).value / known.draw_in(ROPE).value == pytest.approx(0.9, abs=0.015)
     assert joined.width.length(joined.terms(both))[0] == pytest.approx(plain + 0.9 * rope, rel=0.005)
 

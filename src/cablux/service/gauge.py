@@ -20,6 +20,7 @@ from .errors import NotFound
 from .files import MeasuredFile, ProjectFile, UsedSwatch, piece_reading
 from .projects import Project
 from .swatches import Swatch, SwatchBook
+from .swatchfile import SwatchFile
 
 Change = Callable[[ProjectFile], ProjectFile]
 T = TypeVar("T")
@@ -102,7 +103,7 @@ def _newer(used: UsedSwatch, swatch: Swatch | None) -> bool:
     return swatch is not None and _bare(swatch) != used.swatch
 
 
-def _bare(swatch: Swatch) -> object:
+def _bare(swatch: Swatch) -> SwatchFile:
     """A swatch as a project keeps it: its photo stays in the book."""
     return swatch.file.model_copy(update={"photo": ""})
 
@@ -197,7 +198,7 @@ def use(swatch: Swatch) -> Change:
         if any(u.book == swatch.id for u in file.swatches):
             return file
         same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
-        taken = UsedSwatch(swatch=swatch.file.model_copy(update={"photo": ""}), book=swatch.id, same=same)
+        taken = UsedSwatch(swatch=_bare(swatch), book=swatch.id, same=same)
         return _changed(file, swatches=(*file.swatches, taken))
 
     return change
@@ -224,8 +225,7 @@ def renew(at: int, book: SwatchBook) -> Change:
 
     def change(file: ProjectFile) -> ProjectFile:
         used = _at(file.swatches, at)
-        fresh = book.open(used.book).file.model_copy(update={"photo": ""})
-        renewed = used.model_copy(update={"swatch": fresh})
+        renewed = used.model_copy(update={"swatch": _bare(book.open(used.book))})
         return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
 
     return change

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
+from ..errors import IllegalPiece
 from ..library import Pattern
 from .gauge import Gauge
 from .model import cloth_key, kind, model_ratio, model_width
@@ -63,7 +64,11 @@ class Ratio:
 
 
 class Estimate:
-    """The joined estimate of one basis. Get it from `estimate`, so that equal bases share one."""
+    """The joined estimate of one basis. Get it from `estimate`, so that equal bases share one.
+
+    `gauge` is the most likely stockinette gauge of the finished piece; `ratio` the rows to stitches at which the
+    model was asked. Raises IllegalPiece where the readings cannot be joined.
+    """
 
     def __init__(self, basis: Basis) -> None:
         self.basis = basis
@@ -76,6 +81,9 @@ class Estimate:
     def _solve(self) -> None:
         self.width = solve(self._observations("width"), lambda name: self._belief(name, "width"))
         self.height = solve(self._observations("height"), lambda name: self._belief(name, "height"))
+        self.gauge = self._likely_gauge()
+        if not (self.width.converged and self.height.converged):
+            raise IllegalPiece("These readings do not fit together; look for one in the wrong unit or row.")
 
     def _belief(self, name: str, along: Along) -> Belief:
         gauge = self.basis.gauge
@@ -119,14 +127,7 @@ class Estimate:
             out[f"own:{what}:{cloth_key(pattern)}"] = 1.0
         return out
 
-    @property
-    def converged(self) -> bool:
-        """Whether both posteriors settled."""
-        return self.width.converged and self.height.converged
-
-    @cached_property
-    def gauge(self) -> Gauge:
-        """The most likely stockinette gauge of the finished piece."""
+    def _likely_gauge(self) -> Gauge:
         given = self.basis.gauge
         if not self.basis.readings:
             return given
