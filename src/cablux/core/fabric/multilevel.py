@@ -124,6 +124,8 @@ def _bilinear(net: Network) -> Any:
     columns = np.stack((corner, corner + 1, corner + 2 * wide, corner + 2 * wide + 1), axis=1)
     values = np.stack(((1 - a) * (1 - b), (1 - a) * b, a * (1 - b), a * b), axis=1).ravel()
     n = net.loops
-    ends = np.concatenate((np.arange(0, 4 * n + 1, 4), [4 * n], 4 * n + np.arange(4, 4 * n + 1, 4), [8 * n]))
-    every = np.concatenate((columns.ravel(), (columns + wide).ravel()))
+    ends = np.concatenate((np.arange(0, 4 * n + 1, 4), [4 * n], 4 * n + np.arange(4, 4 * n + 1, 4), [8 * n])).astype(
+        np.int32
+    )
+    every = np.concatenate((columns.ravel(), (columns + wide).ravel())).astype(np.int32)
     return sparse.csr_array((np.tile(values, 2), every, ends), shape=(2 * n + 2, 2 * wide * high))
