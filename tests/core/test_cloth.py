@@ -99,6 +99,12 @@ def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
     stepped, straight = (cloth(compile_piece(throw(cast_on=how))) for how in ("stepped", "straight"))
     assert straight.relaxed.converged and straight.shape.flare[0] > 3.0
     assert abs(stepped.shape.flare[0]) < 0.4 * straight.shape.flare[0]
+    (_, border), (_, body), (_, top) = straight.bands
+    assert border.flare == pytest.approx(straight.shape.flare[0], abs=0.5) and body.flare < border.flare
+    assert body.draw_in < border.draw_in < 1.04, "the body holds the border in, which would lie at garter's 1.04"
+    assert 0.70 < border.draw_up < 0.80 and 0.70 < top.draw_up < 0.80, "common practice: two garter rows to a stitch"
+    assert 0.9 < body.draw_up <= 1.0 and body.stitches == straight.pattern.piece.stitches
+    assert border.rows + body.rows + top.rows == straight.relaxed.net.rows
     assert min(stepped.shape.edge_pull) > 0.0, "garter edges are shorter than the cables beside them"
     counts = np.bincount(stepped.segment)
     assert len(counts) == len(throw().segments) and counts.sum() == stepped.relaxed.net.loops

@@ -12,6 +12,7 @@ import pytest
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Gauge
 from cablux.core.layout.piece import Piece, segment
+from cablux.core.layout.widths import body_um
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import cloth
@@ -101,6 +102,10 @@ def test_what_a_piece_does_is_said_in_lengths(loom):
     does = loom.behaviour(straight, wait=60.0)
     stepped = loom.behaviour(PIECE, wait=60.0)
     assert does and stepped and does.flare[0] > stepped.flare[0]
-    garter = [clash for clash in does.clashes if "Garter" in clash[:2]]
-    assert len(garter) == 2 and {clash[2] > 0 for clash in garter} == {True, False}, "taller seen from either side"
+    (taller, shorter, um), *_ = does.clashes
+    assert (taller, shorter) == ("Reverse stockinette", "Garter") and um > 20_000
+    assert len({frozenset(clash[:2]) for clash in does.clashes}) == len(does.clashes), "each pair once"
+    bands = {name: width for name, _, width, _ in does.bands}
+    assert bands["body"] == pytest.approx(body_um(straight, straight.outlook), rel=0.02)
+    assert bands["bottom border"] > bands["body"]
     assert loom.behaviour(replace(PIECE, height_mm=1900.0)) is None, "not laid out yet"

@@ -18,7 +18,7 @@ from cablux.service.errors import NotFound
 from cablux.service.photos import clean
 from cablux.service.projects import Projects
 from cablux.service.swatchcsv import COLUMNS, read_csv, write_csv
-from cablux.service.swatches import SwatchBook
+from cablux.service.swatches import SwatchBook, reads
 from cablux.service.swatchfile import SwatchFile, SwatchReading
 from cablux.service.swatchform import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
 
@@ -50,7 +50,7 @@ def test_the_form_is_read_and_filled_again_and_keeps_what_was_measured():
     [
         ({"name": " "}, "Give the swatch a name"),
         ({"stitches": ("many",)}, "“many” is not"),
-        ({"stitches": ("2.5",)}, "a whole number above zero"),
+        ({"stitches": ("2.5",)}, "a whole number from 1 to 400"),
         ({"patterns": ("",)}, "at least one pattern"),
         ({"needle": "90"}, "needle’s size"),
         ({"fibre": "moonlight"}, "The fibre is one of"),
@@ -214,6 +214,42 @@ def test_a_school_sizes_the_project_and_the_estimate_still_says_what_it_would_co
     assert straight.cast_on.body_um > 1.05 * by_us.cast_on.body_um, "the straight school sees no draw-in"
     assert straight.width_um == by_us.width_um
     assert {v.school for v in gauge.schools(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
+
+
+def test_the_swatch_that_is_advised_is_the_one_the_form_is_filled_with(demo):
+    projects, book, throw = demo
+    project = projects.open(throw)
+    for advice in gauge.gauge_page(project, book).advised.swatches:
+        form = gauge.swatch_to_knit(project, advice.pattern)
+        file = swatch_file(replace(form, name="as advised"), find_pattern)
+        assert (file.rows, file.needle, file.fibre) == (advice.rows, 5.0, "wool")
+        assert advice.stitches - 1 <= file.cast_on <= advice.stitches
+        assert advice.pattern.id in [p.pattern for p in file.parts]
+    assert gauge.swatch_to_knit(project).patterns == ("stockinette",)
+
+
+def test_a_reading_is_worth_something_over_the_piece_that_goes_by_it(demo):
+    projects, book, throw = demo
+    plain = next(s for s in book.all() if s.name.endswith("plain"))
+    planned = gauge.planned_for(plain, projects)
+    assert (planned.name, planned.mm) == ("Skerry throw", 1100.0)
+    half, whole = (reads(plain.file, mm)[0].worth.wider_mm for mm in (550.0, planned.mm))
+    assert whole == pytest.approx(2 * half)
+    other = next(s for s in book.all() if "horseshoe" in s.name)
+    projects.remove(throw)
+    assert gauge.planned_for(other, projects).name in ("Bothy blanket", "Window seat")
+
+
+def test_a_swatchs_picture_has_an_address_of_its_own_for_what_it_shows(database):
+    book = SwatchBook(database)
+    made = book.create(swatch_file(PLAIN, find_pattern))
+    looks = [book.open(made).look]
+    for rows in (50, 60):
+        book.change(made, "rows", lambda f, rows=rows: f.model_copy(update={"rows": rows}))
+        looks.append(book.open(made).look)
+        book.move(made, -1)
+    assert len(set(looks)) == 3, "the same step can show another swatch"
+    assert book.add_reading(made, TEN).look == looks[0]
 
 
 def test_every_library_pattern_can_be_swatched(database):

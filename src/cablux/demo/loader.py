@@ -58,7 +58,7 @@ def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
     """The swatch book; the throw goes by two of its swatches and was measured on the needle."""
     book, drawer = SwatchBook(database), Drawer(database, Panels(database))
     table = (resources.files(__package__) / "swatches.csv").read_text("utf-8")
-    book.create_all(read_csv(table, lambda pattern_id: drawer.find(pattern_id).pattern))
+    book.create_all(read_csv(table, drawer.pattern))
     throw = made[-1]
     for swatch in book.all():
         if swatch.file.needle == projects.open(throw).file.needle:

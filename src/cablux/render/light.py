@@ -26,4 +26,4 @@ def loop_tone(loops: Seen) -> Floats:
 
 def bump_tone(loops: Seen) -> Floats:
     """Brightness of a purl bump: dark in the depth of a purl ground, as light as a knit stitch on a ridge."""
-    return np.asarray(0.42 + 0.5 * np.clip(loops.stands, -0.6, 1.0) - 0.22 * loops.ground + 0.1 * -loops.lean, float)
+    return np.asarray(0.42 + 0.5 * np.clip(loops.stands, -0.6, 1.0) - 0.1 * loops.ground + 0.1 * -loops.lean, float)

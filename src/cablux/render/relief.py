@@ -149,10 +149,13 @@ def segment_relief(
     return relief_svg(drawn, across, tall, yarn)
 
 
+_DRAWING = ("relief", "seen", "light", "yarn", "strokes", "svg")
+
+
 @lru_cache(maxsize=1)
 def relief_version() -> str:
     """Changes whenever the drawing or the fabric model does: browsers keep pictures for good."""
-    sources = b"".join(Path(__file__).with_name(f"{n}.py").read_bytes() for n in ("relief", "seen", "light", "yarn"))
+    sources = b"".join(Path(__file__).with_name(f"{n}.py").read_bytes() for n in _DRAWING)
     return hashlib.sha256(sources + model_fingerprint().encode()).hexdigest()[:8]
 
 

@@ -39,8 +39,12 @@ def paint(colour: str = UNDYED) -> Paint:
         raise IllegalPiece(f"“{colour[:20]}” is no colour; write it as # and six digits, such as #d2c7ae.")
     rgb = [int(colour[i : i + 2], 16) for i in (1, 3, 5)]
 
+    bright = sum(rgb) / 765
+    shows = min(1.0, 0.3 + 0.9 * bright)  # our choice: dark wool shines less, or its light would look like snow
+
     def mixed(part: float) -> str:
         if part > 0:
+            part *= shows
             return "#" + "".join(f"{round(c + (255 - c) * part):02x}" for c in rgb)
         return "#" + "".join(f"{round(c * (1 + part)):02x}" for c in rgb)
 

@@ -120,6 +120,10 @@ class Drawer:
                 return Entry(PatternFile.model_validate_json(kept).pattern())
         raise NotFound("The drawer has no such pattern.")
 
+    def pattern(self, pattern_id: str) -> Pattern:
+        """The pattern of an entry by id. Raises NotFound."""
+        return self.find(pattern_id).pattern
+
 
 _FAMILIES = ("rope", "braid", "wave", "honeycomb", "diamond", "lattice", "twist", "lace", "figure", "texture", "ground")
 

@@ -8,15 +8,16 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationError
 
 from ..core.errors import IllegalPiece
-from ..core.gauge import Fibre, Gauge, Part, Reading, School, State
+from ..core.gauge import Along, Fibre, Gauge, Part, Reading, School, State
 from ..core.layout.piece import CastOn, Piece, Role, Segment, Spread
 from ..core.layout.piece import check as check_piece
 from ..core.layout.widths import segment_um
 from ..core.units import GAUGE_SPAN, Unit, to_mm
 from ..render.yarn import UNDYED
 from .errors import BadFile
-from .ownpatterns import PLAIN, PLAIN_LINES, PatternFile, find_among, own_files
+from .ownpatterns import PLAIN, PatternFile, find_among, own_files
 from .swatchfile import SwatchFile, Value
+from .typed import faults
 
 LEAST_BODY_ROWS = 12  # our choice: fewer rows of cable lie as the border below makes them lie
 
@@ -74,7 +75,7 @@ class MeasuredFile(_Model):
     """What was measured on the piece itself after `row`: its width, or the height of its body; in the file's unit."""
 
     row: Annotated[int, Field(ge=1, le=10_000)]
-    along: Literal["width", "height"] = "width"
+    along: Along = "width"
     values: Annotated[tuple[Value, ...], Field(min_length=1, max_length=12)]
     state: State = "as knitted"
     on_needle: bool = True
@@ -206,27 +207,9 @@ def read_project(text: str | bytes) -> ProjectFile:
     try:
         file = ProjectFile.model_validate_json(text)
     except ValidationError as error:
-        raise BadFile("This is not a Cablux project: " + " ".join(_sentences(error))) from None
+        raise BadFile("This is not a Cablux project: " + " ".join(faults(error, "the file"))) from None
     file.piece()
     return file
-
-
-def _sentences(error: ValidationError) -> list[str]:
-    out = []
-    for fault in error.errors(include_url=False)[:12]:
-        place = ".".join(str(part + 1) if isinstance(part, int) else part for part in fault["loc"])
-        where = f"“{place}”" if place else "the file"
-        if fault["type"] == "extra_forbidden":
-            out.append(f"{where} is a field we do not know; take it out.")
-        elif fault["type"] == "missing":
-            out.append(f"{where} is missing.")
-        elif fault["type"] == "string_pattern_mismatch" and fault["ctx"]["pattern"] in (PLAIN, PLAIN_LINES):
-            out.append(f"{where} holds markup or control characters; write it in plain words, without < and >.")
-        elif fault["type"] == "json_invalid":
-            out.append(f"it is not JSON ({fault['ctx']['error'] if 'ctx' in fault else 'unreadable'}).")
-        else:
-            out.append(f"{where}: {fault['msg'][:1].lower()}{fault['msg'][1:]}.")
-    return out
 
 
 def fresh_project(

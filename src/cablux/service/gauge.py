@@ -8,22 +8,27 @@ from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from ..core.errors import CabluxError, IllegalPiece
-from ..core.gauge import Basis, Estimate, Reading, School, State, estimate
+from ..core.gauge import Along, Basis, Estimate, Reading, School, State, estimate
 from ..core.gauge.model import cloth_key, kind, model_ratio
-from ..core.layout.adviser import Advised, advise
+from ..core.layout.adviser import Advised, advise, swatch_size
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import Piece
 from ..core.layout.schools import Verdict, verdicts
 from ..core.layout.widths import shares
-from ..core.library import Pattern
+from ..core.library import Pattern, find_pattern
+from ..core.units import length_text
+from .bench import GROUND
 from .errors import NotFound
 from .files import MeasuredFile, ProjectFile, UsedSwatch, piece_reading
-from .projects import Project
-from .swatches import Swatch, SwatchBook
+from .projects import Project, Projects
+from .swatches import PLANNED_MM, Read, Swatch, SwatchBook, reads
 from .swatchfile import SwatchFile
+from .swatchform import SwatchForm
+from .typed import Typed
 
 Change = Callable[[ProjectFile], ProjectFile]
 T = TypeVar("T")
+_BLOCKED = 0.05  # common practice: wet-blocking gives 5 to 10 % of the width back
 
 SCHOOL_NAMES: dict[School, tuple[str, str]] = {
     "estimate": ("Model and swatches", "the draw-in computed from the chart, corrected by what you measured"),
@@ -52,6 +57,15 @@ class Mark:
         """Half of the interval, in hundredths of the value."""
         return 100.0 * (self.result[2] / self.result[1] - 1.0)
 
+    @property
+    def words(self) -> str:
+        """The line in words, for those who do not see it."""
+        said = f"{self.name}: the model says {self.model[1]:.2f} of stockinette"
+        if self.readings:
+            said += ", your swatches " + " and ".join(f"{r:.2f}" for r in self.readings)
+        low, value, high = self.result
+        return f"{said}; together {value:.2f}, eight times in ten between {low:.2f} and {high:.2f}"
+
 
 @dataclass(frozen=True)
 class Outlook:
@@ -66,11 +80,13 @@ class Outlook:
 
 @dataclass(frozen=True)
 class InUse:
-    """A swatch that the project goes by: whether it is in the book, and has been measured anew there since."""
+    """A swatch that the project goes by: whether it is in the book and has been measured anew there since, and what
+    each of its readings is worth over the project's width."""
 
     used: UsedSwatch
     in_book: bool
     newer: bool
+    reads: tuple[Read, ...]
 
 
 @dataclass(frozen=True)
@@ -92,7 +108,9 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
     return GaugePage(
         marks=tuple(marks(piece)),
         advised=advise(piece),
-        in_use=tuple(InUse(u, u.book in swatches, _newer(u, swatches.get(u.book))) for u in used),
+        in_use=tuple(
+            InUse(u, u.book in swatches, _newer(u, swatches.get(u.book)), reads(u.swatch, piece.width_mm)) for u in used
+        ),
         others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
         outlook=outlook(project),
         estimate=piece.outlook,
@@ -106,6 +124,47 @@ def _newer(used: UsedSwatch, swatch: Swatch | None) -> bool:
 def _bare(swatch: Swatch) -> SwatchFile:
     """A swatch as a project keeps it: its photo stays in the book."""
     return swatch.file.model_copy(update={"photo": ""})
+
+
+@dataclass(frozen=True)
+class Planned:
+    """The piece over which a reading's worth is told."""
+
+    name: str
+    mm: float
+
+
+def planned_for(swatch: Swatch, projects: Projects) -> Planned:
+    """The piece that goes by a swatch, else the one changed last, else any throw."""
+    every = projects.all()
+    goes_by = [p for p in every if any(u.book == swatch.id for u in p.file.swatches)]
+    for project in (*goes_by, *every):
+        return Planned(project.name, project.piece.width_mm)
+    return Planned("a throw", PLANNED_MM)
+
+
+def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchForm:
+    """The form of the swatch that the adviser means: the project's yarn and needle, the size that can be read well.
+
+    A panel stands between two grounds, of the project's own if it has one. Without a pattern it is stockinette.
+    """
+    file, piece = project.file, project.piece
+    knit = pattern or find_pattern("stockinette")
+    stitches, rows = swatch_size(knit, piece.outlook)
+    parts = [(knit.id, stitches)]
+    if "panel" in knit.uses:
+        ground = next((s.pattern for s in piece.segments if s.role == "background"), find_pattern(GROUND))
+        beside = (stitches - knit.chart.width(1)) // 2
+        parts = [(ground.id, beside), (knit.id, knit.chart.width(1)), (ground.id, beside)]
+    return SwatchForm(
+        unit=project.unit,
+        yarn=file.yarn,
+        fibre=file.fibre,
+        needle=f"{file.needle:g}" if file.needle else "",
+        rows=str(rows),
+        patterns=tuple(p for p, _ in parts),
+        stitches=tuple(str(n) for _, n in parts),
+    )
 
 
 def marks(piece: Piece) -> list[Mark]:
@@ -167,19 +226,22 @@ def _rows_wanted(piece: Piece) -> int:
 
 def _advice(project: Project, width: float, half: float, off: float) -> tuple[str, ...]:
     piece, unit = project.piece, project.unit
-    per = 10_000.0 if unit == "cm" else 25_400.0
-    comes = f"It will come to {width / per:.1f} {unit}, give or take {half / per:.1f}"
-    if abs(off) <= piece.tolerance_mm * 1000.0:
-        within = f"{piece.tolerance_mm * 1000 / per:.1f} {unit}"
-        return (f"Go on: {comes[0].lower()}{comes[1:]}, which is within your {within}.",)
-    side = "narrower" if off < 0 else "wider"
-    out = [f"{comes}: {abs(off) / per:.1f} {unit} {side} than wanted."]
+
+    def text(um: float) -> str:
+        return length_text(um / 1000.0, unit)
+
+    tolerance = piece.tolerance_mm * 1000.0
+    comes = f"t will come to {text(width)}, give or take {text(half)}"
+    again = "That is less than this measure is sure of: measure again some centimetres further up."
+    if abs(off) <= tolerance:
+        near = f"Go on: i{comes}; you want {text(piece.width_mm * 1000.0)}, within {text(tolerance)}."
+        return (near, again) if half > tolerance else (near,)
+    out = [f"I{comes}: {text(abs(off))} {'narrower' if off < 0 else 'wider'} than wanted."]
     if abs(off) < half:
-        out.append("That is less than this measure is sure of: go on, and measure again some centimetres further up.")
-    stitches = round(abs(off) / (1000.0 * piece.outlook.gauge.stitch_mm))
-    if off < 0 and abs(off) < 0.05 * width and piece.finish != "blocked":
+        out.append(again)
+    if off < 0 and abs(off) < _BLOCKED * width and piece.finish != "blocked":
         out.append("Pinned out wet, cabled cloth gives about a twentieth of its width; that would mend it.")
-    what = "more" if off < 0 else "fewer"
+    stitches, what = round(abs(off) / (1000.0 * piece.outlook.gauge.stitch_mm)), "more" if off < 0 else "fewer"
     out.append(f"Or rip back to the set-up rows and give the backgrounds about {stitches} stitches {what} in all.")
     return tuple(out)
 
@@ -236,13 +298,11 @@ def choose_school(school: School) -> Change:
     return lambda file: _changed(file, school=school)
 
 
-def measure(row: int, along: str, values: tuple[float, ...], state: State, *, on_needle: bool) -> Change:
+def measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> Change:
     """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
 
     def change(file: ProjectFile) -> ProjectFile:
-        new = MeasuredFile(
-            row=row, along="height" if along == "height" else "width", values=values, state=state, on_needle=on_needle
-        )
+        new = MeasuredFile(row=row, along=along, values=values, state=state, on_needle=on_needle)
         piece = file.piece()
         if row > plan_rows(piece).total:
             raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; you wrote row {row}.")
@@ -256,6 +316,14 @@ def measure(row: int, along: str, values: tuple[float, ...], state: State, *, on
         return _changed(file, measured=(*file.measured, new))
 
     return change
+
+
+def lengths(text: str) -> tuple[float, ...]:
+    """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
+    typed = Typed()
+    read = typed.places(text, "the length you measured", "108.5, 109")
+    typed.done()
+    return read
 
 
 def unmeasure(at: int) -> Change:

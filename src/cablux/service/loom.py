@@ -5,10 +5,12 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from ..core.fabric.profile import Band
 from ..core.layout.heights import clashes, plan_rows
 from ..core.layout.piece import Piece
+from ..core.layout.widths import body_um
 from ..core.notation import Op, Side
 from ..core.pattern import compile_piece
 from ..core.pattern.cloth import Cloth, cloth
@@ -34,9 +36,11 @@ class _Job:
 
 @dataclass(frozen=True)
 class Behaviour:
-    """What a relaxed piece does, as sentences' numbers: flare of the cast-on and the bind-off, their waves, how much
-    shorter the right and the left edge are than the middle (µm); and neighbours that want different heights."""
+    """What a relaxed piece does, lengths in µm: each band with its width and its flare, flare and waves of the cast-on
+    and the bind-off, how much shorter the right and the left edge are than the middle, and neighbours that want
+    different heights: the taller, the shorter, and by how much."""
 
+    bands: tuple[tuple[str, Band, float, float], ...]
     flare: tuple[float, float]
     scallop: tuple[float, float]
     edge_pull: tuple[float, float]
@@ -78,20 +82,26 @@ class Loom:
         """What the piece does, once it is laid out."""
         job = self._job(piece)
         try:
-            shape = job.done.result(timeout=wait).shape
+            laid = job.done.result(timeout=wait)
         except (TimeoutError, CancelledError):
             return None
-        stitch = piece.outlook.gauge.stitch_mm * 1000.0
-        names = [s.name for s in piece.segments]
-        rows = plan_rows(piece)
+        shape = laid.shape
+        stitch = body_um(piece, piece.outlook) / shape.middle  # as wide as the estimate says, which knows the swatches
+        apart = {}  # the same neighbours are told of once, the taller first
+        for clash in clashes(piece, plan_rows(piece).body):
+            pair = [piece.segments[clash.left_of + 1].pattern.name, piece.segments[clash.left_of].pattern.name]
+            taller, shorter = pair if clash.um > 0 else reversed(pair)
+            apart[taller, shorter] = abs(clash.um)
         return Behaviour(
+            tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
             (stitch * shape.flare[0], stitch * shape.flare[1]),
             (stitch * shape.scallop[0], stitch * shape.scallop[1]),
             (stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
-            tuple((names[c.left_of + 1], names[c.left_of], c.um) for c in clashes(piece, rows.body)),
+            tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
         )
 
     def _job(self, piece: Piece) -> _Job:
+        piece = replace(piece, name="", progress=())  # a name or a measure moves no loop
         with self._lock:
             job = self._jobs.get(piece)
             if job is None or job.done.cancelled():

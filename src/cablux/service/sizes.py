@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import math
 import re
 from dataclasses import dataclass
 from typing import cast
 
-from ..core.errors import IllegalPiece
 from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.units import Unit
 from ..render.yarn import UNDYED
 from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
-from .ownpatterns import PLAIN
+from .typed import Typed
 
 THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
 
@@ -60,58 +58,31 @@ class _Read:
 
 
 def _read(form: SizeForm) -> _Read:
-    problems: list[str] = []
-    name = " ".join(form.name.split())
-    if not 1 <= len(name) <= 80:
-        problems.append("Give the project a name of up to 80 letters.")
-    if len(form.yarn.strip()) > 200:
-        problems.append("Describe the yarn in up to 200 letters.")
-    for text, what in ((name, "The name"), (form.yarn.strip(), "The yarn")):
-        if not re.fullmatch(PLAIN, text):
-            problems.append(f"{what} holds markup; write it in plain words, without < and >.")
-    unit: Unit = "in" if form.unit == "in" else "cm"
-    values = {}
-    for field, label in (
-        ("width", "The width"),
-        ("height", "The height"),
-        ("tolerance", "The tolerance"),
-        ("stitches", "The number of stitches"),
-        ("rows", "The number of rows"),
-        ("needle", "The needle’s size in mm"),
-    ):
-        text = str(getattr(form, field)).strip().replace(",", ".")
-        try:
-            values[field] = float(text)
-        except ValueError:
-            values[field] = math.nan
-        if not math.isfinite(values[field]):
-            problems.append(f"{label} must be a number, such as 110 or 12.5; “{text[:20]}” is not.")
-        elif values[field] <= 0:
-            problems.append(f"{label} must be more than zero, not {text[:20]}.")
-    if values["needle"] > 30:
-        problems.append("The needle’s size is in millimetres, between 1 and 30.")
-    if form.fibre not in FIBRES:
-        problems.append(f"The fibre is one of {', '.join(FIBRES)}.")
-    if form.finish not in STATES:
-        problems.append(f"The piece is finished {', '.join(STATES)}.")
-    if form.thick not in THICK:
-        problems.append("The strands lie airy, as usual or close.")
-    if not re.fullmatch("#[0-9a-f]{6}", form.colour.lower()):
-        problems.append("The colour is written as # and six digits, such as #d2c7ae.")
-    if problems:
-        raise IllegalPiece(" ".join(problems))
-    fibre, finish = cast(Fibre, form.fibre), cast(State, form.finish)
-    return _Read(
-        name,
-        unit,
-        form.yarn.strip(),
-        **values,
+    typed = Typed()
+    name = typed.words(form.name, "The name", 80)
+    if not name:
+        typed.problems.append("Give the project a name of up to 80 letters.")
+    colour = form.colour.lower()
+    if not re.fullmatch("#[0-9a-f]{6}", colour):
+        typed.problems.append("The colour is written as # and six digits, such as #d2c7ae.")
+    read = _Read(
+        name=name,
+        unit="in" if form.unit == "in" else "cm",
+        yarn=typed.words(form.yarn, "The yarn", 200),
+        width=typed.number(form.width, "The width"),
+        height=typed.number(form.height, "The height"),
+        tolerance=typed.number(form.tolerance, "The tolerance"),
+        stitches=typed.number(form.stitches, "The number of stitches"),
+        rows=typed.number(form.rows, "The number of rows"),
         band=form.source == "band",
-        fibre=fibre,
-        finish=finish,
-        colour=form.colour.lower(),
-        thick=float(form.thick),
+        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", FIBRES)),
+        needle=typed.number(form.needle, "The needle’s size in mm", most=30),
+        finish=cast(State, typed.choice(form.finish, "The state in which it is finished", STATES)),
+        colour=colour,
+        thick=float(typed.choice(form.thick, "How its strands lie", tuple(THICK))),
     )
+    typed.done()
+    return read
 
 
 def new_file(form: SizeForm) -> ProjectFile:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -21,7 +22,7 @@ from .photos import clean
 from .swatchfile import SwatchFile, SwatchReading
 from .swatchform import valid_swatch
 
-PLANNED_MM = 1050.0  # our choice: a throw, the piece on which a slip of the ruler costs most
+PLANNED_MM = 1050.0  # our choice, where no piece is planned yet: a throw, on which a slip costs most
 RATIO = 1.4  # common practice: rows to stitches, to set a swatch beside the model where its own rows were not counted
 
 
@@ -51,13 +52,14 @@ class Swatch(Opened):
 
     @property
     def readings(self) -> tuple[Read, ...]:
-        """Its readings with what each is worth over a throw."""
-        return tuple(self._shown(*pair) for pair in zip(self.file.readings, self.file.core_readings(), strict=True))
+        """Its readings, with what each is worth over a throw."""
+        return reads(self.file)
 
-    def _shown(self, file: SwatchReading, core: Reading) -> Read:
-        pattern = core.parts[0].pattern
-        count = core.count / len(core.parts) if file.kind == "height" else core.count
-        return Read(file, core, pattern, count / core.mm * 100.0, worth(core, PLANNED_MM))
+    @property
+    def look(self) -> str:
+        """Changes whenever its picture does: browsers keep pictures for good."""
+        knitted = "+".join(f"{p.stitches} {p.pattern}" for p in self.file.parts)
+        return hashlib.sha256(f"{knitted} {self.file.rows}".encode()).hexdigest()[:12]
 
     @property
     def ratios(self) -> tuple[tuple[Pattern, float, float], ...]:
@@ -78,6 +80,16 @@ class Swatch(Opened):
             for r in self.readings
             if r.file.state == "washed" and (before := raw.get((r.pattern.id, r.file.kind)))
         )
+
+
+def reads(file: SwatchFile, planned_mm: float = PLANNED_MM) -> tuple[Read, ...]:
+    """A swatch's readings, with what each is worth over a planned length."""
+    return tuple(_shown(*pair, planned_mm) for pair in zip(file.readings, file.core_readings(), strict=True))
+
+
+def _shown(file: SwatchReading, core: Reading, planned_mm: float) -> Read:
+    count = core.count / len(core.parts) if file.kind == "height" else core.count
+    return Read(file, core, core.parts[0].pattern, count / core.mm * 100.0, worth(core, planned_mm))
 
 
 def _alone(read: Read) -> bool:

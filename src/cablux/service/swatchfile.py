@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from ..core.errors import IllegalPiece
-from ..core.gauge import Fibre, Part, Reading, State
+from ..core.gauge import Along, Fibre, Part, Reading, State
 from ..core.units import Unit, to_mm
 from .ownpatterns import PLAIN, PLAIN_LINES, PatternFile, find_among
 
@@ -116,7 +116,7 @@ class SwatchFile(_Model):
     def _core(self, reading: SwatchReading, yarn: str) -> Reading:
         parts = self.core_parts()
         one = parts[reading.part]
-        along: Literal["width", "height"] = "height" if reading.kind in ("rows", "height") else "width"
+        along: Along = "height" if reading.kind in ("rows", "height") else "width"
         name = f"{self.name}, {KINDS[reading.kind]}"
         if reading.counted:
             counted = Part(one.pattern, reading.mean, one.whole)

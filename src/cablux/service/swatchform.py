@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import cast, get_args
@@ -14,8 +12,9 @@ from ..core.errors import IllegalPiece
 from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.library import Pattern
 from ..core.units import Unit
-from .ownpatterns import PLAIN, PLAIN_LINES, own_files
-from .swatchfile import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
+from .ownpatterns import own_files
+from .swatchfile import PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
+from .typed import Typed, faults
 
 Find = Callable[[str], Pattern]
 
@@ -62,45 +61,9 @@ class ReadingForm:
     precision: str = "half"
 
 
-class _Reader:
-    """Reads fields one by one and gathers what is wrong with them."""
-
-    def __init__(self) -> None:
-        self.problems: list[str] = []
-
-    def number(self, text: str, what: str, *, whole: bool = False) -> float:
-        try:
-            value = float(text.strip().replace(",", "."))
-        except ValueError:
-            value = math.nan
-        if not math.isfinite(value) or value <= 0 or (whole and value != int(value)):
-            kind = "a whole number" if whole else "a number"
-            self.problems.append(f"{what} must be {kind} above zero; “{text.strip()[:20]}” is not.")
-            return 1.0
-        return value
-
-    def words(self, text: str, what: str, most: int, *, lines: bool = False) -> str:
-        clean = text.strip() if lines else " ".join(text.split())
-        if len(clean) > most:
-            self.problems.append(f"{what} is longer than {most} letters.")
-        if not re.fullmatch(PLAIN_LINES if lines else PLAIN, clean):
-            self.problems.append(f"{what} holds markup; write it in plain words, without < and >.")
-        return clean
-
-    def choice(self, text: str, what: str, choices: tuple[str, ...]) -> str:
-        if text not in choices:
-            self.problems.append(f"{what} is one of {', '.join(choices)}.")
-            return choices[0]
-        return text
-
-    def done(self) -> None:
-        if self.problems:
-            raise IllegalPiece(" ".join(self.problems))
-
-
 def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) -> SwatchFile:
     """A swatch from the form, with the readings and the photo it had `before`. Raises IllegalPiece or NotFound."""
-    read = _Reader()
+    read = Typed()
     name = read.words(form.name, "The name", 80)
     if not name:
         read.problems.append("Give the swatch a name, such as “Grey wool, braid”.")
@@ -108,7 +71,7 @@ def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) 
     if not pairs:
         read.problems.append("Say at least one pattern and how many of its stitches you cast on.")
     parts = tuple(
-        SwatchPart(pattern=pattern, stitches=int(read.number(count, "The stitches of a pattern", whole=True)))
+        SwatchPart(pattern=pattern, stitches=read.count(count, "The stitches of a pattern", most=400))
         for pattern, count in pairs
     )
     values = {
@@ -117,9 +80,9 @@ def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) 
         "yarn": read.words(form.yarn, "The yarn", 200),
         "fibre": cast(Fibre, read.choice(form.fibre, "The fibre", FIBRES)),
         "weight": int(read.choice(form.weight, "The weight", tuple(map(str, WEIGHTS)))),
-        "strands": int(read.number(form.strands, "The number of strands", whole=True)),
-        "needle": read.number(form.needle, "The needle's size in mm"),
-        "rows": int(read.number(form.rows, "The number of rows", whole=True)),
+        "strands": read.count(form.strands, "The number of strands", most=6),
+        "needle": read.number(form.needle, "The needle’s size in mm", most=30),
+        "rows": read.count(form.rows, "The number of rows", most=1000),
         "note": read.words(form.note, "The note", 2000, lines=True),
         "parts": parts,
     }
@@ -134,7 +97,7 @@ def valid_swatch(values: Mapping[str, object]) -> SwatchFile:
     try:
         return SwatchFile.model_validate(values)
     except ValidationError as error:
-        raise IllegalPiece(" ".join(_sentence(fault) for fault in error.errors())) from None
+        raise IllegalPiece(" ".join(faults(error, "The swatch"))) from None
 
 
 def swatch_form(file: SwatchFile) -> SwatchForm:
@@ -156,37 +119,14 @@ def swatch_form(file: SwatchFile) -> SwatchForm:
 
 def swatch_reading(form: ReadingForm) -> SwatchReading:
     """A reading from the form. Raises IllegalPiece."""
-    read = _Reader()
+    read = Typed()
     kind = cast(Kind, read.choice(form.kind, "What was measured", get_args(Kind)))
-    texts = [t for t in re.split(r"[;\s]+|,\s+", form.values.strip()) if t]
-    if not texts:
-        read.problems.append(
-            "Write what you read, in one place or several: “20, 20.5, 19.75”."
-            if kind in ("stitches", "rows")
-            else "Write the length you measured, in one place or several."
-        )
-    if len(texts) > 12:
-        read.problems.append("Twelve places are the most that one reading takes.")
-    what = KINDS[kind].capitalize()
-    values = tuple(read.number(text, f"{what}: each place") for text in texts[:12])
     counted = kind in ("stitches", "rows")
-    over = read.number(form.over, "The length you counted over") if counted else 0.0
+    example = "20, 20.5, 19.75" if counted else "10.5, 10.4"
+    values = read.places(form.values, "what you counted" if counted else "the length you measured", example)
+    over = read.number(form.over, "The length you counted over", most=1000) if counted else 0.0
     part = int(read.choice(form.part, "The pattern", tuple(map(str, range(12)))))
     state = cast(State, read.choice(form.state, "The state", STATES))
     precision = cast(Precision, read.choice(form.precision, "How finely you read", tuple(PRECISION)))
     read.done()
-    try:
-        return SwatchReading(kind=kind, state=state, part=part, values=values, over=over, precision=precision)
-    except ValidationError as error:
-        raise IllegalPiece(" ".join(_sentence(fault) for fault in error.errors())) from None
-
-
-_FIELDS = {"needle": "The needle’s size in mm", "rows": "The number of rows", "strands": "The number of strands"}
-
-
-def _sentence(fault: object) -> str:
-    data = cast(dict[str, object], fault)
-    place = cast(tuple[object, ...], data["loc"])
-    what = _FIELDS.get(str(place[0]), f"“{place[0]}”") if place else "The swatch"
-    text = str(data["msg"]).removeprefix("Value error, ")
-    return f"{what}: {text[:1].lower()}{text[1:]}."
+    return SwatchReading(kind=kind, state=state, part=part, values=values, over=over, precision=precision)

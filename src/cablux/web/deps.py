@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from collections.abc import Callable
+from typing import Annotated, Any
 
 from fastapi import Depends, Request
 
@@ -14,44 +15,25 @@ from ..service.projects import Project, Projects
 from ..service.swatches import SwatchBook
 
 
-def _projects(request: Request) -> Projects:
-    found: Projects = request.app.state.projects
-    return found
+def _kept(name: str) -> Callable[[Request], Any]:
+    """What the application keeps under a name from its start to its end."""
+
+    def get(request: Request) -> Any:
+        return getattr(request.app.state, name)
+
+    return get
 
 
-def _chair(request: Request) -> Chair:
-    found: Chair = request.app.state.chair
-    return found
+ProjectsDep = Annotated[Projects, Depends(_kept("projects"))]
+PanelsDep = Annotated[Panels, Depends(_kept("panels"))]
+DrawerDep = Annotated[Drawer, Depends(_kept("drawer"))]
+ChairDep = Annotated[Chair, Depends(_kept("chair"))]
+LoomDep = Annotated[Loom, Depends(_kept("loom"))]
+BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
 
 
-def _panels(request: Request) -> Panels:
-    found: Panels = request.app.state.panels
-    return found
+def _project(projects: ProjectsDep, project_id: int) -> Project:
+    return projects.open(project_id)
 
 
-def _drawer(request: Request) -> Drawer:
-    found: Drawer = request.app.state.drawer
-    return found
-
-
-def _loom(request: Request) -> Loom:
-    found: Loom = request.app.state.loom
-    return found
-
-
-def _book(request: Request) -> SwatchBook:
-    found: SwatchBook = request.app.state.book
-    return found
-
-
-def _project(request: Request, project_id: int) -> Project:
-    return _projects(request).open(project_id)
-
-
-ProjectsDep = Annotated[Projects, Depends(_projects)]
-PanelsDep = Annotated[Panels, Depends(_panels)]
-DrawerDep = Annotated[Drawer, Depends(_drawer)]
-ChairDep = Annotated[Chair, Depends(_chair)]
-LoomDep = Annotated[Loom, Depends(_loom)]
-BookDep = Annotated[SwatchBook, Depends(_book)]
 ProjectDep = Annotated[Project, Depends(_project)]

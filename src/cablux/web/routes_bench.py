@@ -59,7 +59,7 @@ def add(
 ) -> Response:
     """Puts a pattern in from the drawer."""
     before = projects.open(project_id).piece
-    project = projects.change_piece(project_id, "add a panel", bench.add(drawer.find(pattern).pattern, at))
+    project = projects.change_piece(project_id, "add a panel", bench.add(drawer.pattern(pattern), at))
     return _bench(request, project, bench.added_at(before, project.piece, at))
 
 

@@ -118,7 +118,7 @@ def _content(file: UploadFile) -> str:
 @router.post("/from/{pattern_id}", name="copy_panel")
 def copy_panel(request: Request, panels: PanelsDep, drawer: DrawerDep, pattern_id: str) -> Response:
     """A panel of one's own that begins as a pattern of the drawer."""
-    made = panels.copy(drawer.find(pattern_id).pattern)
+    made = panels.copy(drawer.pattern(pattern_id))
     return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
 
 

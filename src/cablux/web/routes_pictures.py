@@ -30,6 +30,6 @@ def relief_picture(
 ) -> Response:
     """A segment's cloth in relief."""
     view: View = "behind" if behind else "mirrored" if mirrored else "front"
-    svg = relief(drawer.find(pattern_id).pattern, view, role, repeats, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
+    svg = relief(drawer.pattern(pattern_id), view, role, repeats, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
@@ -11,13 +12,14 @@ from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..core.library import Pattern
 from ..service.drawer import Drawer
+from ..service.gauge import planned_for, swatch_to_knit
 from ..service.photos import MAX_BYTES
 from ..service.pictures import swatch_picture
 from ..service.swatchcsv import read_csv, write_csv
-from ..service.swatches import Swatch
+from ..service.swatches import Swatch, reads
 from ..service.swatchfile import KINDS, PRECISION
 from ..service.swatchform import WEIGHTS, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
-from .deps import BookDep, DrawerDep
+from .deps import BookDep, DrawerDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/swatches")
@@ -70,22 +72,35 @@ def _form_page(request: Request, drawer: Drawer, form: SwatchForm, problem: str 
     )
 
 
-def _swatch(request: Request, drawer: Drawer, swatch: Swatch) -> Response:
-    """The page, or its changing part where htmx asked."""
-    if request.method == "POST" and not wants_part(request):
-        return RedirectResponse(path_maker(request)("swatch", swatch_id=swatch.id), 303)
-    return page(
-        request,
-        "_swatch.html" if wants_part(request) else "swatch.html",
-        swatch=swatch,
-        form=swatch_form(swatch.file),
-        choices=_choices(drawer),
-        fibres=FIBRES,
-        weights=WEIGHTS,
-        kinds=KINDS,
-        states=STATES,
-        precisions=PRECISION,
-    )
+Show = Callable[[Swatch], Response]
+
+
+def _show(request: Request, drawer: DrawerDep, projects: ProjectsDep) -> Show:
+    """What answers with a swatch's page, or with its changing part where htmx asked."""
+
+    def show(swatch: Swatch) -> Response:
+        if request.method == "POST" and not wants_part(request):
+            return RedirectResponse(path_maker(request)("swatch", swatch_id=swatch.id), 303)
+        planned = planned_for(swatch, projects)
+        return page(
+            request,
+            "_swatch.html" if wants_part(request) else "swatch.html",
+            swatch=swatch,
+            planned=planned,
+            readings=reads(swatch.file, planned.mm),
+            form=swatch_form(swatch.file),
+            choices=_choices(drawer),
+            fibres=FIBRES,
+            weights=WEIGHTS,
+            kinds=KINDS,
+            states=STATES,
+            precisions=PRECISION,
+        )
+
+    return show
+
+
+ShowDep = Annotated[Show, Depends(_show)]
 
 
 @router.get("", name="swatches")
@@ -95,10 +110,12 @@ def show_book(request: Request, book: BookDep) -> Response:
 
 
 @router.get("/new", name="new_swatch")
-def new_swatch(request: Request, drawer: DrawerDep, pattern: str = "", yarn: str = "", needle: str = "5") -> Response:
-    """The form for a new swatch, perhaps of a pattern that the adviser named."""
-    first = (pattern,) if pattern else ("stockinette",)
-    form = SwatchForm(yarn=yarn[:200], needle=needle[:6], patterns=first, stitches=("",) if pattern else ("30",))
+def new_swatch(
+    request: Request, projects: ProjectsDep, drawer: DrawerDep, project: int = 0, pattern: str = ""
+) -> Response:
+    """The form for a new swatch, perhaps the one that a project's adviser named."""
+    named = drawer.pattern(pattern) if pattern else None
+    form = swatch_to_knit(projects.open(project), named) if project else SwatchForm()
     return _form_page(request, drawer, form)
 
 
@@ -106,7 +123,7 @@ def new_swatch(request: Request, drawer: DrawerDep, pattern: str = "", yarn: str
 def create_swatch(request: Request, book: BookDep, drawer: DrawerDep, facts: FactsDep) -> Response:
     """Puts a swatch in the book, or shows the form again with what is wrong."""
     try:
-        made = book.create(swatch_file(facts, lambda pattern_id: drawer.find(pattern_id).pattern))
+        made = book.create(swatch_file(facts, drawer.pattern))
     except CabluxError as error:
         return _form_page(request, drawer, facts, str(error))
     return RedirectResponse(path_maker(request)("swatch", swatch_id=made), 303)
@@ -130,7 +147,7 @@ def take_in(request: Request, book: BookDep, drawer: DrawerDep, file: Annotated[
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise CabluxError("This is not a CSV file in UTF-8; save the table again with that encoding.") from None
-    book.create_all(read_csv(text, lambda pattern_id: drawer.find(pattern_id).pattern))
+    book.create_all(read_csv(text, drawer.pattern))
     return RedirectResponse(path_maker(request)("swatches"), 303)
 
 
@@ -143,32 +160,28 @@ def photo(book: BookDep, photo: str) -> Response:
 
 @router.get("/{swatch_id}/cloth.svg", name="swatch_cloth")
 def cloth(book: BookDep, swatch_id: int) -> Response:
-    """The swatch in relief, as computed; its address carries its step, so it may be kept."""
+    """The swatch in relief, as computed; its address says what it shows, so it may be kept."""
     file = book.open(swatch_id).file
     headers = {"cache-control": "private, max-age=31536000, immutable"}
     return Response(swatch_picture(file.core_parts(), file.rows), media_type="image/svg+xml", headers=headers)
 
 
 @router.get("/{swatch_id}", name="swatch")
-def show(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+def show(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """A swatch."""
-    return _swatch(request, drawer, book.open(swatch_id))
+    return show(book.open(swatch_id))
 
 
 @router.post("/{swatch_id}", name="change_swatch")
-def change(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, facts: FactsDep) -> Response:
+def change(book: BookDep, show: ShowDep, drawer: DrawerDep, swatch_id: int, facts: FactsDep) -> Response:
     """Changes what was knitted and in what; readings stay."""
-    find = lambda pattern_id: drawer.find(pattern_id).pattern  # noqa: E731 - short enough to be read here
-    return _swatch(
-        request, drawer, book.change(swatch_id, "what was knitted", lambda file: swatch_file(facts, find, file))
-    )
+    return show(book.change(swatch_id, "what was knitted", lambda file: swatch_file(facts, drawer.pattern, file)))
 
 
 @router.post("/{swatch_id}/readings", name="add_reading")
 def add_reading(
-    request: Request,
     book: BookDep,
-    drawer: DrawerDep,
+    show: ShowDep,
     swatch_id: int,
     kind: Text = "stitches",
     state: Text = "washed",
@@ -179,35 +192,31 @@ def add_reading(
 ) -> Response:
     """One more reading."""
     reading = swatch_reading(ReadingForm(kind, state, part, values, over, precision))
-    return _swatch(request, drawer, book.add_reading(swatch_id, reading))
+    return show(book.add_reading(swatch_id, reading))
 
 
 @router.post("/{swatch_id}/readings/remove", name="drop_reading")
-def drop_reading(
-    request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, at: Annotated[int, Form(ge=0, le=100)]
-) -> Response:
+def drop_reading(book: BookDep, show: ShowDep, swatch_id: int, at: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Takes a reading out."""
-    return _swatch(request, drawer, book.drop_reading(swatch_id, at))
+    return show(book.drop_reading(swatch_id, at))
 
 
 @router.post("/{swatch_id}/photo", name="add_photo")
-def add_photo(
-    request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int, file: Annotated[UploadFile, File()]
-) -> Response:
+def add_photo(book: BookDep, show: ShowDep, swatch_id: int, file: Annotated[UploadFile, File()]) -> Response:
     """Keeps a photo with the swatch."""
-    return _swatch(request, drawer, book.add_photo(swatch_id, file.file.read(MAX_BYTES + 1)))
+    return show(book.add_photo(swatch_id, file.file.read(MAX_BYTES + 1)))
 
 
 @router.post("/{swatch_id}/undo", name="swatch_undo")
-def undo(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+def undo(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """One step back."""
-    return _swatch(request, drawer, book.move(swatch_id, -1))
+    return show(book.move(swatch_id, -1))
 
 
 @router.post("/{swatch_id}/redo", name="swatch_redo")
-def redo(request: Request, book: BookDep, drawer: DrawerDep, swatch_id: int) -> Response:
+def redo(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """One step forward again."""
-    return _swatch(request, drawer, book.move(swatch_id, +1))
+    return show(book.move(swatch_id, +1))
 
 
 @router.post("/{swatch_id}/remove", name="remove_swatch")

@@ -15,6 +15,7 @@ class Shape:
     """A piece's profile in stockinette stitch widths.
 
     `widths`, `levels`, shape (rows,): width of each row and where its middle lies, the cast-on first.
+    `middle`: the width half-way up.
     `flare`: how much wider the first and the last row lie than the middle of the piece. `scallop`: how far
     the first and the last row wave, highest less lowest point. `edge_pull`: how much shorter the two
     side edges are than the middle of the piece is high, right then left.
@@ -22,9 +23,40 @@ class Shape:
 
     widths: Floats
     levels: Floats
+    middle: float
     flare: tuple[float, float]
     scallop: tuple[float, float]
     edge_pull: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Band:
+    """Rows of one count: their stitches, mean width, and what that is against plain stockinette.
+
+    `draw_in`, `draw_up`: width and height over those of as many stockinette stitches and rows. `flare`: how much
+    wider its widest row lies than the middle of the piece, in stitch widths.
+    """
+
+    stitches: int
+    rows: int
+    width: float
+    draw_in: float
+    draw_up: float
+    flare: float
+
+
+def band_of(piece: Relaxed, shape: Shape, first: int, last: int, ratio: float) -> Band:
+    """The band from row `first` to row `last` of a relaxed piece (the cast-on is row 0), at least two rows."""
+    widths, counts = shape.widths[first : last + 1], piece.net.counts[first : last + 1]
+    high = float(shape.levels[last] - shape.levels[first])
+    return Band(
+        stitches=int(counts.max()),
+        rows=last - first + 1,
+        width=float(widths.mean()),
+        draw_in=float((widths / counts).mean()),
+        draw_up=high * ratio / (last - first),
+        flare=float(widths.max()) - shape.middle,
+    )
 
 
 def shape_of(piece: Relaxed) -> Shape:
@@ -41,6 +73,7 @@ def shape_of(piece: Relaxed) -> Shape:
     return Shape(
         widths=widths,
         levels=levels,
+        middle=middle,
         flare=(float(widths[0]) - middle, float(widths[-1]) - middle),
         scallop=(waves[0], waves[1]),
         edge_pull=(pulls[0], pulls[1]),

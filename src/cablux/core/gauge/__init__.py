@@ -2,7 +2,7 @@
 
 from .estimate import EIGHTY, Basis, Estimate, UnitWidth, estimate
 from .gauge import Gauge
-from .priors import FIBRES, STATES, Fibre, State
+from .priors import FIBRES, STATES, Along, Fibre, State
 from .reading import Part, Reading, worth
 from .schools import SCHOOLS, Measure, School, SchoolMeasure
 
@@ -11,6 +11,7 @@ __all__ = [
     "FIBRES",
     "SCHOOLS",
     "STATES",
+    "Along",
     "Basis",
     "Estimate",
     "Fibre",

@@ -144,7 +144,6 @@ class Estimate:
         del weights["stitch"]
         return math.exp(sum(self.posterior(along).value(name) for name in weights))
 
-    @lru_cache(maxsize=256)  # noqa: B019 - estimates are few, and kept by their basis anyway
     def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
         """The width of a pattern's repeats, `whole` as a panel or as an endless texture."""
         model, um = model_width(pattern, self.ratio, whole=whole), self.gauge.stitch_mm * 1000.0

@@ -115,6 +115,7 @@ def _advice(reading: Reading, finish: State) -> list[str]:
         out.append("Wash and dry the swatch as the piece will be, then measure again.")
     if reading.on_needle:
         out.append("Slip the stitches to a thread or a long cord and lay the piece flat before measuring.")
-    if not reading.precision and not reading.on_piece and any(not p.whole for p in reading.parts):
+    measured_across = not reading.precision and reading.along == "width" and not reading.on_piece
+    if measured_across and any(not p.whole for p in reading.parts):
         out.append("Leave the edge stitches out: they pull in and belong to no pattern.")
     return out

@@ -9,12 +9,18 @@ import numpy as np
 
 from ..errors import IllegalPiece
 from ..fabric.network import Ints, build_piece
-from ..fabric.profile import Shape, shape_of
+from ..fabric.profile import Band, Shape, band_of, shape_of
 from ..fabric.relax import Progress, Relaxed
 from ..fabric.whole import relax_piece
-from .compiler import Pattern
+from .compiler import Pattern, Section
 
 MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seconds and 300 MB
+
+_BANDS: tuple[tuple[str, tuple[Section, ...]], ...] = (
+    ("bottom border", ("bottom border",)),
+    ("body", ("increase row", "set-up rows", "body")),
+    ("top border", ("decrease row", "top border")),
+)
 
 
 @dataclass(frozen=True)
@@ -29,6 +35,17 @@ class Cloth:
     def shape(self) -> Shape:
         """Its profile."""
         return shape_of(self.relaxed)
+
+    @cached_property
+    def bands(self) -> tuple[tuple[str, Band], ...]:
+        """The borders and the body, as far as they are knitted; a row between them goes with the count it makes."""
+        ratio, out = self.pattern.piece.estimate.gauge.ratio, []
+        for name, sections in _BANDS:
+            rows = [row.number for row in self.pattern.rows[: self.relaxed.net.rows - 1] if row.section in sections]
+            first = 0 if name == "bottom border" else rows[0] if rows else 0
+            if rows and rows[-1] > first:
+                out.append((name, band_of(self.relaxed, self.shape, first, rows[-1], ratio)))
+        return tuple(out)
 
 
 def cloth(pattern: Pattern, rows: int | None = None, *, progress: Progress | None = None) -> Cloth:

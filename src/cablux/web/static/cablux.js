@@ -350,7 +350,10 @@ document.addEventListener("DOMContentLoaded", showStart);
 // What has been unfolded stays so.
 let unfolded = [];
 
-// After a change on the bench the keyboard stays with the chosen segment, and a message that is mended goes away.
+// The parts of pages that are changed: once one has been swapped, a message about it is mended.
+const WORK = ["#bench", "#caston", "#composer", "#gauge", "#swatch"];
+
+// After a change on the bench the keyboard stays with the chosen segment.
 function swapTarget(event) {
   const target = event.detail.ctx && event.detail.ctx.target;
   return target && target.id ? "#" + target.id : target;
@@ -367,7 +370,7 @@ document.addEventListener("htmx:after:swap", (event) => {
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
   showCursor();
   sift();
-  if (["#bench", "#composer"].includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();
+  if (WORK.includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();
   if (document.body.dataset.needle !== "yes") return;
   document.body.dataset.needle = "";
   const chosen = chosenSegment();
