@@ -5,7 +5,8 @@ CabluxError (ValueError)
 ├── AmbiguousText    it can be read in more than one way
 ├── IllegalChart     it reads, but the stitches do not add up
 ├── IllegalPiece     a layout or measure that cannot be knitted
-└── Infeasible       wishes that cannot hold together
+├── Infeasible       wishes that cannot hold together
+└── OutOfTime        not found in the time it was given, which does not mean that there is none
 """
 
 from __future__ import annotations
@@ -62,3 +63,7 @@ class IllegalPiece(CabluxError):
 
 class Infeasible(CabluxError):
     """Wishes that cannot hold together; the message says which, and what would free them."""
+
+
+class OutOfTime(CabluxError):
+    """Nothing was found in time; whether there is anything is not known."""

@@ -20,6 +20,11 @@ def from_mm(mm: float, unit: Unit) -> float:
     return mm / MM_PER[unit]
 
 
+def fine_text(mm: float, unit: Unit) -> str:
+    """The width of a stitch or the height of a row: `5.54 mm`, or `0.218 in`."""
+    return f"{mm:.2f} mm" if unit == "cm" else f"{from_mm(mm, unit):.3f} in"
+
+
 def length_text(mm: float, unit: Unit, digits: int = 1) -> str:
     """`54.2 cm`, trailing zeros left out."""
     text = f"{from_mm(mm, unit):.{digits}f}"
