@@ -126,11 +126,14 @@ def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool 
 
     joined = [_beside([run(ops) for ops in parts if ops]) for parts in rows]
     first = joined[0]
-    below = np.full(first.takes, -1, np.int64)
-    held = first.weight >= 1.0
-    below[first.parent[held]] = first.child[held]
+    above = _above(first)
+    # the cast-on folds with the rows above it: as a rib's does, and as little as garter's or seed's
+    folds, held = first.sign, above
+    if len(joined) > 1 and joined[1].takes == first.makes:
+        folds, then = joined[1].sign, _above(joined[1])
+        held = np.where(above >= 0, then[above], -1)
     none, zero = np.zeros(0, np.int64), np.zeros(first.takes, np.int64)
-    sign = np.where(below >= 0, first.sign[below], 1.0)  # the cast-on folds as the first row does
+    sign = np.where(held >= 0, folds[held], 1.0)
     cast_on = Run(0, sign, zero, zero, zero, zero, none, none, np.zeros(0))
     made = first.takes
     for number, each in enumerate(joined, start=1):
@@ -139,6 +142,14 @@ def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool 
         made = each.makes
     plain = [_bars(each, closed=in_the_round) for each in joined]
     return _join([_Row(cast_on, none), *plain], closed=in_the_round, endless=False)
+
+
+def _above(run: Run) -> Ints:
+    """For each loop a row takes, the loop it holds up; −1 where it holds none."""
+    out = np.full(run.takes, -1, np.int64)
+    whole = run.weight >= 1.0
+    out[run.parent[whole]] = run.child[whole]
+    return out
 
 
 def _beside(runs: list[Run]) -> Run:

@@ -73,6 +73,7 @@ class Estimate:
     def __init__(self, basis: Basis) -> None:
         self.basis = basis
         self.ratio = round(basis.gauge.ratio, 6)
+        self._units: dict[tuple[Pattern, bool], UnitWidth] = {}
         self._solve()
         if basis.readings and abs(self.gauge.ratio - self.ratio) > 0.01:
             self.ratio = round(self.gauge.ratio, 2)  # tiles depend on it a little, and are kept by it
@@ -145,7 +146,12 @@ class Estimate:
         return math.exp(sum(self.posterior(along).value(name) for name in weights))
 
     def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
-        """The width of a pattern's repeats, `whole` as a panel or as an endless texture."""
+        """The width of a pattern's repeats, `whole` as a panel or as an endless texture; each is worked out once."""
+        if (pattern, whole) not in self._units:
+            self._units[pattern, whole] = self._unit(pattern, whole)
+        return self._units[pattern, whole]
+
+    def _unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
         model, um = model_width(pattern, self.ratio, whole=whole), self.gauge.stitch_mm * 1000.0
         by = um * self.correction(pattern, "width")
         up = model.draw_up * self.correction(pattern, "height")

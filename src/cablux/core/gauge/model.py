@@ -41,10 +41,22 @@ def kind(pattern: Pattern) -> Kind:
 
 @lru_cache(maxsize=512)
 def cloth_key(pattern: Pattern) -> str:
-    """The same for a pattern and its mirror image, which draw in alike."""
+    """The same for a pattern, its mirror image, and both with another gutter: they draw in alike."""
     chart = pattern.chart
-    texts = [" / ".join(", ".join(op.token for op in row.ops(2)) for row in c.rows) for c in (chart, chart.mirrored())]
+    rows = [[op.token for op in row.ops(2)] for row in chart.rows]
+    first, last = _ground(rows), _ground([row[::-1] for row in rows])
+    both = [rows, [[op.token for op in row.ops(2)] for row in chart.mirrored().rows]]
+    cuts = ((first, last), (last, first))
+    texts = [
+        " / ".join(", ".join(row[a : len(row) - b]) for row in each) for each, (a, b) in zip(both, cuts, strict=True)
+    ]
     return hashlib.sha256(min(texts).encode()).hexdigest()[:12]
+
+
+def _ground(rows: list[list[str]]) -> int:
+    """How many purl columns stand before everything else; none where there is nothing else."""
+    wide = min(next((i for i, token in enumerate(row) if token != "p1"), len(row)) for row in rows)
+    return wide if any(set(row) != {"p1"} for row in rows) else 0
 
 
 @lru_cache(maxsize=1024)

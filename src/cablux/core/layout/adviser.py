@@ -62,7 +62,7 @@ class Advised:
 def advise(piece: Piece) -> Advised:
     """Every pattern of the piece, and plain stockinette, as the next swatch."""
     stockinette = find_pattern("stockinette")
-    seen = {cloth_key(s.pattern): s.pattern for s in reversed(piece.segments)}  # mirror images teach the same
+    seen = {cloth_key(s.pattern): s.pattern for s in reversed(piece.everything)}  # mirror images teach the same
     seen.setdefault(cloth_key(stockinette), stockinette)
     total, known = body_um(piece, piece.outlook), piece.outlook
     wanted = known.slope(shares(piece))

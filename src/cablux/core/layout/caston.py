@@ -1,121 +1,189 @@
-"""The cast-on: straight or stepped, where the increases go, and what each choice does to the edge."""
+"""The cast-on and the bind-off: straight or stepped, where stitches are made, and what each choice does to the edge."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from bisect import bisect_left
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from ..errors import IllegalPiece
-from .piece import Piece, Segment, is_symmetric
+from .piece import Border, Piece, Spread
+from .segment import SIDES
+from .transition import MOST_ROWS, Transition, bounds, transition
 from .widths import body_um, border_um, segment_um
 
 
 @dataclass(frozen=True)
-class CastOnPlan:
-    """How a piece begins and ends: stitches cast on, and for each body segment its stitches in the border.
+class EdgePlan:
+    """How a piece begins or ends: the border's stitches, and the rows between it and the body band beside it.
 
-    `shares[i]` border stitches carry body segment i; the difference is made in the increase row and taken
-    back in the decrease row. `flare_um` is how much wider the border would lie than the body.
+    `count` stitches are cast on (or bound off); `change` leads from the border to the body, None where there is no
+    border. `border_um` is how wide the border would lie by itself, `body_um` the body beside it.
     """
 
-    cast_on: int
-    shares: tuple[int, ...]
+    border: Border
+    count: int
+    change: Transition | None
     body: int
     border_um: int
     body_um: int
 
     @property
     def difference(self) -> int:
-        """Stitches the increase row adds (fewer than none: takes away)."""
-        return self.body - self.cast_on
+        """Stitches the body has more than the border (fewer: less than none)."""
+        return self.body - self.count
+
+    @property
+    def by_width(self) -> bool:
+        """Whether each segment's share of the border follows its width, and not the row's even beat."""
+        return self.border.spread == "cables" and (self.border.style != "straight" or self.border.count > 0)
 
     @property
     def flare_um(self) -> int:
         """Border width at its own ease, less the body's."""
         return self.border_um - self.body_um
 
-
-def band_um(piece: Piece, count: int) -> int:
-    """Width of a border of `count` stitches, edges included, at its own ease."""
-    edges = piece.edges
-    inside = count - sum(e.stitches for e in edges)
-    return border_um(piece.border, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in edges)
+    @property
+    def rows(self) -> int:
+        """In how many rows the count changes; 0 where it does not."""
+        return self.change.rows if self.change and self.difference else 0
 
 
-def border_runs_through(piece: Piece) -> bool:
-    """Whether edges and border are one texture, so that the border is counted from edge to edge."""
-    return all(e.pattern_id == piece.border_id for e in piece.edges)
+@dataclass(frozen=True)
+class CastOnPlan:
+    """Both ends of a piece, and what lies between its body bands (`between[i]`: from band i to band i + 1)."""
+
+    bottom: EdgePlan
+    top: EdgePlan
+    between: tuple[Transition, ...] = ()
+
+    @property
+    def cast_on(self) -> int:
+        """Stitches to cast on."""
+        return self.bottom.count
+
+    @property
+    def body(self) -> int:
+        """The count of the first body band."""
+        return self.bottom.body
+
+    @property
+    def difference(self) -> int:
+        """Stitches made between the bottom border and the body."""
+        return self.bottom.difference
 
 
-def border_repeats(piece: Piece, count: int) -> int | None:
-    """How often the border's multiple is worked in `count` stitches: between the edges, or right across."""
-    edges = 0 if border_runs_through(piece) else sum(e.stitches for e in piece.edges)
-    return piece.border.chart.repeats_for(count - edges)
+def band_um(piece: Piece, border: Border, count: int) -> int:
+    """Width of a border of `count` stitches, sides included, at its own ease."""
+    inside = count - piece.side_stitches
+    return border_um(border.pattern, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in piece.sides)
 
 
-def fits_border(piece: Piece, count: int) -> bool:
+def runs_through(piece: Piece, border: Border) -> bool:
+    """Whether sides and border are one texture, so that the border is counted from edge to edge."""
+    return all(e.pattern_id == border.pattern_id and e.role not in SIDES[1:] for e in piece.sides)
+
+
+def border_repeats(piece: Piece, border: Border, count: int) -> int | None:
+    """How often the border's multiple is worked in `count` stitches: between the sides, or right across.
+
+    In the round it closes on itself, and needs no balance stitches.
+    """
+    chart = border.pattern.chart
+    if piece.round:
+        return count // chart.multiple if count % chart.multiple == 0 and count else None
+    return chart.repeats_for(count if runs_through(piece, border) else count - piece.side_stitches)
+
+
+def _fitting(piece: Piece, border: Border, low: int, high: int) -> range:
+    """The counts from `low` to `high` that suit the border's multiple."""
+    chart = border.pattern.chart
+    least = next(
+        n
+        for n in range(max(low, 1), max(low, 1) + chart.width(1) + chart.multiple + piece.side_stitches)
+        if fits_border(piece, border, n)
+    )
+    return range(least, high + 1, chart.multiple)
+
+
+def fits_border(piece: Piece, border: Border, count: int) -> bool:
     """Whether the border's multiple fits."""
-    return border_repeats(piece, count) is not None
+    return border_repeats(piece, border, count) is not None
 
 
-def plan(piece: Piece, style: str = "") -> CastOnPlan:
-    """The cast-on of a piece in its own style, or in the one named ("stepped", "straight").
+def multiple_text(piece: Piece, border: Border) -> str:
+    """The multiple that the border needs, as people write it."""
+    chart = border.pattern.chart
+    return f"{chart.multiple} + {chart.balance}" if chart.balance and not piece.round else str(chart.multiple)
 
-    Stepped: the count whose border lies as wide as the body. Straight: the body's own count. Both are moved
-    to the nearest count that suits the border's multiple and that one row can reach; IllegalPiece where none is.
+
+@lru_cache(maxsize=256)
+def plan(piece: Piece) -> CastOnPlan:
+    """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had."""
+    first, last = piece.layers[0], piece.layers[-1]
+    between = tuple(
+        transition(above, sum(s.stitches for s in below.inner), "cables")
+        for below, above in zip(piece.layers, piece.layers[1:], strict=False)
+        if _reaches(below, above)
+    )
+    return CastOnPlan(edge_plan(first, piece.bottom), edge_plan(last, piece.top), between)
+
+
+def _reaches(below: Piece, above: Piece) -> bool:
+    low, high = bounds(above.inner, MOST_ROWS)
+    count = sum(s.stitches for s in below.inner)
+    if not low <= count <= high:
+        raise IllegalPiece(
+            f"From a band of {below.stitches} stitches one of {above.stitches} cannot be reached in {MOST_ROWS} rows; "
+            f"make the two more alike."
+        )
+    return True
+
+
+def edge_plan(piece: Piece, border: Border) -> EdgePlan:
+    """How the first band of `piece` begins with (or ends in) a border.
+
+    Stepped: the count whose border lies as wide as the body, times the border's factor. Straight: the body's own
+    count. Both are moved to the nearest count that suits the border's multiple and that the rows can reach;
+    IllegalPiece where none is. A count of the border's own must fit.
     """
     body, width = piece.stitches, body_um(piece)
-    straight = (style or piece.cast_on) == "straight"
-    edges = sum(e.stitches for e in piece.edges)
-    low, high = (sum(bounds) for bounds in zip(*map(_share_bounds, piece.inner), strict=True))
-    counts = [n for n in range(edges + low, edges + high + 1) if fits_border(piece, n)]
+    if not border.rows:
+        return EdgePlan(border, body, None, body, width, width)
+    count = _count(piece, border, body, width)
+    found = EdgePlan(border, count, None, body, band_um(piece, border, count), width)
+    spread: Spread = "cables" if found.by_width else "even"
+    return replace(found, change=transition(piece, count - piece.side_stitches, spread))
+
+
+def _count(piece: Piece, border: Border, body: int, width: int) -> int:
+    sides, rows = piece.side_stitches, min(MOST_ROWS, border.rows // piece.row_step())
+    low, high = bounds(piece.inner, rows)
+    counts = _fitting(piece, border, sides + low, sides + high)
     if not counts:
         raise IllegalPiece(
-            f"{piece.border.name} does not fit between the edges: it needs a multiple of {piece.border.chart.multiple}"
-            f" + {piece.border.chart.balance}, and one row can only reach {low} to {high} stitches there."
+            f"{border.pattern.name} does not fit between the edges: it needs a multiple of "
+            f"{multiple_text(piece, border)}, and {rows} row{'s' if rows > 1 else ''} can only reach {low} to {high} "
+            "stitches there."
         )
-
-    def miss(n: int) -> tuple[int, int]:
-        off = abs(n - body) if straight else abs(band_um(piece, n) - width)
-        return off, abs(n - body)
-
-    cast_on = min(counts, key=miss)
-    by_width = piece.spread == "cables" and not straight
-    return CastOnPlan(cast_on, _shares(piece, cast_on, by_width=by_width), body, band_um(piece, cast_on), width)
-
-
-def _shares(piece: Piece, cast_on: int, *, by_width: bool) -> tuple[int, ...]:
-    """Border stitches under each segment: the edges keep theirs, the rest by width or by count.
-
-    By width in the fabric the increases come to lie where the cables draw in. A straight cast-on is always
-    shared by count: it has the body's stitches already, and nothing is to be moved. Largest remainders, in
-    mirrored pairs where the layout is symmetric.
-    """
-    inner = piece.inner
-    left = cast_on - sum(e.stitches for e in piece.edges)
-    weights = [segment_um(s, piece.measure) if by_width else s.stitches for s in inner]
-    total = sum(weights)
-    exact = [left * w / total for w in weights]
-    low, high = zip(*map(_share_bounds, inner), strict=True)
-    shares = [min(max(int(e), lo), hi) for e, lo, hi in zip(exact, low, high, strict=True)]
-    paired = is_symmetric(piece.segments)
-    while (rest := left - sum(shares)) != 0:
-        step = 1 if rest > 0 else -1
-        open_ = [i for i in range(len(inner)) if (shares[i] < high[i] if step > 0 else shares[i] > low[i])]
-        best = max(open_, key=lambda i: (step * (exact[i] - shares[i]), -abs(2 * i + 1 - len(inner))))
-        partner = len(inner) - 1 - best
-        if paired and partner != best:
-            if abs(rest) >= 2:
-                shares[best] += step
-                shares[partner] += step
-                continue
-            middle = len(inner) // 2
-            best = middle if len(inner) % 2 and middle in open_ else best
-        shares[best] += step
-    edge = [e.stitches for e in piece.edges]
-    return (edge[0], *shares, edge[1])
+    if border.count:
+        if border.count not in counts:
+            near = sorted(counts, key=lambda n: abs(n - border.count))[:2]
+            raise IllegalPiece(
+                f"{border.count} stitches do not suit this border: it needs a multiple of "
+                f"{multiple_text(piece, border)}{'' if piece.round else ' between the edges'} "
+                f"and has to lead to {body}. {' or '.join(map(str, sorted(near)))} would do."
+            )
+        return border.count
+    if border.style == "straight":
+        return min(counts, key=lambda n: (abs(n - body), n))
+    # the width grows with the count, so the best lies beside the place where the two meet
+    wanted = width * border.factor
+    at = bisect_left(counts, wanted, key=lambda n: band_um(piece, border, n))
+    beside = counts[max(0, at - 1) : at + 1]
+    return min(beside, key=lambda n: (abs(band_um(piece, border, n) - wanted), abs(n - body)))
 
 
-def _share_bounds(segment: Segment) -> tuple[int, int]:
-    """Fewest and most border stitches under a segment: one increase a gap, and a decrease joins two."""
-    n = segment.stitches
-    return (n + 2) // 2, 2 * n - 1
+def as_style(border: Border, style: str) -> Border:
+    """The border in another style, its count following from it."""
+    return replace(border, style="straight" if style == "straight" else "stepped", count=0)

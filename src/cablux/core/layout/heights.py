@@ -1,52 +1,96 @@
-"""Rows from the height wanted: borders, set-up rows and a body in which the panels end well."""
+"""Rows from the height wanted: borders, set-up rows and bodies in which the panels end well."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 from ..errors import IllegalPiece
-from .piece import Piece
+from .caston import plan
+from .endings import Ending, ending
+from .piece import Border, Piece
+from .problems import MAX_ROWS
 from .widths import segment_um, segment_unit
 
-SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
-MAX_ROWS = 5_000
 CLASH = 1 / 30
 """Our choice: what a seam can ease in without a pucker is 3 to 5 % (common practice)."""
 
 
 @dataclass(frozen=True)
-class RowPlan:
-    """Rows of each part, the height they come to, and which panels end on a whole repeat."""
+class BandRows:
+    """The rows of one body band: those that lead into it, those of its charts, the height of one, and its panels' ends.
 
-    border: int
-    setup: int
+    `lead` counts the set-up rows, and in a band above another the rows in which the count changes.
+    """
+
+    lead: int
     body: int
-    border_row_um: float
-    body_row_um: float
-    whole: tuple[str, ...]
-    broken: tuple[str, ...]
+    row_um: float
+    endings: tuple[Ending, ...]
+
+    @property
+    def rows(self) -> int:
+        """All its rows."""
+        return self.lead + self.body
+
+    @property
+    def height_um(self) -> float:
+        """Its height."""
+        return self.rows * self.row_um
+
+
+@dataclass(frozen=True)
+class RowPlan:
+    """Rows of each part from cast-on to bind-off, and the height they come to."""
+
+    bottom: int
+    top: int
+    bands: tuple[BandRows, ...]
+    bottom_row_um: float
+    top_row_um: float
+
+    @property
+    def body(self) -> int:
+        """The rows of all charts."""
+        return sum(b.body for b in self.bands)
+
+    @property
+    def setup(self) -> int:
+        """The rows that lead into the bands."""
+        return sum(b.lead for b in self.bands)
 
     @property
     def total(self) -> int:
         """All rows from cast-on to bind-off."""
-        return 2 * self.border + self.setup + self.body
+        return self.bottom + self.top + sum(b.rows for b in self.bands)
 
     @property
     def height_um(self) -> float:
         """The finished height."""
-        return 2 * self.border * self.border_row_um + (self.setup + self.body) * self.body_row_um
+        borders = self.bottom * self.bottom_row_um + self.top * self.top_row_um
+        return borders + sum(b.height_um for b in self.bands)
+
+    @cached_property
+    def endings(self) -> tuple[Ending, ...]:
+        """Each kind of ending once, in the order of the panels."""
+        return tuple(dict.fromkeys(e for b in self.bands for e in b.endings))
 
 
 def body_row_um(piece: Piece) -> float:
-    """Height of a body row: the segments' own heights, averaged by width.
+    """Height of a row of the first body band: the segments' own heights, averaged by width.
 
-    The edges are left out: garter edges are shorter than the cables beside them and are stretched by them.
+    The sides count with their width: garter edges are shorter than the cables beside them, and share the pull.
     """
-    inner = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.inner]
-    up = sum(w * u for w, u in inner) / sum(w for w, _ in inner)
+    listed = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.segments]
+    up = sum(w * u for w, u in listed) / sum(w for w, _ in listed)
     return piece.measure.gauge.row_mm * 1000.0 * up
+
+
+def border_row_um(piece: Piece, border: Border) -> float:
+    """Height of a border's row."""
+    return piece.measure.gauge.row_mm * 1000.0 * piece.measure.unit(border.pattern, False).draw_up
 
 
 @dataclass(frozen=True)
@@ -65,53 +109,87 @@ def clashes(piece: Piece, body_rows: int) -> tuple[Clash, ...]:
     return tuple(Clash(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
 
 
-def _closes(piece: Piece, rows: int) -> bool:
+def closes(piece: Piece, rows: int) -> bool:
     """Whether every segment is back at its own count after so many rows of the body."""
     return all(s.chart.count_after(rows) == s.chart.width(1) for s in piece.segments)
 
 
-def _nearest(piece: Piece, exact: float) -> int:
-    """The even number of rows nearest to `exact` at which every segment is back at its own count."""
-    near = max(1, round(exact / 2))
-    for step in range(MAX_ROWS):
-        for n in (near - step, near + step):
-            if n >= 1 and _closes(piece, 2 * n):
-                return 2 * n
+def leads(piece: Piece) -> tuple[int, ...]:
+    """The rows that lead into each band: set-up rows, or as many as the changes between two bands take."""
+    between = plan(piece).between
+    return (piece.setup_rows, *(max(piece.setup_rows, 2 * t.rows if t.changes else 0) for t in between))
+
+
+@dataclass(frozen=True)
+class Room:
+    """What one band may take: the exact rows for its part of the height, and how many more or fewer are not seen."""
+
+    exact: float
+    slack: float
+
+    def counts(self, piece: Piece) -> list[int]:
+        """The numbers of rows within it at which all segments are back at their own counts; the nearest if none is."""
+        step = piece.row_step()
+        first, last = math.ceil((self.exact - self.slack) / step), math.floor((self.exact + self.slack) / step)
+        found = [step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and closes(piece, step * n)]
+        return found or [_nearest(piece, self.exact, step)]
+
+
+def _nearest(piece: Piece, exact: float, step: int) -> int:
+    near = max(1, round(exact / step))
+    for off in range(MAX_ROWS):
+        for n in (near - off, near + off):
+            if n >= 1 and closes(piece, step * n):
+                return step * n
     raise IllegalPiece("The panels never come back to their own counts in the same row; take one of them out.")
 
 
+def rooms(piece: Piece) -> tuple[Room, ...]:
+    """The rows each body band may have: what the height leaves, shared among those whose rows are not given."""
+    left = piece.height_mm * 1000.0
+    left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
+    rows_um, lead = [body_row_um(layer) for layer in piece.layers], leads(piece)
+    left -= sum((n + band.rows) * um for n, band, um in zip(lead, piece.bands, rows_um, strict=True))
+    shares = [0.0 if band.rows else band.share for band in piece.bands]
+    whole = sum(shares) or 1.0
+    return tuple(
+        Room(left * share / whole / um, HEIGHT_TOLERANCE_MM * 1000.0 * share / whole / um)
+        for share, um in zip(shares, rows_um, strict=True)
+    )
+
+
+def band_endings(piece: Piece, rows: int, lead: int) -> tuple[Ending, ...]:
+    """How each panel of the first band ends."""
+    return tuple(ending(s, rows, lead) for s in piece.inner if s.role == "panel")
+
+
+def looks(ends: tuple[Ending, ...]) -> tuple[int, int]:
+    """Stitches of panels that are cut, and of those that do not end as they begin: the fewer the better."""
+    return sum(e.stitches for e in ends if e.look == "cut"), sum(e.stitches for e in ends if e.look != "alike")
+
+
+@lru_cache(maxsize=256)
 def plan_rows(piece: Piece) -> RowPlan:
-    """The rows of a piece for its height.
+    """The rows of a piece for its height, its phases and borders as they are.
 
-    The body has an even number of rows, so that it ends on a wrong-side row; among the counts that keep the
-    height within two centimetres it takes the one at which the most panel stitches end on a whole repeat, and
-    of those the nearest.
+    Of the counts that keep the height within two centimetres each band takes the one at which the fewest panel
+    stitches are cut in mid motif, then the most end as they began, then the nearest.
     """
-    border_row = piece.measure.gauge.row_mm * 1000.0 * piece.measure.unit(piece.border, False).draw_up
-    body_row = body_row_um(piece)
-    borders = 2 * piece.border_rows * border_row
-    exact = (piece.height_mm * 1000.0 - borders) / body_row - SETUP_ROWS
-    slack = HEIGHT_TOLERANCE_MM * 1000.0 / body_row
-    first, last = math.ceil((exact - slack) / 2), math.floor((exact + slack) / 2)
-    counts = [2 * n for n in range(first, last + 1) if 2 <= 2 * n <= MAX_ROWS and _closes(piece, 2 * n)]
-    counts = counts or [_nearest(piece, exact)]
-    if piece.body_rows:
-        if not _closes(piece, piece.body_rows):
-            raise IllegalPiece(f"After {piece.body_rows} rows some panels are not at their own counts; take another.")
-        counts = [piece.body_rows]
-    panels = [s for s in piece.inner if s.role == "panel"]
+    bands = []
+    for layer, room, lead in zip(piece.layers, rooms(piece), leads(piece), strict=True):
 
-    def merit(rows: int) -> tuple[int, float]:
-        return -sum(s.stitches for s in panels if rows % s.chart.height == 0), abs(rows - exact)
+        def merit(rows: int, layer: Piece = layer, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
+            return *looks(band_endings(layer, rows, lead)), abs(rows - room.exact)
 
-    body = min(counts, key=merit)
-    ends = {s.pattern_id: (s.pattern.name, body % s.chart.height == 0) for s in panels}
+        given = layer.band.rows
+        if given and not closes(layer, given):
+            raise IllegalPiece(f"After {given} rows some panels are not at their own counts; take another.")
+        rows = given or min(room.counts(layer), key=merit)
+        bands.append(BandRows(lead, rows, body_row_um(layer), band_endings(layer, rows, lead)))
     return RowPlan(
-        border=piece.border_rows,
-        setup=SETUP_ROWS,
-        body=body,
-        border_row_um=border_row,
-        body_row_um=body_row,
-        whole=tuple(name for name, ok in ends.values() if ok),
-        broken=tuple(name for name, ok in ends.values() if not ok),
+        piece.bottom.rows,
+        piece.top.rows,
+        tuple(bands),
+        border_row_um(piece, piece.bottom),
+        border_row_um(piece, piece.top),
     )

@@ -2,97 +2,128 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
-from ..errors import IllegalPiece
 from ..gauge import Basis, Estimate, Fibre, Gauge, Measure, Reading, School, SchoolMeasure, State, estimate
 from ..library import Pattern, find_pattern
-from ..notation import Chart, Turn, WrapTurn
+from .segment import Role, Segment, segment
 
-Role = Literal["edge", "panel", "background"]
 CastOn = Literal["stepped", "straight"]
 Spread = Literal["cables", "even"]
+Gaps = Literal["equal", "outside"]
 
-MAX_STITCHES = 1_500  # our choice: three times the widest bed cover in the thinnest yarn we accept for one
-MAX_SEGMENTS = 60
-SIZE_MM = (50.0, 4_000.0)
+SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
 
 
 @dataclass(frozen=True)
-class Segment:
-    """A run of stitches in one pattern: `repeats` times its multiple, plus its balance."""
+class Band:
+    """A body band: its segments from right to left, and its rows.
 
-    role: Role
-    pattern: Pattern
-    repeats: int
-    mirrored: bool = False
-    locked: bool = False
+    Where it is `symmetric` only its right half is kept: `own` runs from the right edge to the middle, and its last
+    segment stands there alone if `middle`. `rows` is 0 where they follow from the height, of which it then
+    takes its `share`.
+    """
 
-    @property
-    def pattern_id(self) -> str:
-        """The id of its pattern, from the library or the knitter's own."""
-        return self.pattern.id
-
-    @cached_property
-    def chart(self) -> Chart:
-        """The chart as placed, mirrored if asked."""
-        return self.pattern.chart.mirrored() if self.mirrored else self.pattern.chart
+    own: tuple[Segment, ...]
+    symmetric: bool = False
+    middle: bool = True
+    rows: int = 0
+    share: float = 1.0
 
     @cached_property
-    def stitches(self) -> int:
-        """Its stitches on the needle."""
-        return self.chart.width(self.repeats)
+    def segments(self) -> tuple[Segment, ...]:
+        """All segments, the mirrored half among them."""
+        if not self.symmetric:
+            return self.own
+        return (*self.own, *(s.reflected() for s in reversed(self.twins)))
 
     @property
-    def name(self) -> str:
-        """The pattern's name, marked if mirrored."""
-        return f"{self.pattern.name} (mirrored)" if self.mirrored else self.pattern.name
+    def twins(self) -> tuple[Segment, ...]:
+        """Those of `own` that have a mirrored partner."""
+        if not self.symmetric:
+            return ()
+        return self.own[:-1] if self.middle else self.own
 
-    def mirror_of(self, other: Segment) -> bool:
-        """Whether the two would be each other's picture in a mirror."""
-        mine, theirs = self.chart.mirrored(), other.chart
-        sizes = [(c.multiple, c.balance, c.height) for c in (mine, theirs)]
+    def home(self, at: int) -> tuple[int, bool]:
+        """Where segment `at` is kept in `own`, and whether it is the mirrored partner of that one."""
+        if not self.symmetric or at < len(self.own):
+            return at, False
+        return len(self.segments) - 1 - at, True
+
+    def partner(self, at: int) -> int | None:
+        """The place of a segment's mirrored partner; None where it has none."""
+        if not self.symmetric or self.home(at)[0] >= len(self.twins):
+            return None
+        return len(self.segments) - 1 - at
+
+    def unfolded(self) -> Band:
+        """The same segments without the tie between the halves."""
+        return replace(self, own=self.segments, symmetric=False, middle=True) if self.symmetric else self
+
+    def folded(self) -> Band:
+        """Symmetric: the left half becomes the mirror image of the right one."""
+        if self.symmetric:
+            return self
+        half = (len(self.own) + 1) // 2
+        return replace(self, own=self.own[:half], symmetric=True, middle=len(self.own) % 2 == 1)
+
+    def with_segments(self, segments: tuple[Segment, ...]) -> Band:
+        """With all segments exchanged; a symmetric band takes the right half of them."""
+        half = len(segments) - len(segments) // 2
         return (
-            self.role == other.role
-            and sizes[0] == sizes[1]
-            # two repeats tell where the box stands; where it was cut does not matter to the eye
-            and all(a.ops(2) == b.ops(2) for a, b in zip(mine.rows, theirs.rows, strict=True))
+            replace(self, own=segments[:half], middle=len(segments) % 2 == 1)
+            if self.symmetric
+            else replace(self, own=segments, middle=True)
         )
 
 
-def segment(role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False) -> Segment:
-    """A segment in a pattern of the library. Raises IllegalPiece if there is none of that id."""
-    return Segment(role, find_pattern(pattern_id), repeats, mirrored, locked)
+@dataclass(frozen=True)
+class Border:
+    """The bottom or the top border: its pattern between the edges, its rows (0: there is none), and its count.
+
+    `factor`: how wide it is to lie, as a part of the body's width. `count` is 0 where it follows from the style.
+    """
+
+    pattern_id: str = "garter"
+    rows: int = 10
+    style: CastOn = "stepped"
+    spread: Spread = "cables"
+    factor: float = 1.0
+    count: int = 0
+
+    @cached_property
+    def pattern(self) -> Pattern:
+        """Its pattern."""
+        return find_pattern(self.pattern_id)
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A flat piece with borders: what the knitter wants, and the segments of its body from right to left.
+    """A piece: what the knitter wants, and its bands from the cast-on up.
 
-    `width_mm`, `height_mm` are the finished size wanted, `tolerance_mm` how far off the width may be.
-    `border_rows` counts the rows of each border, the increase (decrease) row among them. `gauge` is the one
-    given, in the state in which the piece will be finished; `readings` are those of swatches,
-    `progress` those of the piece itself. `body_rows` is 0 where they follow from the height.
+    `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
+    the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `gauge` is the one
+    given, in the state in which the piece will be finished; `readings` are those of swatches, `progress` those of
+    the piece itself.
     """
 
     name: str
     width_mm: float
     height_mm: float
     gauge: Gauge
-    segments: tuple[Segment, ...]
+    bands: tuple[Band, ...]
     tolerance_mm: float = 15.0
-    border_id: str = "garter"
-    border_rows: int = 10
-    cast_on: CastOn = "stepped"
-    spread: Spread = "cables"
-    symmetric: bool = True
+    bottom: Border = Border()
+    top: Border = Border()
+    round: bool = False
+    gaps: Gaps = "equal"
     least_background: int = 2
+    total: tuple[int, int] = (1, 0)
+    setup_rows: int = SETUP_ROWS
     readings: tuple[Reading, ...] = ()
     progress: tuple[Reading, ...] = ()
-    body_rows: int = 0
     finish: State = "washed"
     fibre: Fibre = "other"
     school: School = "estimate"
@@ -113,74 +144,69 @@ class Piece:
         return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
 
     @cached_property
-    def border(self) -> Pattern:
-        """The pattern of the bottom and top border between the edges."""
-        return find_pattern(self.border_id)
+    def layers(self) -> tuple[Piece, ...]:
+        """The piece with one of its body bands at a time; `segments` and all that follows speaks of that band."""
+        if len(self.bands) == 1:
+            return (self,)
+        return tuple(replace(self, bands=(band,)) for band in self.bands)
+
+    @property
+    def band(self) -> Band:
+        """The first body band."""
+        return self.bands[0]
+
+    @cached_property
+    def segments(self) -> tuple[Segment, ...]:
+        """The segments of the first body band, from right to left."""
+        found = self.band.segments
+        return tuple(replace(s, closed=True) for s in found) if self.round and len(found) == 1 else found
+
+    @property
+    def symmetric(self) -> bool:
+        """Whether the halves of the first body band are tied together."""
+        return self.band.symmetric
 
     @property
     def stitches(self) -> int:
-        """The body's count."""
+        """The count of the first body band."""
         return sum(s.stitches for s in self.segments)
 
-    @property
-    def edges(self) -> tuple[Segment, Segment]:
-        """The right and the left edge."""
-        return self.segments[0], self.segments[-1]
+    @cached_property
+    def sides(self) -> tuple[Segment, ...]:
+        """The edge (or seam stitch) at the right and at the left; none in the round."""
+        return () if self.round else (self.segments[0], self.segments[-1])
 
     @property
     def inner(self) -> tuple[Segment, ...]:
-        """What lies between the edges."""
-        return self.segments[1:-1]
+        """What lies between the sides."""
+        return self.segments if self.round else self.segments[1:-1]
+
+    @property
+    def side_stitches(self) -> int:
+        """The stitches of both sides."""
+        return sum(s.stitches for s in self.sides)
+
+    @cached_property
+    def everything(self) -> tuple[Segment, ...]:
+        """The segments of all bands."""
+        return tuple(s for layer in self.layers for s in layer.segments)
 
     def with_segments(self, segments: tuple[Segment, ...]) -> Piece:
-        """The same piece with another body."""
-        return replace(self, segments=segments)
+        """The same piece with other segments in its first band."""
+        return self.with_band(self.band.with_segments(segments))
 
+    def with_band(self, band: Band, at: int = 0) -> Piece:
+        """The same piece with another band at a place."""
+        return replace(self, bands=(*self.bands[:at], band, *self.bands[at + 1 :]))
 
-def problems(piece: Piece) -> Iterator[str]:
-    """Each reason why the piece cannot be knitted as it is, as a sentence."""
-    for size, what in ((piece.width_mm, "width"), (piece.height_mm, "height")):
-        if not SIZE_MM[0] <= size <= SIZE_MM[1]:
-            between = f"between {SIZE_MM[0] / 10:g} and {SIZE_MM[1] / 10:g} cm"
-            yield f"The {what} of {size / 10:g} cm cannot be; it lies {between}."
-    if not 0 < piece.tolerance_mm <= piece.width_mm / 2:
-        tolerance = f"A tolerance of {piece.tolerance_mm / 10:g} cm"
-        yield f"{tolerance} is of no use; give more than 0 and less than half the width."
-    if not 3 <= len(piece.segments) <= MAX_SEGMENTS:
-        yield f"A body has an edge on each side and something between, and at most {MAX_SEGMENTS} segments."
-        return
-    roles = [s.role for s in piece.segments]
-    if roles[0] != "edge" or roles[-1] != "edge" or "edge" in roles[1:-1]:
-        yield "The first and the last segment are the edges, and there are no others."
-    for at, s in enumerate(piece.segments, start=1):
-        if s.role not in s.pattern.uses:
-            yield f"Segment {at}: {s.pattern.name} is not made to be used as {_a(s.role)}."
-        if s.repeats < 1:
-            yield f"Segment {at}: {s.pattern.name} needs at least one repeat of {s.chart.multiple} stitches."
-        if any(isinstance(op, Turn | WrapTurn) for row in s.chart.rows for op in row.ops()):
-            yield f"Segment {at}: {s.pattern.name} has short rows, which cannot be worked beside other patterns."
-    if "border" not in piece.border.uses:
-        yield f"{piece.border.name} is not made to be used as a border."
-    if piece.border_rows % 2 or not 2 <= piece.border_rows <= 60:
-        yield f"A border has an even number of rows from 2 to 60, not {piece.border_rows}."
-    if piece.body_rows % 2 or not 0 <= piece.body_rows <= 5000:
-        yield f"The body has an even number of rows, not {piece.body_rows}."
-    if not 1 <= piece.least_background <= 40:
-        yield f"A background of at least {piece.least_background} stitches makes no sense; give 1 to 40."
-    if piece.stitches > MAX_STITCHES:
-        yield f"{piece.stitches} stitches on the needle are more than the {MAX_STITCHES} we can plan."
+    @property
+    def row_word(self) -> str:
+        """What a row is called: worked in the round it is a round."""
+        return "round" if self.round else "row"
 
-
-def _a(role: str) -> str:
-    return f"an {role}" if role == "edge" else f"a {role}"
-
-
-def check(piece: Piece) -> Piece:
-    """The piece itself, or IllegalPiece with every reason."""
-    found = list(problems(piece))
-    if found:
-        raise IllegalPiece(" ".join(found))
-    return piece
+    def row_step(self) -> int:
+        """Rows come in pairs in flat pieces, so that each part begins on the right side."""
+        return 1 if self.round else 2
 
 
 def is_symmetric(segments: tuple[Segment, ...], *, counts: bool = True) -> bool:
@@ -200,3 +226,18 @@ def asymmetry(segments: tuple[Segment, ...], *, counts: bool = True) -> str:
         if counts and a.repeats != b.repeats:
             return f"{a.name} has {a.stitches} stitches on one side and {b.stitches} on the other."
     return ""
+
+
+__all__ = [
+    "Band",
+    "Border",
+    "CastOn",
+    "Gaps",
+    "Piece",
+    "Role",
+    "Segment",
+    "Spread",
+    "asymmetry",
+    "is_symmetric",
+    "segment",
+]

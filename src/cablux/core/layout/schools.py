@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from ..errors import IllegalPiece
 from ..gauge import SCHOOLS, School
 from ..gauge.schools import swatched
-from .caston import CastOnPlan, plan
+from .caston import EdgePlan, edge_plan
 from .piece import Piece
 from .solver import answer
 from .widths import body_um
@@ -22,7 +22,7 @@ class Verdict:
     """
 
     school: School
-    plan: CastOnPlan | None
+    plan: EdgePlan | None
     claimed_um: int
     real_um: int
     wanted_um: float
@@ -39,13 +39,13 @@ def verdict(piece: Piece, school: School) -> Verdict:
     """One school's layout for the width wanted: the same panels, with backgrounds as wide as its rule asks for."""
     wanted = piece.width_mm * 1000.0
     by_school = replace(piece, school=school)
-    found = answer(by_school, "closest")
+    found = answer(by_school, "closest", any_width=True)
     if found is None:
         return Verdict(school, None, 0, 0, wanted, refusal="No layout keeps all wishes under this rule.")
     laid = by_school.with_segments(found.segments)
     claimed, real = body_um(laid), body_um(laid, piece.outlook)
     try:
-        return Verdict(school, plan(laid), claimed, real, wanted, _missing(piece, school))
+        return Verdict(school, edge_plan(laid, laid.bottom), claimed, real, wanted, _missing(piece, school))
     except IllegalPiece as error:
         return Verdict(school, None, claimed, real, wanted, refusal=str(error))
 
@@ -58,5 +58,5 @@ def verdicts(piece: Piece) -> tuple[Verdict, ...]:
 def _missing(piece: Piece, school: School) -> tuple[str, ...]:
     if school != "swatches":
         return ()
-    patterns = {s.pattern.id: s.pattern for s in piece.segments}
+    patterns = {s.pattern.id: s.pattern for s in piece.everything}
     return tuple(p.name for p in patterns.values() if swatched(piece.estimate, p) is None)

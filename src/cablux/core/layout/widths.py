@@ -6,12 +6,14 @@ import math
 
 from ..gauge import EIGHTY, Gauge, Measure, UnitWidth
 from ..library import Pattern
-from .piece import Piece, Segment
+from .piece import Piece
+from .segment import Segment
 
 
 def segment_unit(segment: Segment, measure: Measure) -> UnitWidth:
-    """The unit width of a placed segment."""
-    return measure.unit(segment.pattern, segment.role == "panel")
+    """The unit width of a placed segment; a seam stitch is sewn away and takes none."""
+    unit = measure.unit(segment.cloth, segment.role == "panel")
+    return UnitWidth(0, 0, unit.draw_up) if segment.role == "seam" else unit
 
 
 def segment_um(segment: Segment, measure: Measure) -> int:
@@ -20,7 +22,7 @@ def segment_um(segment: Segment, measure: Measure) -> int:
 
 
 def body_um(piece: Piece, measure: Measure | None = None) -> int:
-    """The body's width in the fabric, micrometres, by the piece's own measure or another."""
+    """The first body band's width in the fabric, micrometres, by the piece's own measure or another."""
     return sum(segment_um(s, measure or piece.measure) for s in piece.segments)
 
 
@@ -42,7 +44,7 @@ def border_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
 
 def shares(piece: Piece) -> list[tuple[Pattern, float]]:
     """Each segment's pattern and width by all that is known, micrometres."""
-    return [(s.pattern, float(segment_um(s, piece.outlook))) for s in piece.segments]
+    return [(s.cloth, float(segment_um(s, piece.outlook))) for s in piece.segments]
 
 
 def body_sd_um(piece: Piece) -> float:

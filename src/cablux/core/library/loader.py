@@ -21,7 +21,7 @@ FamilyName = Literal[
 _FIELDS = {"uses", "family", "tags", "note", "chart"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Pattern:
     """A library pattern: its chart, what it is used for, and a note in plain words."""
 
@@ -31,6 +31,9 @@ class Pattern:
     family: FamilyName
     tags: tuple[str, ...] = ()
     note: str = ""
+
+    def __repr__(self) -> str:  # a chart has hundreds of operations
+        return f"<Pattern {self.id}>"
 
     def __hash__(self) -> int:  # asked for at every look into a cache
         return hash((self.id, self.chart))

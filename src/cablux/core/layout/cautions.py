@@ -1,0 +1,207 @@
+"""What a skilled knitter would warn of when she sees a layout, each at the segments it concerns."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..notation import Face, Stitch
+from .endings import REST
+from .heights import BandRows, clashes
+from .piece import Piece
+from .segment import SIDES, Segment, bare_sides, same_cloth
+from .widths import body_um, plain_um
+
+CautionKind = Literal["heights", "side", "touching", "unbalanced", "tight", "cut", "needle"]
+
+FROM_EDGE, FROM_SEAM = 2, 3
+"""Common practice: one or two purl stitches set a cable off; a seam takes one more of them."""
+
+EASED = 0.05
+"""Common practice: up to 3 % can be eased in flat, 5 % with steam; beyond that it puckers."""
+
+FLAT_COMFORT = 2.0
+"""Common practice: flat, a circular needle holds stitches of twice its length with comfort, 2.5 to 3 times at most."""
+ROUND_CROWD = 1.5
+"""Common practice: in the round half as much again as the needle's length is crowded."""
+
+
+@dataclass(frozen=True)
+class Caution:
+    """One warning: the segments it concerns (from 0 at the right), what is the matter, and what would mend it."""
+
+    kind: CautionKind
+    at: tuple[int, ...]
+    text: str
+    mend: str
+    um: float = 0.0
+
+
+def cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
+    """Everything to warn of in the first band of a piece; `cord_mm` is the needle's length, 0 if not known."""
+    found = [
+        *_sides(piece),
+        *_touching(piece),
+        *_tight(piece, rows),
+        *_unbalanced(piece),
+        *_cut(piece, rows),
+        *_heights(piece, rows),
+    ]
+    return (*found, *_needle(piece, cord_mm)) if cord_mm else tuple(found)
+
+
+def ground_beside(s: Segment) -> tuple[int, int]:
+    """Purl columns at the right and at the left of a segment's chart."""
+    rows = [row.ops(s.repeats) for row in s.chart.rows]
+    return _purls(rows), _purls([row[::-1] for row in rows])
+
+
+def _purls(rows: Sequence[tuple[object, ...]]) -> int:
+    purl = Stitch(Face.PURL)
+    return min(next((i for i, op in enumerate(row) if op != purl), len(row)) for row in rows)
+
+
+def _cabled(s: Segment) -> bool:
+    return s.role == "panel" and bool(s.cloth.chart.crossing_rows)
+
+
+def _sides(piece: Piece) -> Iterator[Caution]:
+    if piece.round:
+        return
+    for places, hand in ((range(1, len(piece.segments)), 0), (range(len(piece.segments) - 2, -1, -1), 1)):
+        side = piece.segments[0 if hand == 0 else -1]
+        between, at = 0, -1
+        for i in places:
+            s = piece.segments[i]
+            if _cabled(s):
+                between += ground_beside(s)[hand]
+                at = i
+                break
+            between += s.stitches
+        wanted = FROM_SEAM if side.role == "seam" else FROM_EDGE
+        if at >= 0 and between < wanted:
+            what = "seam" if side.role == "seam" else "edge"
+            hard = "the seam swallows it" if what == "seam" else "it curls round the edge and cannot stand out"
+            yield Caution(
+                "side",
+                (at,),
+                f"{piece.segments[at].name} stands {_stitches(between)} from the {what}: {hard}.",
+                f"Leave {wanted} stitches of ground or more beside it.",
+            )
+
+
+def _stitches(n: int) -> str:
+    return f"{n} stitch" if n == 1 else f"{n} stitches"
+
+
+def _touching(piece: Piece) -> Iterator[Caution]:
+    pairs = zip(piece.segments, piece.segments[1:], strict=False)
+    for i, (right, left) in enumerate(pairs):
+        if not (_cabled(right) and _cabled(left)):
+            continue
+        if bare_sides(right.chart)[1] and bare_sides(left.chart)[0]:
+            yield Caution(
+                "touching",
+                (i, i + 1),
+                f"{right.name} and {left.name} cross side by side with no purl stitch between them, and run together.",
+                "Give one of them a gutter of a stitch or two.",
+            )
+
+
+def _tight(piece: Piece, rows: BandRows) -> Iterator[Caution]:
+    seen = set()
+    for i, s in enumerate(piece.segments):
+        if not _cabled(s):
+            continue
+        first = min((c - 1 - s.phase) % s.cloth.chart.height for c in s.cloth.chart.crossing_rows)
+        if rows.lead + first >= REST or (s.pattern_id, s.phase) in seen:
+            continue
+        seen.add((s.pattern_id, s.phase))
+        yield Caution(
+            "tight",
+            (i,),
+            f"{s.name} crosses {rows.lead + first} row{'' if rows.lead + first == 1 else 's'} above the border: tight "
+            "and ugly.",
+            "Work two set-up rows, or let it begin at another row of its repeat.",
+        )
+
+
+def _unbalanced(piece: Piece) -> Iterator[Caution]:
+    if piece.round:
+        return
+    for i, s in enumerate(piece.segments):
+        if s.role in SIDES or s.pattern.chart.multiple == 1 or piece.band.partner(i) is not None or _cabled(s):
+            continue
+        if not same_cloth(s.chart.mirrored(), s.chart):
+            yield Caution(
+                "unbalanced",
+                (i,),
+                f"{s.name} does not end as it begins: its repeat has no balance stitches.",
+                "Take a texture whose repeat is balanced, or let the halves mirror each other.",
+            )
+
+
+def _cut(piece: Piece, rows: BandRows) -> Iterator[Caution]:
+    cut = {e.name for e in rows.endings if e.look == "cut"}
+    seen: set[str] = set()
+    for i, s in enumerate(piece.segments):
+        if s.role == "panel" and s.pattern.name in cut and s.pattern.name not in seen:
+            seen.add(s.pattern.name)
+            yield Caution(
+                "cut",
+                (i,),
+                f"{s.pattern.name} stops in mid motif below the top border.",
+                "Look at the ways to end the rows: another count, or another start row.",
+            )
+
+
+def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
+    tall = rows.body * piece.measure.gauge.row_mm * 1000.0
+    worst: dict[tuple[str, str], tuple[float, int]] = {}
+    for clash in clashes(piece, rows.body):
+        pair = [piece.segments[clash.left_of + 1], piece.segments[clash.left_of]]
+        taller, shorter = pair if clash.um > 0 else reversed(pair)
+        edge = any(s.role in SIDES for s in pair)
+        if edge or abs(clash.um) > EASED * tall:
+            key = ("", shorter.pattern.name) if edge else (taller.pattern.name, shorter.pattern.name)
+            worst.setdefault(key, (abs(clash.um), clash.left_of))
+    for (name, shorter_name), (um, at) in worst.items():
+        if name:
+            text = f"{name} wants to stand taller than {shorter_name} beside it"
+            mend = "Put a ground between them whose rows are like either's, or block the piece well."
+        else:
+            text = f"The edge in {shorter_name.lower()} alone would be shorter than the body"
+            mend = "Usual: it is stretched, and draws the side up a little. Block it out, or take another edge."
+        yield Caution("heights", (at, at + 1), text, mend, um)
+
+
+def _needle(piece: Piece, cord_mm: float) -> Iterator[Caution]:
+    plain, fabric = plain_um(piece.stitches, piece.measure.gauge) / 1000.0, body_um(piece, piece.outlook) / 1000.0
+    if piece.round and fabric < cord_mm:
+        yield Caution(
+            "needle",
+            (),
+            f"{piece.stitches} stitches do not reach round a needle of {cord_mm / 10:g} cm without being stretched.",
+            "Take a shorter one, double-pointed ones, or a long one with a loop of its cord pulled out.",
+        )
+    most = (ROUND_CROWD if piece.round else FLAT_COMFORT) * cord_mm
+    if plain > most:
+        yield Caution(
+            "needle",
+            (),
+            f"{piece.stitches} stitches crowd a needle of {cord_mm / 10:g} cm.",
+            f"Take one of {plain / (ROUND_CROWD if piece.round else FLAT_COMFORT) / 10:.0f} cm or longer.",
+        )
+
+
+CORDS_CM = (23, 30, 40, 50, 60, 80, 100, 120, 150)
+"""Lengths of circular needles that are sold, tip to tip (common practice)."""
+
+
+def cords(piece: Piece) -> tuple[int, ...]:
+    """The lengths of circular needles, in cm, on which the piece sits well."""
+    plain, fabric = plain_um(piece.stitches, piece.measure.gauge) / 10_000.0, body_um(piece, piece.outlook) / 10_000.0
+    if piece.round:
+        return tuple(c for c in CORDS_CM if c <= 1.001 * fabric and plain <= ROUND_CROWD * c)
+    return tuple(c for c in CORDS_CM if plain <= FLAT_COMFORT * c)

@@ -1,0 +1,167 @@
+"""Where no layout keeps all wishes: the smallest set of them that clashes, and what would free it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+from ..units import Unit, length_text
+from .integer import solve
+from .piece import Piece
+from .program import Program, Wish, grows, wishes
+
+_FURTHEST = 6  # our choice: a panel with more repeats more or fewer is another design
+
+
+@dataclass(frozen=True)
+class Cure:
+    """One change after which there are layouts again: its words, and the piece with it made."""
+
+    text: str
+    piece: Piece
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Wishes that cannot hold together, fewer of which could, in words; and the cures."""
+
+    wishes: tuple[str, ...]
+    cures: tuple[Cure, ...]
+
+    @property
+    def opening(self) -> str:
+        """What the wishes are told after."""
+        return "These cannot hold together:" if len(self.wishes) > 1 else "With these segments there cannot be"
+
+    @property
+    def sentence(self) -> str:
+        """All of it."""
+        what = "; ".join(self.wishes)
+        said = f"{self.opening} {what}."
+        if not self.cures:
+            return f"{said} Take a panel out or put one in, or change the width or its tolerance."
+        return f"{said} It would work to {', or to '.join(c.text for c in self.cures)}."
+
+
+def clash(piece: Piece, unit: Unit = "cm") -> Clash | None:
+    """Why the first band of a piece has no layout; None where it has one. Lengths are told in `unit`."""
+    every = wishes(piece)
+    if _feasible(piece, every):
+        return None
+    core = smallest_clash(piece, every)
+    return Clash(tuple(_words(piece, w, unit) for w in core), tuple(_cures(piece, every, core, unit)))
+
+
+def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
+    """The fewest wishes that cannot hold together.
+
+    By implicit hitting sets: a set that meets every known correction (wishes to drop so that the rest can hold)
+    is tried; if it can hold, it is grown as far as it can, and what is left over is one more correction.
+    """
+    corrections: list[frozenset[Wish]] = []
+    while True:
+        trial = _hitting(every, corrections)
+        if not _feasible(piece, trial):
+            return trial
+        kept = list(trial)
+        for wish in every:
+            if wish not in kept and _feasible(piece, (*kept, wish)):
+                kept.append(wish)
+        corrections.append(frozenset(every) - frozenset(kept))
+
+
+def _hitting(every: tuple[Wish, ...], corrections: list[frozenset[Wish]]) -> tuple[Wish, ...]:
+    for size in range(len(every) + 1):
+        for chosen in combinations(every, size):
+            if all(set(chosen) & c for c in corrections):
+                return chosen
+    raise AssertionError("all wishes together meet every correction")
+
+
+def _feasible(piece: Piece, active: tuple[Wish, ...]) -> bool:
+    return solve(Program(piece, frozenset(active)), ()) is not None
+
+
+def _words(piece: Piece, wish: Wish, unit: Unit) -> str:
+    s = piece.segments[max(0, wish.at)]
+    where = f"{s.name} (segment {wish.at + 1})"
+    multiple, plus = piece.total
+    return {
+        "width": f"a width of {length_text(piece.width_mm, unit)} ± {length_text(piece.tolerance_mm, unit)}",
+        "locked": f"the {s.stitches} stitches locked in {where}",
+        "least": f"backgrounds of at least {piece.least_background} stitches",
+        "bounds": f"{s.least or 1} to {s.most or 'any number of'} stitches in {where}",
+        "by": f"repeats of {where} in {s.by}s",
+        "total": f"a body count that is a multiple of {multiple}" + (f" + {plus}" if plus else ""),
+        "halves": "both halves alike",
+        "outside": "more ground at the outside",
+    }[wish.kind]
+
+
+def _cures(piece: Piece, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
+    for wish in core:
+        if wish.kind == "width":
+            yield from _other_width(piece, tuple(w for w in every if w != wish), unit)
+            continue
+        cure = Cure(*_without(piece, wish))
+        if _feasible(cure.piece, wishes(cure.piece)):  # what was unlocked may have bounds of its own
+            yield cure
+    yield from _other_repeats(piece, every)
+
+
+def _other_width(piece: Piece, rest: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
+    """The nearest width that can be had, in whole millimetres."""
+    program = Program(piece, frozenset(rest))
+    found = solve(program, ("error",))
+    if found is None:
+        return
+    um = program.width(found.repeats)
+    mm = round(um / 1000.0)
+    off = mm - piece.width_mm
+    how = "wider" if off > 0 else "narrower"
+    yield Cure(
+        f"make it {length_text(abs(off), unit)} {how} ({length_text(mm, unit)}, the nearest this layout can be)",
+        replace(piece, width_mm=float(mm)),
+    )
+
+
+def _without(piece: Piece, wish: Wish) -> tuple[str, Piece]:
+    """Words for giving a wish up, and the piece without it."""
+    band, at = piece.band, max(0, wish.at)
+    s = band.own[at]
+
+    def put(**changes: object) -> Piece:
+        return piece.with_band(replace(band, own=(*band.own[:at], replace(s, **changes), *band.own[at + 1 :])))  # type: ignore[arg-type]
+
+    where = f"{s.name} (segment {wish.at + 1})"
+    if wish.kind == "locked":
+        return f"unlock {where}", put(locked=False)
+    if wish.kind == "bounds":
+        return f"drop the bounds of {where}", put(least=0, most=0)
+    if wish.kind == "by":
+        return f"let {where} have any number of repeats", put(by=1)
+    if wish.kind == "least":
+        return "let backgrounds be narrower than the least you allow", replace(piece, least_background=1)
+    if wish.kind == "total":
+        return "let the body have any count", replace(piece, total=(1, 0))
+    if wish.kind == "halves":
+        return "let the two halves differ", piece.with_band(band.unfolded())
+    return "let the gaps be equal", replace(piece, gaps="equal")
+
+
+def _other_repeats(piece: Piece, every: tuple[Wish, ...]) -> Iterator[Cure]:
+    """The fewest repeats fewer or more of an all-over panel that will do."""
+    band = piece.band
+    for at, s in enumerate(band.own):
+        if s.role != "panel" or not grows(s) or s.locked:
+            continue
+        for by in (sign * n for n in range(1, _FURTHEST + 1) for sign in (-1, 1)):
+            if s.repeats + by < 1:
+                continue
+            own = (*band.own[:at], replace(s, repeats=s.repeats + by), *band.own[at + 1 :])
+            other = piece.with_band(replace(band, own=own))
+            if _feasible(other, every):
+                many = "one repeat" if abs(by) == 1 else f"{abs(by)} repeats"
+                yield Cure(f"work {many} {'fewer' if by < 0 else 'more'} of {s.name}", other)
+                break

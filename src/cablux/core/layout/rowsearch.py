@@ -1,0 +1,179 @@
+"""Searches the rows for looks: start phases, set-up rows and borders that let every panel end as it began."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from ..errors import IllegalPiece
+from .endings import crossings_upto, ending
+from .heights import RowPlan, closes, leads, looks, plan_rows, rooms
+from .piece import Band, Piece
+from .problems import problems
+from .segment import Segment
+
+SETUPS = (2, 4, 6)
+"""Our choice: from the two plain rows of common practice to a whole plain stripe."""
+BORDER_STEPS = (0, 2, -2, 4, -4)
+
+
+@dataclass(frozen=True)
+class RowAnswer:
+    """One way to end the piece: its name, what it is good for, the piece with it, and its rows."""
+
+    name: str
+    good_for: str
+    piece: Piece
+    rows: RowPlan
+
+    @property
+    def cut(self) -> int:
+        """Panel stitches that stop in mid motif."""
+        return looks(self.rows.endings)[0]
+
+    @property
+    def phases(self) -> tuple[tuple[str, int], ...]:
+        """The panels that begin within their repeat, and at which of its rows."""
+        moved = [(s.name, s.phase + 1) for s in self.piece.everything if s.phase and s.role == "panel"]
+        return tuple(dict.fromkeys(moved))
+
+
+def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
+    """The best few different ways, the first as it is."""
+    bare = _free(piece)
+    tries: list[tuple[str, str, Piece]] = [("as it is", "what you have", piece)]
+    tries.append(("nearest", "the height you want, before all else", _nearest(bare)))
+    begun = _begun(bare)
+    if begun is not None:
+        tries.append(("begun elsewhere", "every panel ends as it begins, some start within their repeat", begun))
+    bordered = _bordered(bare)
+    if bordered is not None:
+        tries.append(("other borders", "whole motifs, with the borders a little taller or lower", bordered))
+    out: list[RowAnswer] = []
+    for name, good, made in tries:
+        if any(problems(made)):
+            continue
+        rows = plan_rows(made)
+        if (rows, _phases(made)) not in [(a.rows, _phases(a.piece)) for a in out]:
+            out.append(RowAnswer(name, good, made, rows))
+    return tuple(out)
+
+
+def _phases(piece: Piece) -> tuple[int, ...]:
+    return tuple(s.phase for s in piece.everything)
+
+
+def _free(piece: Piece) -> Piece:
+    """With rows that follow from the height again."""
+    return replace(piece, bands=tuple(replace(b, rows=0) for b in piece.bands))
+
+
+def _nearest(piece: Piece) -> Piece:
+    bands = tuple(
+        replace(layer.band, rows=min(room.counts(layer), key=lambda n, room=room: abs(n - room.exact)))  # type: ignore[misc]
+        for layer, room in zip(piece.layers, rooms(piece), strict=True)
+    )
+    return replace(piece, bands=bands)
+
+
+def _begun(piece: Piece) -> Piece | None:
+    """Phases, set-up rows and rows with the best looks within the height's tolerance; None if nothing is gained."""
+    best: tuple[tuple[float, ...], Piece] | None = None
+    for setup in SETUPS:
+        tried = replace(piece, setup_rows=setup if setup % piece.row_step() == 0 else piece.setup_rows)
+        bands = []
+        merit = [0.0, 0.0, 0.0, float(setup), 0.0]
+        for layer, room, lead in zip(tried.layers, rooms(tried), leads(tried), strict=True):
+            options = _options(layer, room.counts(layer), lead, room.exact)
+            found = min(options, key=lambda option: option[0], default=None)
+            if found is None:
+                break
+            merit = [a + b for a, b in zip(merit, found[0], strict=True)]
+            bands.append(found[1])
+        if len(bands) == len(tried.bands) and (best is None or tuple(merit) < best[0]):
+            best = tuple(merit), replace(tried, bands=tuple(bands))
+    if best is None or looks(plan_rows(best[1]).endings) >= looks(plan_rows(piece).endings):
+        return None
+    return best[1]
+
+
+def _options(piece: Piece, counts: list[int], lead: int, exact: float) -> Iterator[tuple[tuple[float, ...], Band]]:
+    """For each number of rows the best phases: panels do not depend on each other, so each takes its own best."""
+    band = piece.band
+    for rows in counts:
+        own = tuple(_best_phase(s, rows, lead, piece.row_step()) for s in band.own)
+        made = piece.with_band(replace(band, own=own, rows=rows))
+        if not closes(made, rows):
+            continue
+        ends = tuple(ending(s, rows, lead) for s in made.inner if s.role == "panel")
+        moved = sum(a.phase != b.phase for a, b in zip(own, band.own, strict=True))
+        yield (*map(float, looks(ends)), float(moved), 0.0, abs(rows - exact)), made.band
+
+
+def _best_phase(s: Segment, rows: int, lead: int, step: int) -> Segment:
+    if s.role != "panel":
+        return s
+
+    def merit(phase: int) -> tuple[int, int, int, bool, int]:
+        end = ending(s, rows, lead, phase)
+        return *looks((end,)), abs(end.before - end.after), phase != s.phase, phase
+
+    return replace(s, phase=min(range(0, s.pattern.chart.height, step), key=merit))
+
+
+def _bordered(piece: Piece) -> Piece | None:
+    """Borders of a few rows more or fewer, alike where they were, for the best looks at the right height."""
+    best: tuple[tuple[float, ...], Piece] | None = None
+    for step in BORDER_STEPS:
+        bottom, top = (replace(b, rows=b.rows + step) if b.rows else b for b in (piece.bottom, piece.top))
+        if min(b.rows for b in (bottom, top)) < 2 or max(b.rows for b in (bottom, top)) > 60:
+            continue
+        made = replace(piece, bottom=bottom, top=top)
+        try:
+            rows = plan_rows(made)
+        except IllegalPiece:  # fewer rows of border may not reach the count that it has
+            continue
+        off = abs(rows.height_um - piece.height_mm * 1000.0)
+        merit = (*map(float, looks(rows.endings)), off, abs(step))
+        if best is None or merit < best[0]:
+            best = merit, made
+    return best[1] if best and best[1] != piece else None
+
+
+@dataclass(frozen=True)
+class Strip:
+    """One panel on the picture of the rows: its crossing rows and the rows on which a repeat begins, from 1."""
+
+    name: str
+    family: str
+    crossings: tuple[int, ...]
+    begins: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Alignment:
+    """The panels of a band side by side, and the rows on which all begin a repeat together."""
+
+    rows: int
+    strips: tuple[Strip, ...]
+    together: tuple[int, ...]
+
+
+def alignment(piece: Piece, rows: int) -> Alignment:
+    """Where the panels of the first band align in a body of so many rows."""
+    panels = dict.fromkeys(s for s in piece.inner if s.role == "panel")
+    kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
+    strips = [
+        Strip(
+            s.pattern.name,
+            s.pattern.family,
+            tuple(crossings_upto(s, rows)),
+            tuple(n for n in range(1, rows + 1) if (n - 1 + s.phase) % s.chart.height == 0),
+        )
+        for s in kinds.values()
+    ]
+    together = set(range(1, rows + 1)).intersection(*(s.begins for s in strips)) if strips else set()
+    return Alignment(rows, tuple(strips), tuple(sorted(together)))
+
+
+__all__ = ["Alignment", "RowAnswer", "Strip", "alignment", "row_answers"]

@@ -1,0 +1,137 @@
+"""Segments: a run of stitches in one pattern, as it is placed in a band."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+from typing import Literal
+
+from ..library import LIBRARY, Pattern, find_pattern
+from ..notation import Chart, ChartRow, Crossing, Face, Stitch
+
+Role = Literal["edge", "seam", "panel", "background"]
+SIDES: tuple[Role, ...] = ("edge", "seam")
+
+GUTTER = 2
+"""Common practice: keep one or two purl stitches beside every cable; one sinks from view, two read clearly."""
+MOST_GUTTER = 6
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A run of stitches in one pattern: `repeats` times its multiple, plus its balance and its gutters.
+
+    `locked`: its count stays. `placed`: its place stays. `phase`: how many rows later in its repeat it begins.
+    `gutter`: purl stitches added on each side of a panel. `least`, `most` (0: none of its own), `by`: bounds of
+    its stitches, and of what its repeats are a multiple, where it is chosen by the solver. `closed`: it goes round a
+    tube alone, and needs no balance.
+    """
+
+    role: Role
+    pattern: Pattern
+    repeats: int
+    mirrored: bool = False
+    locked: bool = False
+    placed: bool = False
+    phase: int = 0
+    gutter: int = 0
+    least: int = 0
+    most: int = 0
+    by: int = 1
+    closed: bool = False
+
+    @property
+    def pattern_id(self) -> str:
+        """The id of its pattern, from the library or the knitter's own."""
+        return self.pattern.id
+
+    @cached_property
+    def cloth(self) -> Pattern:
+        """Its pattern with the gutters it has here: what is measured, drawn and relaxed."""
+        return _cloth(self.pattern, self.gutter, self.closed)
+
+    @cached_property
+    def chart(self) -> Chart:
+        """The chart as placed: with its gutters, begun at its phase, mirrored if asked."""
+        return _placed(self.cloth.chart, self.phase, self.mirrored)
+
+    @cached_property
+    def stitches(self) -> int:
+        """Its stitches on the needle."""
+        return self.chart.width(self.repeats)
+
+    @property
+    def name(self) -> str:
+        """The pattern's name, marked if mirrored."""
+        return f"{self.pattern.name} (mirrored)" if self.mirrored else self.pattern.name
+
+    def mirror_of(self, other: Segment) -> bool:
+        """Whether the two would be each other's picture in a mirror, were their repeats the same."""
+        return self.role == other.role and same_cloth(self.chart.mirrored(), other.chart)
+
+    def reflected(self) -> Segment:
+        """Its picture in a mirror, by the name that the library has for it where it has one."""
+        if self.mirrored:
+            return replace(self, mirrored=False)
+        pattern, turned = _mirror_image(self.pattern)
+        return replace(self, pattern=pattern, mirrored=turned)
+
+
+def segment(role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False) -> Segment:
+    """A segment in a pattern of the library. Raises IllegalPiece if there is none of that id."""
+    return Segment(role, find_pattern(pattern_id), repeats, mirrored, locked)
+
+
+def same_cloth(one: Chart, other: Chart) -> bool:
+    """Whether two charts make the same cloth; two repeats tell where the box stands, whose cut does not matter."""
+    sizes = [(c.multiple, c.balance, c.height) for c in (one, other)]
+    return sizes[0] == sizes[1] and all(a.ops(2) == b.ops(2) for a, b in zip(one.rows, other.rows, strict=True))
+
+
+@lru_cache(maxsize=512)
+def _mirror_image(pattern: Pattern) -> tuple[Pattern, bool]:
+    """A pattern's picture in a mirror: itself, the library's own of that hand, or itself marked as mirrored."""
+    mirrored = pattern.chart.mirrored()
+    if same_cloth(mirrored, pattern.chart):
+        return pattern, False
+    for one, other in (("left", "right"), ("right", "left")):
+        twin = "-".join(other if word == one else word for word in pattern.id.split("-"))
+        if twin != pattern.id and twin in LIBRARY and same_cloth(mirrored, LIBRARY[twin].chart):
+            return LIBRARY[twin], False
+    return pattern, True
+
+
+@lru_cache(maxsize=512)
+def _cloth(pattern: Pattern, gutter: int, closed: bool) -> Pattern:
+    chart = pattern.chart
+    if closed and chart.balance:
+        chart = replace(chart.mapped(lambda row: replace(row, before=(), after=(), written=None)), balance=0)
+    if gutter:
+        purl = (Stitch(Face.PURL),) * gutter
+
+        def widened(row: ChartRow) -> ChartRow:
+            return replace(row, before=purl + row.before, after=row.after + purl, written=None)
+
+        chart = replace(chart.mapped(widened), balance=chart.balance + 2 * gutter)
+    return pattern if chart is pattern.chart else replace(pattern, chart=chart)
+
+
+@lru_cache(maxsize=1024)
+def _placed(chart: Chart, phase: int, mirrored: bool) -> Chart:
+    chart = chart.shifted(phase)
+    return chart.mirrored() if mirrored else chart
+
+
+@lru_cache(maxsize=1024)
+def bare_sides(chart: Chart) -> tuple[bool, bool]:
+    """Whether a crossing reaches the chart's first (last) stitch, so that nothing sets the cable off there."""
+    return _bare(chart), _bare(chart.mirrored())
+
+
+def _bare(chart: Chart) -> bool:
+    return any(isinstance(row.ops(1)[0], Crossing) for row in chart.rows)
+
+
+def proposed_gutter(pattern: Pattern) -> int:
+    """Purl stitches to put on each side of a panel: none where its own chart ends in ground."""
+    return GUTTER if any(bare_sides(pattern.chart)) else 0
