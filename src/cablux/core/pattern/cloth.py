@@ -12,13 +12,16 @@ from ..fabric.network import Ints, build_piece
 from ..fabric.profile import Band, Shape, band_of, shape_of
 from ..fabric.relax import Progress, Relaxed
 from ..fabric.whole import relax_piece
-from .compiler import Pattern, Section
+from .compiler import Pattern
+from .worked import Section, WorkedPart
 
+BAND = 60
+"""A loop's segment is told as its place in its band, plus so many for each band below: four bands fill a byte."""
 MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seconds and 300 MB
 
 _BANDS: tuple[tuple[str, tuple[Section, ...]], ...] = (
     ("bottom border", ("bottom border",)),
-    ("body", ("increase row", "set-up rows", "body")),
+    ("body", ("increase row", "change row", "set-up rows", "body")),
     ("top border", ("decrease row", "top border")),
 )
 
@@ -56,8 +59,13 @@ def cloth(pattern: Pattern, rows: int | None = None, *, progress: Progress | Non
         raise IllegalPiece("There is no cloth before the first row.")
     if loops > MAX_LOOPS:
         raise IllegalPiece(f"The piece has {loops} loops; we can lay out {MAX_LOOPS}.")
-    net = build_piece([[part.ops for part in row.parts] for row in worked])
+    net = build_piece([[part.ops for part in row.parts] for row in worked], in_the_round=pattern.piece.round)
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
-    parts = [np.repeat([p.segment for p in row.parts], [p.makes for p in row.parts]) for row in worked]
-    cast_on = np.repeat([p.segment for p in worked[0].parts], [p.takes for p in worked[0].parts])
+    parts = [np.repeat([_place(p, row.band) for p in row.parts], [p.makes for p in row.parts]) for row in worked]
+    cast_on = np.repeat([_place(p, 0) for p in worked[0].parts], [p.takes for p in worked[0].parts])
     return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))
+
+
+def _place(part: WorkedPart, band: int) -> int:
+    """A number for a segment of a band, the same for all its loops."""
+    return band * BAND + part.segment

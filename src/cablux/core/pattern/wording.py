@@ -13,7 +13,8 @@ class Wording:
     """A knitter's choices.
 
     `hold`: names like C6F instead of 3/3 LC. `until`: the longest repeat of a row counted down to what remains.
-    `counts`: the stitch count after each row. `markers`: `sm` between sections. `british`: cast off, moss, tension.
+    `counts`: the stitch count after each row. `markers`: `sm` between sections, `pm` where one is placed.
+    `british`: cast off, moss, tension.
     `left_handed`: rows from their other end, as a left-handed knitter works them.
     """
 
@@ -24,13 +25,15 @@ class Wording:
     british: bool = False
     left_handed: bool = False
 
-    def row(self, parts: tuple[tuple[Op, ...], ...]) -> str:
-        """One row, its sections in working order and form."""
+    def row(self, parts: tuple[tuple[Op, ...], ...], marks: tuple[str, ...] = ()) -> str:
+        """One row, its sections in working order and form; `marks` says what is done with each marker between them."""
         if self.left_handed:
-            parts = tuple(mirrored_row(part) for part in reversed(parts))
+            parts, marks = tuple(mirrored_row(part) for part in reversed(parts)), marks[::-1]
         if self.markers:
             # what remains is counted to the row's end, so between markers repeats are counted up
-            return ", sm, ".join(shortest(part, hold=self.hold) for part in parts if part)
+            said = [shortest(part, hold=self.hold) for part in parts]
+            between = marks or ("sm",) * (len(parts) - 1)
+            return ", ".join(word for pair in zip(said, (*between, ""), strict=True) for word in pair if word)
         write = until_remain if self.until else shortest
         return write(tuple(op for part in parts for op in part), hold=self.hold)
 

@@ -7,34 +7,54 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..notation import Face, Side, Stitch
-from .compiler import Pattern, Section, WorkedPart, WorkedRow
+from .compiler import Pattern
 from .wording import PLAIN_WORDS, Wording
+from .worked import Section, WorkedPart, WorkedRow
+
+
+@dataclass(frozen=True)
+class Markers:
+    """What a row does with markers: `sm` or `pm` between its parts from the right; `out` if others are taken out."""
+
+    between: tuple[str, ...]
+    out: bool
 
 
 @dataclass(frozen=True)
 class WordsRow:
-    """Some rows that are worked alike: their numbers, side, text, and the count after them."""
+    """Some rows that are worked alike: their numbers, side, text, and the count after them; or rounds."""
 
     numbers: tuple[int, ...]
     side: Side
     text: str
     after: int
+    round: bool = False
 
     @property
     def label(self) -> str:
-        """`Row 5 (RS)` or `Rows 2, 4, 6 (WS)`."""
-        return f"{'Rows' if len(self.numbers) > 1 else 'Row'} {number_list(self.numbers)} ({self.side})"
+        """`Row 5 (RS)`, `Rows 2, 4, 6 (WS)` or `Round 5`."""
+        what = "Round" if self.round else "Row"
+        said = f"{what}{'s' if len(self.numbers) > 1 else ''} {number_list(self.numbers)}"
+        return said if self.round else f"{said} ({self.side})"
 
 
 @dataclass(frozen=True)
 class WordsSection:
-    """A part of the pattern: a heading, its rows, and what to repeat after them."""
+    """A part of the pattern: its rows, and what to repeat after them; `band` is the body band it belongs to."""
 
     section: Section
     first: int
     last: int
     rows: tuple[WordsRow, ...]
     repeat: str = ""
+    band: int = 0
+
+    @property
+    def heading(self) -> tuple[str, str]:
+        """Its name and its rows, such as (“Bottom border”, “rows 1–9”), (“Set-up”, “rounds 11–12”)."""
+        what = "round" if self.rows[0].round else "row"
+        name = self.section.removesuffix("s").removesuffix(" row").capitalize()
+        return name, _span(self.first, self.last, what)
 
 
 def number_list(numbers: tuple[int, ...]) -> str:
@@ -47,10 +67,12 @@ def number_list(numbers: tuple[int, ...]) -> str:
     return ", ".join(map(str, numbers))
 
 
-def row_text(row: WorkedRow, wording: Wording = PLAIN_WORDS) -> str:
-    """The whole row as worked."""
+def row_text(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers | None = None) -> str:
+    """The whole row as worked; where `markers` are told, with those that are placed or taken out in it."""
     parts = tuple(part.worked(row.side) for part in row.parts)
-    return wording.row(parts if row.side is Side.RS else parts[::-1])
+    marks = markers.between if markers else ()
+    text = wording.row(*((parts, marks) if row.side is Side.RS else (parts[::-1], marks[::-1])))
+    return f"{text}; take out the other markers as you come to them" if markers and markers.out else text
 
 
 def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> str:
@@ -58,44 +80,68 @@ def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> s
     return wording.row((part.worked(side),))
 
 
-def period(pattern: Pattern) -> int:
-    """After how many body rows everything repeats, edges and sides included."""
-    heights = [s.chart.height for s in pattern.piece.segments]
-    return math.lcm(2, *heights)
+def period(pattern: Pattern, band: int = 0) -> int:
+    """After how many rows a body band repeats, edges and sides included."""
+    piece = pattern.piece
+    return math.lcm(piece.row_step(), *(s.chart.height for s in piece.layers[band].segments))
 
 
 def words(pattern: Pattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """The whole pattern in words, section by section from the cast-on."""
-    sections: list[tuple[Section, list[WorkedRow]]] = []
+    sections: list[list[WorkedRow]] = []
     for row in pattern.rows:
-        if not sections or sections[-1][0] != row.section:
-            sections.append((row.section, []))
-        sections[-1][1].append(row)
-    return tuple(_section(pattern, name, rows, wording) for name, rows in sections)
+        if not sections or (sections[-1][0].section, sections[-1][0].band) != (row.section, row.band):
+            sections.append([])
+        sections[-1].append(row)
+    marked = markers(pattern) if wording.markers else {}
+    return tuple(_section(pattern, rows, wording, marked) for rows in sections)
 
 
-def _section(pattern: Pattern, name: Section, rows: list[WorkedRow], wording: Wording) -> WordsSection:
-    first, last = rows[0].number, rows[-1].number
-    cycle = period(pattern)
+def markers(pattern: Pattern) -> dict[int, Markers]:
+    """What each row does with markers, by its number: they stand between the sections, edges keep theirs throughout."""
+    out: dict[int, Markers] = {}
+    there: frozenset[tuple[int, int]] = frozenset()
+    for row in pattern.rows:
+        places = [(row.band, part.segment) for part in row.parts[:-1]]
+        if not pattern.piece.round and places:  # the edges run through all bands
+            places[-1] = (-1, 1)
+            places[0] = (-1, 0)
+        out[row.number] = Markers(tuple("sm" if p in there else "pm" for p in places), bool(there - set(places)))
+        there = frozenset(places)
+    return out
+
+
+def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]) -> WordsSection:
+    name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
+    what = pattern.piece.row_word
+    cycle = period(pattern, band)
     repeat = ""
     if name == "body" and len(rows) > cycle:
-        repeat = _repeat_text(first, last, cycle)
+        repeat = _repeat_text(first, last, cycle, what)
         rows = rows[:cycle]
     groups: dict[tuple[Side, str, int], list[int]] = {}
     for row in rows:
-        groups.setdefault((row.side, row_text(row, wording), row.after), []).append(row.number)
-    made = tuple(WordsRow(tuple(numbers), side, text, after) for (side, text, after), numbers in groups.items())
-    return WordsSection(name, first, last, made, repeat)
+        text = row_text(row, wording, marked.get(row.number))
+        groups.setdefault((row.side, text, row.after), []).append(row.number)
+    made = tuple(
+        WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
+        for (side, text, after), numbers in groups.items()
+    )
+    return WordsSection(name, first, last, made, repeat, band)
 
 
-def _repeat_text(first: int, last: int, cycle: int) -> str:
+def _span(first: int, last: int, what: str) -> str:
+    return f"{what} {first}" if first == last else f"{what}s {first}–{last}"
+
+
+def _repeat_text(first: int, last: int, cycle: int, what: str) -> str:
     end = first + cycle - 1
     whole, rest = divmod(last - end, cycle)
     times = {0: "", 1: "once more", 2: "twice more"}.get(whole, f"{whole} times more")
-    parts = [f"rows {first}–{end} {times}"] if whole else []
+    parts = [f"{_span(first, end, what)} {times}"] if whole else []
     if rest:
-        parts.append(f"rows {first}–{first + rest - 1} once" + (" more" if not whole else ""))
-    return f"Then work {', then '.join(parts)}: to row {last}."
+        parts.append(f"{_span(first, first + rest - 1, what)} once" + (" more" if not whole else ""))
+    return f"Then work {', then '.join(parts)}: to {what} {last}."
 
 
 def hint(part: WorkedPart, side: Side, below: tuple[Face, ...]) -> str:

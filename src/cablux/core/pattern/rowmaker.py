@@ -1,0 +1,172 @@
+"""Writes the rows of one piece from the bottom up: borders, rows that change the count, set-up rows and bodies."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ..layout.caston import CastOnPlan, EdgePlan, border_repeats, runs_through
+from ..layout.heights import BandRows, RowPlan
+from ..layout.piece import Piece, Segment
+from ..layout.transition import Transition
+from ..notation import Face, Op, Side, faces, side_of
+from ..shaping.change import Step
+from .worked import Section, WorkedPart, WorkedRow
+
+
+class RowMaker:
+    """The rows of a piece whose ends and rows have been planned."""
+
+    def __init__(self, piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> None:
+        self.piece, self.cast_on, self.plan = piece, cast_on, rows
+        self.number = 0
+        self.made: dict[tuple[int, int, int], WorkedPart] = {}  # by band, segment, chart row: they come round again
+
+    def rows(self) -> Iterator[WorkedRow]:
+        """All rows in order."""
+        last = len(self.piece.bands) - 1
+        yield from self.border(0, self.cast_on.bottom, up=True)
+        for band, rows in enumerate(self.plan.bands):
+            yield from self.lead(band, rows)
+            for chart_row in range(1, rows.body + 1):
+                yield self.body_row(band, chart_row)
+        yield from self.border(last, self.cast_on.top, up=False)
+
+    def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
+        """The next row of such parts."""
+        return WorkedRow(self.number, section, self.side(), tuple(p for p in parts if p.takes or p.makes), band)
+
+    def side(self) -> Side:
+        """The side that faces the knitter now."""
+        return Side.RS if self.piece.round else side_of(self.number)
+
+    def sides(self, band: int) -> list[WorkedPart]:
+        """The edges, right and left, in their own texture, which runs on from cast-on to bind-off."""
+        layer = self.piece.layers[band]
+        places = (0, len(layer.segments) - 1) if layer.sides else ()
+        return [self.charted(band, at, (self.number - 1) % layer.segments[at].chart.height + 1) for at in places]
+
+    def charted(self, band: int, at: int, chart_row: int) -> WorkedPart:
+        """A segment's row of its own chart; each is made once."""
+        key = (band, at, chart_row)
+        if key not in self.made:
+            s = self.piece.layers[band].segments[at]
+            self.made[key] = _part(at, s, s.chart.ops(chart_row, s.repeats), chart_row)
+        return self.made[key]
+
+    def inner(self, band: int) -> Iterator[tuple[int, Segment]]:
+        """The segments between the sides, with their places."""
+        layer = self.piece.layers[band]
+        return iter(enumerate(layer.inner, start=0 if self.piece.round else 1))
+
+    # borders
+
+    def border(self, band: int, edge: EdgePlan, *, up: bool) -> Iterator[WorkedRow]:
+        """A border's rows, those that change the count among them: the last at the bottom, the first at the top."""
+        if edge.change is None:
+            return
+        total, steps = edge.border.rows, edge.rows
+        every = self.piece.row_step()
+        changing = [total - every * i for i in range(steps)][::-1] if up else [1 + every * i for i in range(steps)]
+        change = edge.change if up else edge.change.reversed()
+        level = 0
+        for border_row in range(1, total + 1):
+            self.number += 1
+            if border_row in changing:
+                section: Section = "increase row" if up else "decrease row"
+                sides, ops = self.border_ops(band, edge, border_row)
+                yield self.stepped(section, band, change, level, faces(ops), sides, up=up)
+                level += 1
+            else:
+                section = "bottom border" if up else "top border"
+                whole = level == (0 if up else steps)
+                if whole:
+                    yield self.row(section, band, self.border_parts(band, edge, border_row))
+                else:
+                    sides, ops = self.border_ops(band, edge, border_row)
+                    yield self.stepped(section, band, change, level, faces(ops), sides, up=up, makes=False)
+
+    def border_ops(self, band: int, edge: EdgePlan, border_row: int) -> tuple[list[WorkedPart], tuple[Op, ...]]:
+        """A border row between the sides, and its sides cut from it where they are one texture."""
+        layer, chart = self.piece.layers[band], edge.border.pattern.chart
+        repeats = border_repeats(layer, edge.border, edge.count)
+        assert repeats is not None, "the count was chosen to fit the border"
+        row = chart.row(border_row)
+        ops = row.box * repeats if self.piece.round else row.ops(repeats)
+        sides = self.sides(band)
+        if not sides or not runs_through(layer, edge.border):
+            return sides, ops
+        chart_row = (border_row - 1) % chart.height + 1
+        a, b = sides[0].takes, len(ops) - sides[1].takes
+        cut = [
+            WorkedPart(part.segment, part.name, part.family, mine, chart_row)
+            for part, mine in zip(sides, (ops[:a], ops[b:]), strict=True)
+        ]
+        return cut, ops[a:b]
+
+    def border_parts(self, band: int, edge: EdgePlan, border_row: int) -> list[WorkedPart]:
+        """Right edge, border, left edge."""
+        sides, ops = self.border_ops(band, edge, border_row)
+        pattern = edge.border.pattern
+        chart_row = (border_row - 1) % pattern.chart.height + 1
+        middle = WorkedPart(0 if self.piece.round else 1, pattern.name, pattern.family, ops, chart_row)
+        return [*sides[:1], middle, *sides[1:]]
+
+    def stepped(
+        self,
+        section: Section,
+        band: int,
+        change: Transition,
+        level: int,
+        texture: Sequence[Face],
+        sides: Sequence[WorkedPart],
+        *,
+        up: bool,
+        makes: bool = True,
+    ) -> WorkedRow:
+        """A row that changes the count (or with `makes` off a plain one between two such), in a texture's faces.
+
+        `texture` has the faces of the row's columns: those at the change's beginning if it goes `up`, else at its end.
+        """
+        parts, start = [], 0
+        last = len(change.parts) - 1
+        for place, ((at, s), steps) in enumerate(zip(self.inner(band), change.parts, strict=True)):
+            columns = (steps.from_columns if up else steps.to_columns)[level + makes]
+            shown = [texture[start + c] for c in columns]
+            step = steps.steps[level] if makes else Step(len(shown), len(shown))
+            parts.append(_part(at, s, step.ops(shown, flip=2 * place > last, middle=2 * place == last)))
+            start += steps.counts[0 if up else -1]
+        return self.row(section, band, [*sides[:1], *parts, *sides[1:]])
+
+    # bodies
+
+    def lead(self, band: int, rows: BandRows) -> Iterator[WorkedRow]:
+        """The rows that lead into a band: its set-up rows, and before them those that change the count."""
+        change = self.cast_on.between[band - 1] if band else None
+        levels = change.rows if change and change.changes else 0
+        shown = tuple(face for _, s in self.inner(band) for face in s.chart.faces_below(1, s.repeats))
+        level = 0
+        for at in range(rows.lead):
+            self.number += 1
+            if change is not None and level < levels:
+                makes = at % 2 == 0
+                yield self.stepped("change row", band, change, level, shown, self.sides(band), up=False, makes=makes)
+                level += makes
+                continue
+            yield self.setup_row(band, at, rows.lead)
+
+    def setup_row(self, band: int, at: int, lead: int) -> WorkedRow:
+        """One of the last plain rows before the charts begin."""
+        parts = [_part(place, s, s.chart.setup_ops(at + 1, lead, s.repeats)) for place, s in self.inner(band)]
+        sides = self.sides(band)
+        return self.row("set-up rows", band, [*sides[:1], *parts, *sides[1:]])
+
+    def body_row(self, band: int, chart_row: int) -> WorkedRow:
+        """A row of the charts."""
+        self.number += 1
+        parts = [self.charted(band, at, (chart_row - 1) % s.chart.height + 1) for at, s in self.inner(band)]
+        sides = self.sides(band)
+        return self.row("body", band, [*sides[:1], *parts, *sides[1:]])
+
+
+def _part(at: int, s: Segment, ops: tuple[Op, ...], chart_row: int = 0) -> WorkedPart:
+    return WorkedPart(at, s.name, s.pattern.family, ops, chart_row)
