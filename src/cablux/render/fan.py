@@ -4,21 +4,25 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
-from ..core.layout.caston import CastOnPlan
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_um, eighty_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
-from .relief import relief_query
+from .relief import segment_query
 from .strokes import SCALE
 from .svg import number
 from .yarn import UNDYED, Yarn, paint
 
 WIDTH = 920.0
-MARGIN = 24.0
-CLOTH_TOP, CLOTH_BOTTOM = 44.0, 176.0
-BAND_TOP, BAND_BOTTOM = 181.0, 292.0
-HEIGHT = 344.0
+MARGIN = 34.0  # the ruler’s unit stands in it
+CLOTH_TOP, CLOTH_BOTTOM = 60.0, 188.0
+BAND_TOP, BAND_BOTTOM = 193.0, 300.0
+HEIGHT = 352.0
+RULER = CLOTH_TOP - 4.0  # the ruler's marks stand on this line
+LOSS_AT = 0.8730
+"""How far a band has come from cloth to foot where its loss is written: the curve of `_band_path` at y = 271."""
+OTHER: dict[Unit, Unit] = {"cm": "in", "in": "cm"}
 TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so that its address seldom changes
 
 
@@ -39,11 +43,25 @@ class Band:
     pattern_id: str
     image: str
     image_height: float
+    multiple: int
+    repeats: int
+    foot_x: float
+
+    @property
+    def loss_x(self) -> float:
+        """The middle of the band where its loss is written."""
+        return (self.cloth_x + self.cloth_width / 2) * (1 - LOSS_AT) + self.middle * LOSS_AT
+
+    @property
+    def loss_size(self) -> Literal["", "small", "large"]:
+        """In which size its loss fits into the band, if at all."""
+        wide = self.cloth_width * (1 - LOSS_AT) + self.foot_width * LOSS_AT
+        return "large" if wide >= 38.0 else "small" if wide >= 29.0 else ""
 
     @property
     def roomy(self) -> bool:
-        """Whether two lines of text fit in the band."""
-        return self.foot_width >= 34.0
+        """Whether a count fits with its unit."""
+        return self.foot_width >= 32.0
 
     @property
     def wide_enough(self) -> bool:
@@ -66,23 +84,27 @@ class Fan:
 
     bands: tuple[Band, ...]
     ruler: tuple[Tick, ...]
+    other: tuple[Tick, ...]
     stitches: tuple[Tick, ...]
     cloth: tuple[float, float]
     needle: tuple[float, float]
     target: float
+    wanted: tuple[float, float]
     soft: tuple[float, float]
     stepped: tuple[float, float] | None
     ground: str
+    per_stitch: float
     width: float = WIDTH
     height: float = HEIGHT
     cloth_top: float = CLOTH_TOP
     cloth_tall: float = CLOTH_BOTTOM - CLOTH_TOP
     foot: float = BAND_BOTTOM
+    line: float = RULER
 
     @property
     def ruler_path(self) -> str:
         """All marks of the ruler, which hang above the cloth."""
-        return "".join(f"M{number(t.x)} 40v{number(-t.length)}" for t in self.ruler)
+        return "".join(f"M{number(t.x)} {number(RULER)}v{number(-t.length)}" for t in self.ruler)
 
     @property
     def stitch_path(self) -> str:
@@ -90,34 +112,36 @@ class Fan:
         return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
 
 
-def fan(piece: Piece, cast_on: CastOnPlan, unit: Unit, yarn: Yarn | None = None) -> Fan:
-    """The fan of a piece; all widths to one scale, the first stitch at the right."""
+def fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
+    """The fan of a piece's first band over `below` stitches; all widths to one scale, the first stitch at the right."""
     gauge = piece.outlook.gauge
     total, plain = body_um(piece, piece.outlook), plain_um(piece.stitches, gauge)
-    wanted = piece.width_mm * 1000.0
+    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
     half_80 = eighty_um(piece)
-    reach = max(total + half_80, wanted)
-    scale = (WIDTH - 2 * MARGIN) / max(plain, reach)
+    reach = max(total + half_80, wanted + tolerance)
+    scale = (WIDTH - 2 * MARGIN) / max(plain, reach, plain_um(below, gauge))
     middle = WIDTH / 2
     # over the middle of the needle, unless its soft edge or the target would then run out of the picture
     cloth_left = min(middle - total * scale / 2, WIDTH - MARGIN - reach * scale)
     needle_left = middle - plain * scale / 2
-    target = cloth_left + wanted * scale
     edge = cloth_left + total * scale
     stepped = None
-    if cast_on.difference:
-        half = plain_um(cast_on.cast_on, gauge) * scale / 2
+    if below != piece.stitches:
+        half = plain_um(below, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
         bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
         ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
+        other=tuple(t for t in _ruler(max(total, wanted), scale, cloth_left, OTHER[unit]) if t.label),
         stitches=tuple(_stitch_ticks(piece.stitches, needle_left, plain * scale)),
         cloth=(cloth_left, edge),
         needle=(needle_left, needle_left + plain * scale),
-        target=target,
+        target=cloth_left + wanted * scale,
+        wanted=(cloth_left + (wanted - tolerance) * scale, cloth_left + (wanted + tolerance) * scale),
         soft=(edge - half_80 * scale, edge + half_80 * scale),
         stepped=stepped,
         ground=paint(yarn.colour if yarn else UNDYED).ground,
+        per_stitch=plain * scale / piece.stitches,
     )
 
 
@@ -136,15 +160,18 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, 
                 name=s.name,
                 family=s.pattern.family,
                 stitches=s.stitches,
-                loss=round(100 * (um / plain - 1)),
+                loss=round(100 * (um / plain - 1)) if um else 0,
                 cloth_x=x,
                 cloth_width=top,
                 middle=f + foot / 2,
                 foot_width=foot,
                 path=_band_path(x, cloth_right, f, needle_right),
                 pattern_id=s.pattern_id,
-                image=relief_query(s.role, s.repeats, ratio, tall, mirrored=s.mirrored, yarn=yarn),
+                image=segment_query(s, ratio, tall, yarn=yarn),
                 image_height=tall / SCALE * gauge.stitch_mm * 1000.0 * scale,
+                multiple=s.chart.multiple,
+                repeats=s.repeats,
+                foot_x=f,
             )
         )
         cloth_right, needle_right = x, f

@@ -13,7 +13,7 @@ import numpy as np
 
 from ..core.fabric.relax import Relaxed
 from ..core.fabric.tile import model_fingerprint, relaxed_tile
-from ..core.layout.piece import Role
+from ..core.layout.segment import Role, Segment
 from ..core.notation import Chart
 from .light import bump_tone, leg_tone
 from .seen import HOLE, KNIT, KNOB, NEW, PURL, SLIPPED, Seen, seen
@@ -73,24 +73,25 @@ class Drawn:
     bars: tuple[Point, ...] = ()
 
 
-def draw(cloth: Relaxed, *, behind: bool = False) -> Drawn:
-    """The cloth's loops as legs, bumps, bobbles and holes."""
+def draw(cloth: Relaxed, *, behind: bool = False, across: float = math.inf) -> Drawn:
+    """The cloth's loops as legs, bumps, bobbles and holes; those that lie within `across` stitches of the right."""
     s = seen(cloth, behind=behind)
+    kept = s.x >= s.x.max() - across
     at = np.stack((s.x * SCALE, -s.y * SCALE), axis=1)
     points: list[Point] = [(float(a), float(b)) for a, b in at]
-    legs = list(_legs(s, points))
-    legs += [_under(s, points, int(loop), int(parent)) for loop, parent in s.under]
-    tones, purl = bump_tone(s), np.flatnonzero(s.kind == PURL)
+    legs = list(_legs(s, points, kept))
+    legs += [_under(s, points, int(loop), int(parent)) for loop, parent in s.under if kept[loop]]
+    tones, purl = bump_tone(s), np.flatnonzero((s.kind == PURL) & kept)
     bumps = [_bump(points[i], float(tones[i]), bool(s.stands[i] > _RIDGE)) for i in purl]
-    knobs = [Knob(points[i], (0.42 + 0.06 * float(s.size[i])) * SCALE) for i in np.flatnonzero(s.size > 0)]
+    knobs = [Knob(points[i], (0.42 + 0.06 * float(s.size[i])) * SCALE) for i in np.flatnonzero((s.size > 0) & kept)]
     return Drawn(
         cloth.width * SCALE,
         cloth.height * SCALE,
         tuple(legs),
         tuple(bumps),
         tuple(knobs),
-        tuple(points[i] for i in np.flatnonzero(s.kind == HOLE)),
-        tuple(points[i] for i in np.flatnonzero(s.kind == NEW)),
+        tuple(points[i] for i in np.flatnonzero((s.kind == HOLE) & kept)),
+        tuple(points[i] for i in np.flatnonzero((s.kind == NEW) & kept)),
     )
 
 
@@ -99,7 +100,7 @@ def _bump(at: Point, tone: float, ridge: bool) -> Bump:
     return Bump((at[0], at[1] - 0.1 * SCALE) if ridge else at, (0.55 if ridge else 0.5) * SCALE, tone, ridge)
 
 
-def _legs(s: Seen, points: list[Point]) -> list[Leg]:
+def _legs(s: Seen, points: list[Point], kept: np.ndarray) -> list[Leg]:
     """Two legs for each knit loop, turned along its strand; a slipped one reaches down over the row it was passed."""
     out = []
     length = np.hypot(s.lean, s.row)
@@ -108,7 +109,7 @@ def _legs(s: Seen, points: list[Point]) -> list[Leg]:
         dx = 2.0 * _LEG * s.lean + hand * _SPREAD * 1.1 * s.row / length
         dy = 2.0 * _LEG * s.row - hand * _SPREAD * 1.1 * s.lean / length
         tones = leg_tone(dx, dy, s.stands, s.lean)
-        for i in np.flatnonzero(np.isin(s.kind, (KNIT, NEW, SLIPPED, KNOB))):
+        for i in np.flatnonzero(np.isin(s.kind, (KNIT, NEW, SLIPPED, KNOB)) & kept):
             if s.kind[i] == KNOB and s.size[i] > 0:
                 continue
             layer = "front" if s.stands[i] > _FRONT else "back" if s.stands[i] < -_FRONT else "plain"
@@ -169,6 +170,13 @@ def relief_query(
     return query + ("&mirrored=1" if mirrored else "")
 
 
+def segment_query(s: Segment, ratio: float, tall: int, *, repeats: int = 0, yarn: Yarn | None = None) -> str:
+    """The same for a segment as it is placed, or with other `repeats`."""
+    query = relief_query(s.role, repeats or s.repeats, ratio, tall, mirrored=s.mirrored, yarn=yarn)
+    query += f"&gutter={s.gutter}" if s.gutter else ""
+    return query + (f"&phase={s.phase}" if s.phase else "")
+
+
 def relief_svg(drawn: Drawn, across: float, up: float, yarn: Yarn | None = None) -> str:
     """The fabric `across` × `up` picture units, the tile repeated from the lower right corner."""
     root, layers = _page(drawn, across, up, yarn or Yarn())
@@ -180,9 +188,9 @@ def relief_svg(drawn: Drawn, across: float, up: float, yarn: Yarn | None = None)
     return root.write()
 
 
-def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None) -> str:
-    """A small piece whole, with its own edges, on no ground but its own."""
-    drawn = draw(cloth, behind=behind)
+def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None, across: float = math.inf) -> str:
+    """A small piece with its own edges, on no ground but its own; of a wide one the right side, `across` stitches."""
+    drawn = draw(cloth, behind=behind, across=across)
     points = [leg.head for leg in drawn.legs] + [bump.at for bump in drawn.bumps]
     right, top = max(x for x, _ in points) + SCALE, min(y for _, y in points) - SCALE
     left, foot = min(x for x, _ in points) - SCALE, max(y for _, y in points) + SCALE
