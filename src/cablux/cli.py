@@ -1,4 +1,4 @@
-"""The command line: demo, serve, check, draw-in, words, chart, size, export.
+"""The command line: demo, serve, check, draw-in, words, chart, size, spread, export.
 
 Each command imports what it needs, so that none waits for another's solvers.
 """
@@ -8,6 +8,8 @@ from __future__ import annotations
 import json
 import os
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
@@ -42,6 +44,19 @@ def _read(file: Path) -> str:
     except OSError as error:
         raise CabluxError(f"{file} cannot be read: {error.strerror}.") from None
     return chart_source(content)
+
+
+@contextmanager
+def _quiet() -> Iterator[None]:
+    """Lets what the solver's own library prints go to the error output: ours is read by programs."""
+    sys.stdout.flush()
+    ours = os.dup(1)
+    os.dup2(2, 1)
+    try:
+        yield
+    finally:
+        os.dup2(ours, 1)
+        os.close(ours)
 
 
 def _print_json(value: object) -> None:
@@ -176,12 +191,33 @@ def size(file: File, as_json: AsJson = False) -> None:
     """Size a project: its cast-on, width and rows, and the good answers near it."""
     from .service import desk
 
-    report = desk.size(_read(file))
+    with _quiet():
+        report = desk.size(_read(file))
     if as_json:
         _print_json(report)
         return
     for line in desk.size_sentences(report):
         typer.echo(line)
+
+
+@app.command()
+def spread(
+    start: Annotated[int, typer.Argument(help="stitches on the needle now")],
+    goal: Annotated[int, typer.Argument(help="stitches wanted")],
+    edge: Annotated[int, typer.Option(help="edge stitches on each side that are left alone")] = 0,
+    in_the_round: Annotated[bool, typer.Option("--round", help="in the round")] = False,
+    as_json: AsJson = False,
+) -> None:
+    """Spread increases or decreases evenly between two counts."""
+    from .service.spread import spread as spread_out
+
+    found = spread_out(start, goal, edge=edge, in_the_round=in_the_round)
+    if as_json:
+        _print_json(asdict(found))
+        return
+    typer.echo(found.sentence)
+    for number, row in enumerate(found.rows, start=1):
+        typer.echo(f"{'Round' if found.round else 'Row'} {number}: {row.text}. ({row.after} stitches)")
 
 
 @app.command()

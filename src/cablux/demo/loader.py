@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
-from ..service.gauge import measure, use
+from ..service.measures import measure, use
 from ..service.ownpatterns import PanelFile
 from ..service.panels import Panels
 from ..service.projects import Projects

@@ -1,236 +1,67 @@
-"""Changes on the bench: each takes a piece and gives the next one, with a name for the history."""
+"""The bench's answers: the solver's offers for a band, why there are none, and taking one."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
 from dataclasses import dataclass, replace
 
-from ..core.errors import IllegalPiece, Infeasible
-from ..core.layout.piece import Piece, Segment
-from ..core.layout.solver import Answer, AnswerName, answer, answers
+from ..core.errors import Infeasible
+from ..core.layout.clash import Clash, clash
+from ..core.layout.integer import Doubt, Goal
+from ..core.layout.piece import Piece
+from ..core.layout.rowsearch import RowAnswer, row_answers
+from ..core.layout.solver import GOOD_FOR, Answer, AnswerName, answer, answers
 from ..core.layout.widths import body_sd_um, body_um, chance_within
-from ..core.library import Pattern, find_pattern
+from ..core.units import Unit, length_text
+from .edits import Change, in_band, layer_at
 from .errors import NotFound
-
-Change = Callable[[Piece], Piece]
-GROUND = "reverse-stockinette"
-BESIDE = 4  # our choice: stitches of ground between two panels put side by side
-
-
-def add(pattern: Pattern, at: int) -> Change:
-    """Puts a pattern in from the drawer at segment `at`, counted from the right.
-
-    A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
-    A background dropped on a background takes its place.
-    """
-
-    def change(piece: Piece) -> Piece:
-        place = max(1, min(at, len(piece.segments) - 2)) if len(piece.segments) > 2 else 1
-        here = piece.segments[place]
-        if "panel" not in pattern.uses:
-            return _swap(piece, place, _ground(pattern, here.stitches if here.role == "background" else BESIDE))
-        panel = Segment("panel", pattern, 1)
-        if here.role == "background" and not here.locked:
-            return _splice(piece, place, place + 1, _parted(piece, here, panel))
-        before = piece.segments[place - 1]
-        new = [panel, _ground(find_pattern(GROUND), BESIDE)]
-        if before.role == "panel":
-            new.insert(0, _ground(find_pattern(GROUND), BESIDE))
-        return _splice(piece, place, place, new)
-
-    return change
-
-
-def roomiest(piece: Piece) -> int:
-    """The widest background, where a new panel finds room; the middle segment if there is none."""
-    grounds = [(s.stitches, i) for i, s in enumerate(piece.segments) if s.role == "background"]
-    return max(grounds)[1] if grounds else len(piece.segments) // 2
-
-
-def added_at(before: Piece, after: Piece, at: int) -> int:
-    """Where a pattern lies that was put in at segment `at`: one further where it parted a background in two."""
-    parted = len(after.segments) - len(before.segments) == 2 and before.segments[at].role == "background"
-    return at + 1 if parted else at
-
-
-def _ground(pattern: Pattern, stitches: int) -> Segment:
-    """A background of about so many stitches."""
-    chart = pattern.chart
-    return Segment("background", pattern, max(1, round((stitches - chart.balance) / chart.multiple)))
-
-
-def _parted(piece: Piece, ground: Segment, panel: Segment) -> list[Segment]:
-    """The ground in two halves round the panel, as wide together as the ground was where that can be."""
-    left = max(2 * piece.least_background, ground.stitches - panel.stitches)
-    half = left // 2
-    return [_ground(ground.pattern, left - half), panel, _ground(ground.pattern, half)]
-
-
-def _swap(piece: Piece, at: int, ground: Segment) -> Piece:
-    here = piece.segments[at]
-    if here.role == "background":
-        return _splice(piece, at, at + 1, [ground])
-    return _splice(piece, at, at, [ground])
-
-
-def _splice(piece: Piece, start: int, stop: int, new: list[Segment]) -> Piece:
-    s = piece.segments
-    return piece.with_segments((*s[:start], *new, *s[stop:]))
-
-
-def remove(at: int) -> Change:
-    """Takes a segment out; the backgrounds that meet become one, as wide as all three were."""
-
-    def change(piece: Piece) -> Piece:
-        gone = _segment(piece, at)
-        if gone.role == "edge":
-            raise IllegalPiece("The edges stay; make them narrower instead.")
-        if len(piece.segments) == 3:
-            raise IllegalPiece("Something has to stand between the edges.")
-        before, after = piece.segments[at - 1], piece.segments[at + 1]
-        if before.role == after.role == "background" and before.pattern_id == after.pattern_id:
-            total = before.stitches + gone.stitches + after.stitches
-            return _splice(piece, at - 1, at + 2, [replace(_ground(before.pattern, total), locked=False)])
-        return _splice(piece, at, at + 1, [])
-
-    return change
-
-
-def move(at: int, to: int) -> Change:
-    """Takes segment `at` out and puts it where segment `to` stands; edges stay where they are."""
-
-    def change(piece: Piece) -> Piece:
-        moved = _segment(piece, at)
-        _segment(piece, to)
-        last = len(piece.segments) - 1
-        if moved.role == "edge" or to in (0, last):
-            raise IllegalPiece("The edges stay at the sides.")
-        rest = [*piece.segments[:at], *piece.segments[at + 1 :]]
-        rest.insert(to, moved)
-        return piece.with_segments(tuple(rest))
-
-    return change
-
-
-def set_repeats(at: int, repeats: int) -> Change:
-    """So many repeats of the segment's multiple."""
-
-    def change(piece: Piece) -> Piece:
-        segment = _segment(piece, at)
-        if not 1 <= repeats <= 1500:
-            raise IllegalPiece(f"{segment.name} needs from 1 to 1500 repeats, not {repeats}.")
-        return _put(piece, at, replace(segment, repeats=repeats))
-
-    return change
-
-
-def step_repeats(at: int, by: int) -> Change:
-    """Some repeats more or fewer than there are; quick presses add up, since each starts from the last."""
-
-    def change(piece: Piece) -> Piece:
-        return set_repeats(at, _segment(piece, at).repeats + by)(piece)
-
-    return change
-
-
-def set_stitches(at: int, stitches: int) -> Change:
-    """So many stitches, which must suit the multiple. Raises IllegalPiece with the nearest that do."""
-
-    def change(piece: Piece) -> Piece:
-        segment = _segment(piece, at)
-        repeats = segment.chart.repeats_for(stitches)
-        if repeats is None:
-            m, b = segment.chart.multiple, segment.chart.balance
-            low = max(1, (stitches - b) // m)
-            suits = " or ".join(str(segment.chart.width(n)) for n in (low, low + 1))
-            plus = f" + {b}" if b else ""
-            raise IllegalPiece(f"{segment.name} is a multiple of {m}{plus}: {stitches} does not fit, {suits} would.")
-        return _put(piece, at, replace(segment, repeats=repeats))
-
-    return change
-
-
-def toggle(at: int, field: str) -> Change:
-    """Turns `mirrored` or `locked` over."""
-
-    def change(piece: Piece) -> Piece:
-        segment = _segment(piece, at)
-        if field == "mirrored":
-            return _put(piece, at, replace(segment, mirrored=not segment.mirrored))
-        return _put(piece, at, replace(segment, locked=not segment.locked))
-
-    return change
-
-
-def choose(
-    *,
-    symmetric: bool | None = None,
-    cast_on: str = "",
-    spread: str = "",
-    least: int = 0,
-    border: str = "",
-    rows: int = 0,
-) -> Change:
-    """The choices that belong to the whole piece; what is not given stays."""
-
-    def change(piece: Piece) -> Piece:
-        if symmetric is not None:
-            piece = replace(piece, symmetric=symmetric)
-        if cast_on:
-            piece = replace(piece, cast_on="straight" if cast_on == "straight" else "stepped")
-        if spread:
-            piece = replace(piece, spread="even" if spread == "even" else "cables")
-        if least:
-            piece = replace(piece, least_background=least)
-        if border:
-            piece = replace(piece, border_id=find_pattern(border).id)
-        return replace(piece, border_rows=rows) if rows else piece
-
-    return change
-
-
-def take(name: AnswerName) -> Change:
-    """Takes one of the solver's answers. Raises Infeasible where it has none."""
-
-    def change(piece: Piece) -> Piece:
-        found = answer(piece, name, tolerance_um=piece.tolerance_mm * 1000.0)
-        if found is None:
-            answers(piece)  # says why there is none
-            raise Infeasible("There is no such answer for this layout.")
-        return piece.with_segments(found.segments)
-
-    return change
 
 
 @dataclass(frozen=True)
 class Offer:
-    """An answer of the solver as the bench shows it, with the width it would really come to."""
+    """An answer of the solver as the bench shows it: what it is good for, and the width it would really come to."""
 
     answer: Answer
+    good_for: str
     width_um: int
     chance: float
     taken: bool
+    costs: str
+    doubt: str
 
 
 @dataclass(frozen=True)
 class Offers:
-    """The answers, or why there are none."""
+    """The answers, or what clashes."""
 
     offers: tuple[Offer, ...]
-    refusal: str = ""
+    clash: Clash | None = None
+
+    @property
+    def refusal(self) -> str:
+        """Why there are none."""
+        return self.clash.sentence if self.clash else ""
 
 
-def offers(piece: Piece) -> Offers:
-    """The solver's best different answers for the piece as it stands, each with its chance to land."""
+def offers(piece: Piece, unit: Unit = "cm") -> Offers:
+    """The best different answers for the first band of a piece as it stands, each with its chance to land."""
     try:
         found = answers(piece)
-    except Infeasible as error:
-        return Offers((), str(error))
+    except Infeasible:
+        return Offers((), clash(piece, unit))
     low = (piece.width_mm - piece.tolerance_mm) * 1000.0
     high = (piece.width_mm + piece.tolerance_mm) * 1000.0
     return Offers(
         tuple(
-            Offer(a, width, chance_within(width, body_sd_um(laid), low, high), a.segments == piece.segments)
+            Offer(
+                a,
+                GOOD_FOR[a.name],
+                width,
+                chance_within(width, body_sd_um(laid), low, high),
+                a.segments == piece.segments,
+                _costs(piece, a),
+                _doubt(a.doubt, unit) if a.doubt else "",
+            )
             for a in found
             for laid in [piece.with_segments(a.segments)]
             for width in [body_um(laid, piece.outlook)]
@@ -238,11 +69,91 @@ def offers(piece: Piece) -> Offers:
     )
 
 
-def _segment(piece: Piece, at: int) -> Segment:
-    if not 0 <= at < len(piece.segments):
-        raise NotFound("That segment is no longer there.")
-    return piece.segments[at]
+def _costs(piece: Piece, found: Answer) -> str:
+    """What an answer changes, in a few words."""
+    said = []
+    moved = [(a, b) for a, b in zip(piece.segments, found.segments, strict=True) if a.repeats != b.repeats]
+    if not moved:
+        return "nothing changes"
+    gaps = found.gaps
+    if gaps:
+        said.append(f"gaps of {min(gaps)}" + (f" to {max(gaps)}" if max(gaps) > min(gaps) else ""))
+    panels = dict.fromkeys(f"{b.pattern.name} × {b.repeats}" for _, b in moved if b.role == "panel")
+    said += list(panels)
+    by = found.stitches - piece.stitches
+    if by:
+        said.append(f"{abs(by)} stitches {'more' if by > 0 else 'fewer'}")
+    return ", ".join(said)
 
 
-def _put(piece: Piece, at: int, segment: Segment) -> Piece:
-    return _splice(piece, at, at + 1, [segment])
+_UNSURE: dict[Goal, str] = {
+    "error": "its width may miss what you want by {} more than it need",
+    "uneven": "its gaps may be {} less even than they could be",
+    "outer": "its outer gaps may be {} wider than they need be",
+    "change": "it may change {} more than it need",
+    "panels": "its panels may be {} narrower than they could be",
+}
+
+
+def _doubt(doubt: Doubt, unit: Unit) -> str:
+    """By what an answer is not proven to be the best, and how far off it may be."""
+    if not math.isfinite(doubt.gap):
+        return "how far from the best it is, is not known"
+    if doubt.goal == "error":
+        return _UNSURE["error"].format(length_text(doubt.gap / 1000.0, unit, 2))
+    return _UNSURE[doubt.goal].format(f"{doubt.gap:.0f} stitch{'' if doubt.gap == 1 else 'es'}")
+
+
+def take(band: int, name: AnswerName) -> Change:
+    """Takes one of the solver's answers. Raises Infeasible where it has none."""
+
+    def change(piece: Piece) -> Piece:
+        layer = layer_at(piece, band)
+        found = answer(layer, name)
+        if found is None:
+            clashing = clash(layer)
+            raise Infeasible(clashing.sentence if clashing else "There is no such answer for this layout.")
+        return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
+
+    return change
+
+
+def cure(band: int, number: int) -> Change:
+    """Makes one of the changes that would free a clash."""
+
+    def change(piece: Piece) -> Piece:
+        found = clash(layer_at(piece, band))
+        if found is None or not 0 <= number < len(found.cures):
+            raise NotFound("These wishes do not clash any more.")
+        cured = found.cures[number].piece
+        whole = piece.with_band(cured.band, band)
+        return _with_wishes(whole, cured)
+
+    return change
+
+
+def _with_wishes(piece: Piece, cured: Piece) -> Piece:
+    return replace(
+        piece,
+        width_mm=cured.width_mm,
+        least_background=cured.least_background,
+        total=cured.total,
+        gaps=cured.gaps,
+    )
+
+
+def row_offers(piece: Piece) -> tuple[RowAnswer, ...]:
+    """The best different ways to end the piece."""
+    return row_answers(piece)
+
+
+def take_rows(name: str) -> Change:
+    """Takes one of the ways to end the piece."""
+
+    def change(piece: Piece) -> Piece:
+        for found in row_answers(piece):
+            if found.name == name:
+                return found.piece
+        raise NotFound("There is no such way to end this piece any more.")
+
+    return change

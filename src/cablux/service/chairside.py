@@ -103,7 +103,7 @@ class Chair:
             done=done,
             total=total,
             row=row,
-            parts=_parts(project, pattern, row) if row else (),
+            parts=_parts(pattern, row) if row else (),
             crossing_row=ahead.number if ahead else 0,
             crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
         )
@@ -113,19 +113,17 @@ def _kind(text: str) -> EventKind:
     return "undo" if text == "undo" else "row done"
 
 
-def _parts(project: Project, pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
+def _parts(pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
     below = pattern.faces_before(row.number)
     out = []
     start = 0
     for part in row.parts:
         mine = below[start : start + part.takes]
         start += part.takes
-        border = row.section in ("bottom border", "top border") and 0 < part.segment < len(project.piece.segments) - 1
-        family = project.piece.border.family if border else project.piece.segments[part.segment].pattern.family
         out.append(
             PartNow(
                 name=part.name,
-                family=family,
+                family=part.family,
                 text=part_text(part, row.side),
                 hint=hint(part, row.side, mine),
                 takes=part.takes,

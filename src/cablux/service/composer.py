@@ -15,7 +15,7 @@ from ..core.notation.transform import tiled, upside_down
 from ..core.pattern.chartwords import row_words
 from ..render.composer import sheet_svg
 from .ownpatterns import PanelFile
-from .panels import Panel, Panels, plain_name
+from .panels import Panel, Panels, plain_name, plain_words
 
 Action = Literal[
     "cross-left", "cross-right", "twist-left", "twist-right", "put", "lift", "knit", "purl", "bump",
@@ -162,8 +162,7 @@ def describe(panels: Panels, panel_id: int, name: str, note: str, use: str, fami
 
     def change(file: PanelFile) -> PanelFile:
         chart = replace(file.read(), name=plain_name(name))
-        note_ = " ".join(note.replace("<", " ").replace(">", " ").split())[:400]
-        fields = {"uses": (use,), "family": family, "note": note_}
+        fields = {"uses": (use,), "family": family, "note": plain_words(note, 400)}
         return PanelFile.model_validate(file.with_chart(chart).model_dump() | fields)
 
     return panels.change(panel_id, "describe", change)

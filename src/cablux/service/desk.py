@@ -16,6 +16,7 @@ from ..core.notation.grid import format_grid, read_any
 from ..core.notation.lint import Caution
 from ..core.pattern.chartwords import Work, chart_words
 from ..core.pattern.wording import PLAIN_WORDS, Wording
+from ..core.units import length_text
 from ..render.chartfile import chart_file_png, chart_file_svg, text_in_picture
 from ..store.database import Database
 from .bench import offers
@@ -148,14 +149,17 @@ def chart_as(chart: Chart, form: Form, *, hold: bool = False) -> bytes:
 
 def size(text: str) -> dict[str, Any]:
     """The numbers of a project file: the same as on the bench."""
-    piece = read_project(text).piece()
-    n, found = numbers(piece), offers(piece)
+    file = read_project(text)
+    piece = file.piece()
+    n, found = numbers(piece), offers(piece, file.unit)
     return {
         "name": piece.name,
+        "unit": file.unit,
         "cast_on": n.cast_on.cast_on,
         "body": n.cast_on.body,
         "increase": n.cast_on.difference,
-        "style": piece.cast_on,
+        "increase_rows": n.cast_on.bottom.rows,
+        "style": piece.bottom.style,
         "width_mm": n.width_um / 1000.0,
         "width_80_percent_mm": round(n.eighty_um / 1000.0, 1),
         "wanted_mm": piece.width_mm,
@@ -163,13 +167,20 @@ def size(text: str) -> dict[str, Any]:
         "chance": round(n.chance, 3),
         "rows": n.rows.total,
         "height_mm": round(n.rows.height_um / 1000.0, 1),
+        "bind_off": n.cast_on.top.count,
+        "bands": [
+            {"rows": b.body, "segments": _segments(layer)} for layer, b in zip(piece.layers, n.rows.bands, strict=True)
+        ],
         "segments": _segments(piece),
         "answers": [
             {
                 "name": o.answer.name,
                 "body": o.answer.stitches,
                 "width_mm": o.answer.width_um / 1000.0,
+                "good_for": o.good_for,
+                "chance": round(o.chance, 3),
                 "optimal": o.answer.optimal,
+                "doubt": o.doubt,
                 "segments": [s.stitches for s in o.answer.segments],
             }
             for o in found.offers
@@ -184,19 +195,26 @@ def _segments(piece: Piece) -> list[dict[str, Any]]:
 
 def size_sentences(report: dict[str, Any]) -> list[str]:
     """The report for reading."""
-    more = report["increase"]
-    step = f"{abs(more)} {'more' if more >= 0 else 'fewer'} in the last border row" if more else "no increases"
+
+    def length(name: str, of: dict[str, Any] = report) -> str:
+        return length_text(of[name], report["unit"])
+
+    more, rows = report["increase"], report["increase_rows"]
+    where = "the last border row" if rows == 1 else f"{rows} rows of the border"
+    step = f"{abs(more)} {'more' if more >= 0 else 'fewer'} in {where}" if more else "no increases"
     lines = [
         f"{report['name']}: cast on {report['cast_on']}, {step}, body {report['body']}.",
-        f"Width {report['width_mm'] / 10:.1f} cm, give or take {report['width_80_percent_mm'] / 10:.1f} "
-        f"(wanted {report['wanted_mm'] / 10:.1f} ± {report['tolerance_mm'] / 10:.1f}); "
-        f"{report['rows']} rows, {report['height_mm'] / 10:.1f} cm.",
+        f"Width {length('width_mm')}, give or take {length('width_80_percent_mm')} "
+        f"(wanted {length('wanted_mm')} ± {length('tolerance_mm')}, {100 * report['chance']:.0f} in 100); "
+        f"{report['rows']} rows, {length('height_mm')}.",
     ]
     if report["refusal"]:
         lines.append(report["refusal"])
     for a in report["answers"]:
         counts = " ".join(map(str, a["segments"]))
-        lines.append(f"  {a['name']}: {a['body']} stitches, {a['width_mm'] / 10:.1f} cm: {counts}")
+        lines.append(f"  {a['name']}: {a['body']} stitches, {length('width_mm', a)}: {counts}")
+        if a["doubt"]:
+            lines.append(f"    not proven to be the best; {a['doubt']}")
     return lines
 
 

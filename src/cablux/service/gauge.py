@@ -3,12 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TypeVar
 
-from ..core.errors import CabluxError, IllegalPiece
-from ..core.gauge import Along, Basis, Estimate, Reading, School, State, estimate
+from ..core.gauge import Basis, Estimate, Reading, School, estimate
 from ..core.gauge.model import cloth_key, kind, model_ratio
 from ..core.layout.adviser import Advised, advise, swatch_size
 from ..core.layout.heights import plan_rows
@@ -17,17 +14,13 @@ from ..core.layout.schools import Verdict, verdicts
 from ..core.layout.widths import shares
 from ..core.library import Pattern, find_pattern
 from ..core.units import length_text
-from .bench import GROUND
-from .errors import NotFound
-from .files import MeasuredFile, ProjectFile, UsedSwatch, piece_reading
+from .edits import GROUND
+from .evidence import UsedSwatch
+from .measures import bare
 from .projects import Project, Projects
 from .swatches import PLANNED_MM, Read, Swatch, SwatchBook, reads
-from .swatchfile import SwatchFile
 from .swatchform import SwatchForm
-from .typed import Typed
 
-Change = Callable[[ProjectFile], ProjectFile]
-T = TypeVar("T")
 _BLOCKED = 0.05  # common practice: wet-blocking gives 5 to 10 % of the width back
 
 SCHOOL_NAMES: dict[School, tuple[str, str]] = {
@@ -118,12 +111,7 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
 
 
 def _newer(used: UsedSwatch, swatch: Swatch | None) -> bool:
-    return swatch is not None and _bare(swatch) != used.swatch
-
-
-def _bare(swatch: Swatch) -> SwatchFile:
-    """A swatch as a project keeps it: its photo stays in the book."""
-    return swatch.file.model_copy(update={"photo": ""})
+    return swatch is not None and bare(swatch) != used.swatch
 
 
 @dataclass(frozen=True)
@@ -153,7 +141,7 @@ def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchFo
     stitches, rows = swatch_size(knit, piece.outlook)
     parts = [(knit.id, stitches)]
     if "panel" in knit.uses:
-        ground = next((s.pattern for s in piece.segments if s.role == "background"), find_pattern(GROUND))
+        ground = next((s.pattern for s in piece.everything if s.role == "background"), find_pattern(GROUND))
         beside = (stitches - knit.chart.width(1)) // 2
         parts = [(ground.id, beside), (knit.id, knit.chart.width(1)), (ground.id, beside)]
     return SwatchForm(
@@ -219,9 +207,10 @@ def outlook(project: Project) -> Outlook:
 
 def _rows_wanted(piece: Piece) -> int:
     """The rows of the body that reach the height, by what was measured on the piece too."""
-    if not any(r.along == "height" for r in piece.progress):
+    if len(piece.bands) > 1 or not any(r.along == "height" for r in piece.progress):
         return plan_rows(piece).body
-    return plan_rows(replace(piece, readings=(*piece.readings, *piece.progress), progress=(), body_rows=0)).body
+    free = tuple(replace(band, rows=0) for band in piece.bands)
+    return plan_rows(replace(piece, readings=(*piece.readings, *piece.progress), progress=(), bands=free)).body
 
 
 def _advice(project: Project, width: float, half: float, off: float) -> tuple[str, ...]:
@@ -249,109 +238,3 @@ def _advice(project: Project, width: float, half: float, off: float) -> tuple[st
 def schools(project: Project) -> tuple[Verdict, ...]:
     """Every school's cast-on for the project, and how wide it would really come out."""
     return verdicts(project.piece)
-
-
-def use(swatch: Swatch) -> Change:
-    """Lets the project go by a swatch of the book; it is taken for the same yarn if the needles agree."""
-
-    def change(file: ProjectFile) -> ProjectFile:
-        if not swatch.file.readings:
-            raise IllegalPiece(f"“{swatch.name}” has no reading yet; measure it first.")
-        if any(u.book == swatch.id for u in file.swatches):
-            return file
-        same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
-        taken = UsedSwatch(swatch=_bare(swatch), book=swatch.id, same=same)
-        return _changed(file, swatches=(*file.swatches, taken))
-
-    return change
-
-
-def drop(at: int) -> Change:
-    """Leaves a swatch out again."""
-    return lambda file: _changed(file, swatches=_without(file.swatches, at))
-
-
-def same_yarn(at: int) -> Change:
-    """Says that a swatch is in the piece's own yarn, or that it is not."""
-
-    def change(file: ProjectFile) -> ProjectFile:
-        used = _at(file.swatches, at)
-        turned = used.model_copy(update={"same": not used.same})
-        return _changed(file, swatches=(*file.swatches[:at], turned, *file.swatches[at + 1 :]))
-
-    return change
-
-
-def renew(at: int, book: SwatchBook) -> Change:
-    """Takes a swatch over anew, as it is in the book now."""
-
-    def change(file: ProjectFile) -> ProjectFile:
-        used = _at(file.swatches, at)
-        renewed = used.model_copy(update={"swatch": _bare(book.open(used.book))})
-        return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
-
-    return change
-
-
-def choose_school(school: School) -> Change:
-    """Sizes the project by one of the schools."""
-    return lambda file: _changed(file, school=school)
-
-
-def measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> Change:
-    """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
-
-    def change(file: ProjectFile) -> ProjectFile:
-        new = MeasuredFile(row=row, along=along, values=values, state=state, on_needle=on_needle)
-        piece = file.piece()
-        if row > plan_rows(piece).total:
-            raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; you wrote row {row}.")
-        reading = piece_reading(piece, new, file.unit)
-        planned = sum(base for base, _ in piece.outlook.terms(reading))
-        if not 0.6 < reading.mm / planned < 1.7:
-            raise IllegalPiece(
-                f"After row {row} we expect about {planned / 10:.0f} cm, you measured {reading.mm / 10:.0f}. "
-                "Is it the right row, the right unit, the whole width?"
-            )
-        return _changed(file, measured=(*file.measured, new))
-
-    return change
-
-
-def lengths(text: str) -> tuple[float, ...]:
-    """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
-    typed = Typed()
-    read = typed.places(text, "the length you measured", "108.5, 109")
-    typed.done()
-    return read
-
-
-def unmeasure(at: int) -> Change:
-    """Takes a measure of the piece back."""
-    return lambda file: _changed(file, measured=_without(file.measured, at))
-
-
-def take_rows(rows: int) -> Change:
-    """Knits so many rows of the body; 0 lets them follow from the height again."""
-    return lambda file: _changed(file, body_rows=rows)
-
-
-def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
-    """The file changed and checked through again. Raises CabluxError."""
-    try:
-        return ProjectFile.model_validate({**file.model_dump(), **changes})
-    except ValueError as error:
-        if isinstance(error, CabluxError):
-            raise
-        raise IllegalPiece("That is more than a project can hold; take something out first.") from None
-
-
-def _at(items: tuple[T, ...], at: int) -> T:
-    if not 0 <= at < len(items):
-        raise NotFound("That is no longer there.")
-    return items[at]
-
-
-def _without(items: tuple[T, ...], at: int) -> tuple[T, ...]:
-    _at(items, at)
-    return items[:at] + items[at + 1 :]

@@ -88,10 +88,11 @@ class Loom:
         shape = laid.shape
         stitch = body_um(piece, piece.outlook) / shape.middle  # as wide as the estimate says, which knows the swatches
         apart = {}  # the same neighbours are told of once, the taller first
-        for clash in clashes(piece, plan_rows(piece).body):
-            pair = [piece.segments[clash.left_of + 1].pattern.name, piece.segments[clash.left_of].pattern.name]
-            taller, shorter = pair if clash.um > 0 else reversed(pair)
-            apart[taller, shorter] = abs(clash.um)
+        for layer, rows in zip(piece.layers, plan_rows(piece).bands, strict=True):
+            for clash in clashes(layer, rows.body):
+                pair = [layer.segments[clash.left_of + 1].pattern.name, layer.segments[clash.left_of].pattern.name]
+                taller, shorter = pair if clash.um > 0 else reversed(pair)
+                apart[taller, shorter] = abs(clash.um)
         return Behaviour(
             tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
             (stitch * shape.flare[0], stitch * shape.flare[1]),

@@ -31,6 +31,8 @@ def overview(projects: Projects, chair: Chair) -> list[Entry]:
         total = project.numbers.rows.total
         done = min(chair.state(project.id).done, total)
         out.append(
-            Entry(project, fan(project.piece, project.numbers.cast_on, project.unit, project.paint), done, total)
+            Entry(
+                project, fan(project.piece, project.numbers.cast_on.cast_on, project.unit, project.paint), done, total
+            )
         )
     return out

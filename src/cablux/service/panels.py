@@ -6,8 +6,6 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 
-from sqlalchemy.orm import Session
-
 from ..core.composing import blank
 from ..core.errors import IllegalChart, Problem
 from ..core.fabric.tile import MAX_LOOPS
@@ -18,7 +16,7 @@ from ..core.notation.grid import read_any
 from ..core.notation.lint import Caution
 from ..store.database import Database
 from ..store.repository import PANELS
-from .documents import Documents, Opened
+from .documents import Changed, Documents, Opened
 from .ownpatterns import PanelFile
 
 
@@ -115,11 +113,11 @@ class Panels:
     def change(self, panel_id: int, label: str, change: Callable[[PanelFile], PanelFile]) -> Panel:
         """Applies a change and keeps it as a step that can be undone; what it raises leaves all as it was."""
 
-        def checked(_: Session, document: str) -> str:
+        def checked(document: str) -> Changed:
             before = _read(document)
             after = change(before)
             after.read()
-            return after.model_dump_json() if after != before else document
+            return Changed(after.model_dump_json() if after != before else document)
 
         return Panel(self.documents.change(panel_id, label, checked))
 
@@ -132,9 +130,14 @@ class Panels:
         self.documents.remove(panel_id)
 
 
+def plain_words(text: str, most: int, without: str = "<>") -> str:
+    """Words on one line, without markup and without what cannot be printed, cut to a length."""
+    return " ".join("".join(c if c.isprintable() and c not in without else " " for c in text).split())[:most]
+
+
 def plain_name(name: str) -> str:
     """A name without markup, cut to what a drawer shows. Raises IllegalChart where nothing is left."""
-    plain = " ".join("".join(c for c in name if c not in "<>#\n\r").split())[:80]
+    plain = plain_words(name, 80, "<>#")
     if not plain:
         raise IllegalChart((Problem("Give the panel a name, in plain words."),))
     return plain

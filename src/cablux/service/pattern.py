@@ -39,39 +39,42 @@ def in_words(piece: Piece, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection
 
 
 def charted(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:
-    """The rows that the chart shows: from the set-up rows to the end of the body, one count throughout."""
+    """The rows that the chart shows: the set-up rows and charts of every band; a band has one count throughout."""
     return tuple(r for r in pattern.rows if r.section in ("set-up rows", "body"))
 
 
 def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     """Rows of the chart from row `first` of the pattern (0: from the first set-up row)."""
     pattern = compile_piece(piece)
-    rows = charted(pattern)
-    low, high = rows[0].number, rows[-1].number
-    if first and not low <= first <= high:
-        raise NotFound(f"The chart has rows {low} to {high}; there is no row {first} in it.")
-    start = (first or low) - low
-    shown = rows[start : start + WINDOW]
-    label = f"Chart of rows {shown[0].number} to {shown[-1].number}, {shown[0].before} stitches"
-    svg = chart_svg([_line(piece, r) for r in shown], label)
-    earlier = max(low, shown[0].number - WINDOW) if start else 0
-    later = shown[-1].number + 1 if shown[-1].number < high else 0
+    rows = {r.number: r for r in charted(pattern)}
+    numbers = list(rows)
+    if first and first not in rows:
+        raise NotFound(f"The chart has {piece.row_word}s {numbers[0]} to {numbers[-1]}; {first} is not in it.")
+    start = first or numbers[0]
+    shown = [r for r in rows.values() if start <= r.number < start + WINDOW and r.band == rows[start].band]
+    label = f"Chart of {piece.row_word}s {shown[0].number} to {shown[-1].number}, {shown[0].before} stitches"
+    svg = chart_svg([_line(r) for r in shown], label)
+    below = [r for r in rows.values() if r.number < start]
+    same = [r.number for r in below if below and r.band == below[-1].band]
+    earlier = max(same[0], same[-1] - WINDOW + 1) if same else 0
+    later = next((n for n in numbers if n > shown[-1].number), 0)
     return ChartWindow(svg, shown[0].number, shown[-1].number, earlier, later)
 
 
-def _line(piece: Piece, row: WorkedRow) -> ChartLine:
-    parts = [ChartPart(p.name, piece.segments[p.segment].pattern.family, p.ops) for p in row.parts]
+def _line(row: WorkedRow) -> ChartLine:
+    parts = [ChartPart(p.name, p.family, p.ops) for p in row.parts]
     return ChartLine(row.number, row.side, tuple(parts))
 
 
 def key(piece: Piece) -> tuple[KeyEntry, ...]:
     """Every operation of the chart, and of the rows that change the count as they are worked; crossings last."""
-    cycle = period(compile_piece(piece))
+    pattern = compile_piece(piece)
     seen: dict[Op, None] = {}
-    body = [r for r in compile_piece(piece).rows if r.section == "body"][:cycle]
-    for row in body:
-        seen.update(dict.fromkeys(row.ops))
-    for row in compile_piece(piece).rows:
-        if row.section in ("increase row", "decrease row"):
+    for band in range(len(piece.bands)):
+        body = [r for r in pattern.rows if r.section == "body" and r.band == band]
+        for row in body[: period(pattern, band)]:
+            seen.update(dict.fromkeys(row.ops))
+    for row in pattern.rows:
+        if row.section in ("increase row", "change row", "decrease row"):
             seen.update(dict.fromkeys(row.worked))
     return key_of(seen)

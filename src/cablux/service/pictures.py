@@ -8,8 +8,7 @@ from typing import Literal
 from ..core.fabric.network import build_piece
 from ..core.fabric.whole import relax_piece
 from ..core.gauge import Part
-from ..core.layout.piece import Role
-from ..core.library import Pattern
+from ..core.layout.segment import Segment
 from ..core.notation import Face, Op, Stitch
 from ..core.pattern.facts import RATIO
 from ..render.relief import piece_svg, segment_relief
@@ -43,15 +42,7 @@ def _row(part: Part, number: int) -> tuple[Op, ...]:
 
 
 @lru_cache(maxsize=256)
-def relief(
-    pattern: Pattern,
-    view: View,
-    role: Role,
-    repeats: int,
-    ratio: float,
-    tall: int,
-    yarn: Yarn = Yarn(),  # noqa: B008
-) -> str:
+def relief(placed: Segment, view: View, ratio: float, tall: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
     """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high."""
-    chart = pattern.chart.mirrored() if view == "mirrored" else pattern.chart
-    return segment_relief(chart, role, repeats, ratio, float(tall), behind=view == "behind", yarn=yarn)
+    chart = placed.chart.mirrored() if view == "mirrored" else placed.chart
+    return segment_relief(chart, placed.role, placed.repeats, ratio, float(tall), behind=view == "behind", yarn=yarn)

@@ -12,6 +12,7 @@ LEFT_HANDED = (
     "For the left hand: every row is written from the end where a left-handed knitter begins. Hold and lean as it "
     "says; in the cloth L then leans right and R left, which gives what the chart shows."
 )
+MARKERS = "pm: place a marker on the right needle; sm: slip the marker there is from the left needle to the right."
 
 
 def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
@@ -38,13 +39,16 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
         lines.append(f"Yarn: {file.yarn}")
     if wording.left_handed:
         lines += ["", LEFT_HANDED]
-    lines += ["", f"Cast on {n.cast_on.cast_on} stitches."]
+    if wording.markers:
+        lines += ["", MARKERS]
+    lines += ["", f"Cast on {n.cast_on.cast_on} stitches" + (" and join without a twist." if piece.round else ".")]
     for section in in_words(piece, wording):
-        lines += ["", section.section.capitalize()]
+        heading = ": ".join(section.heading)
+        lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
         for row in section.rows:
             count = f" ({row.after} stitches)" if wording.counts else ""
             lines.append(f"{row.label}: {row.text}.{count}")
         if section.repeat:
             lines.append(section.repeat)
-    lines += ["", f"Bind off {n.cast_on.cast_on} stitches loosely, in pattern."]
+    lines += ["", f"Bind off {n.cast_on.top.count} stitches loosely, in pattern."]
     return wording.terms("\n".join(lines) + "\n")

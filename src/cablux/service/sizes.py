@@ -10,6 +10,7 @@ from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.units import Unit
 from ..render.yarn import UNDYED
 from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
+from .layouts import fitted
 from .typed import Typed
 
 THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
@@ -33,6 +34,8 @@ class SizeForm:
     finish: str = "washed"
     colour: str = UNDYED
     thick: str = "1"
+    cord: str = ""
+    worked: str = "flat"
 
 
 # a throw of a common size (common practice: 110 to 130 by 150 cm) in a worsted-weight gauge
@@ -55,6 +58,7 @@ class _Read:
     finish: State
     colour: str
     thick: float
+    cord: float
 
 
 def _read(form: SizeForm) -> _Read:
@@ -80,13 +84,14 @@ def _read(form: SizeForm) -> _Read:
         finish=cast(State, typed.choice(form.finish, "The state in which it is finished", STATES)),
         colour=colour,
         thick=float(typed.choice(form.thick, "How its strands lie", tuple(THICK))),
+        cord=typed.number(form.cord, "The needle’s length in cm", most=400) if form.cord.strip() else 0.0,
     )
     typed.done()
     return read
 
 
 def new_file(form: SizeForm) -> ProjectFile:
-    """A new throw's file from the form. Raises IllegalPiece with every mistake."""
+    """A new project's file from the form. Raises IllegalPiece with every mistake."""
     r = _read(form)
     fresh = fresh_project(
         name=r.name,
@@ -97,6 +102,7 @@ def new_file(form: SizeForm) -> ProjectFile:
         tolerance=r.tolerance,
         stitches=r.stitches,
         rows=r.rows,
+        in_the_round=form.worked == "round",
     )
     return fresh.model_copy(update=_yarn(r))
 
@@ -110,13 +116,17 @@ def _yarn(r: _Read) -> dict[str, object]:
         "finish": r.finish,
         "colour": r.colour,
         "thick": r.thick,
+        "cord": r.cord,
     }
 
 
-def changed_file(file: ProjectFile, form: SizeForm) -> ProjectFile:
-    """The file with another size, yarn or gauge, its layout kept. Raises IllegalPiece."""
+def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> ProjectFile:
+    """The file with another size, yarn or gauge. Raises IllegalPiece.
+
+    Its layout is kept; with `fit` the grounds between its panels are found anew for the size.
+    """
     r = _read(form)
-    return file.model_copy(
+    changed = file.model_copy(
         update={
             "name": r.name,
             "unit": r.unit,
@@ -125,6 +135,7 @@ def changed_file(file: ProjectFile, form: SizeForm) -> ProjectFile:
             **_yarn(r),
         }
     )
+    return changed.with_piece(fitted(changed.piece())) if fit else changed
 
 
 def form_of(file: ProjectFile) -> SizeForm:
@@ -144,4 +155,6 @@ def form_of(file: ProjectFile) -> SizeForm:
         file.finish,
         file.colour,
         f"{file.thick:g}",
+        f"{file.cord:g}" if file.cord else "",
+        "round" if file.round else "flat",
     )

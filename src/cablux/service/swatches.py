@@ -16,7 +16,7 @@ from ..core.library import Pattern
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import SWATCHES
-from .documents import Documents, Opened, now
+from .documents import Changed, Documents, Opened, now
 from .errors import NotFound
 from .photos import clean
 from .swatchfile import SwatchFile, SwatchReading
@@ -126,11 +126,10 @@ class SwatchBook:
     def change(self, swatch_id: int, label: str, change: Callable[[SwatchFile], SwatchFile]) -> Swatch:
         """Applies a change and keeps it as a step that can be undone; what it raises leaves all as it was."""
 
-        def checked(session: Session, document: str) -> str:
+        def checked(document: str) -> Changed:
             before = _read(document)
             after = _checked(change(before))
-            self._keep(after)(session)
-            return after.model_dump_json() if after != before else document
+            return Changed(after.model_dump_json() if after != before else document, self._keep(after))
 
         return Swatch(self.documents.change(swatch_id, label, checked))
 

@@ -31,18 +31,20 @@ Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 Value = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
 
 
-class _Model(BaseModel):
+class StrictModel(BaseModel):
+    """A part of a file: nothing in it that we do not know, nothing read for what it is not."""
+
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
 
 
-class SwatchPart(_Model):
+class SwatchPart(StrictModel):
     """A pattern of the swatch and how many of its stitches; parts stand side by side, from the right."""
 
     pattern: Id
     stitches: Annotated[int, Field(ge=1, le=400)]
 
 
-class SwatchReading(_Model):
+class SwatchReading(StrictModel):
     """What was read, in one place or several.
 
     `values` are counts over the length `over` (stitches, rows), or lengths (across, width, height); lengths are in
@@ -68,7 +70,7 @@ class SwatchReading(_Model):
         return self.kind in ("stitches", "rows")
 
 
-class SwatchFile(_Model):
+class SwatchFile(StrictModel):
     """A swatch. `weight` is the published yarn category 0 to 7, −1 where unknown; `photo` a kept photo's id."""
 
     cablux_swatch: Literal[1] = 1

@@ -71,7 +71,7 @@ def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) 
     if not pairs:
         read.problems.append("Say at least one pattern and how many of its stitches you cast on.")
     parts = tuple(
-        SwatchPart(pattern=pattern, stitches=read.count(count, "The stitches of a pattern", most=400))
+        SwatchPart(pattern=find(pattern).id, stitches=read.count(count, "The stitches of a pattern", most=400))
         for pattern, count in pairs
     )
     values = {

@@ -40,6 +40,15 @@ class Stored:
     changed: datetime
 
 
+@dataclass(frozen=True)
+class Step:
+    """A step of a history: where it stands, what it was called, and the document after it."""
+
+    position: int
+    label: str
+    document: str
+
+
 class Histories:
     """Documents of one kind, each with its steps."""
 
@@ -99,6 +108,11 @@ class Histories:
         row.position = wanted
         row.changed = now
         return True
+
+    def steps(self, session: Session, owner_id: int) -> list[Step]:
+        """All steps that are kept, the first first; those that were undone are among them."""
+        found = session.scalars(select(self.step).where(self.step.owner_id == owner_id).order_by(self.step.position))
+        return [Step(s.position, s.label, s.document) for s in found]
 
     def remove(self, session: Session, owner_id: int) -> None:
         """Deletes a document with its history and all that hangs on it."""

@@ -1,0 +1,122 @@
+"""Why an edge has its stitches, where they are made, and how the edge will lie."""
+
+from __future__ import annotations
+
+from ...core.gauge.model import kind
+from ...core.layout.caston import EdgePlan, multiple_text
+from ...core.layout.segment import SIDES
+from ...core.layout.widths import segment_um
+from ..choices import End
+from ..edgelook import EDGE_ROWS, FLARES, edge_look
+from ..errors import NotFound
+from .told import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Told
+
+
+def cast_on(told: Told) -> Derivation:
+    """The stitches to cast on."""
+    return _edge(told, told.numbers.cast_on.bottom, "cast on", 0)
+
+
+def bind_off(told: Told) -> Derivation:
+    """The stitches to bind off."""
+    return _edge(told, told.numbers.cast_on.top, "bind off", len(told.project.piece.bands) - 1)
+
+
+def _edge(told: Told, edge: EdgePlan, what: str, band: int) -> Derivation:
+    piece, border = told.piece, edge.border
+    question = f"Why {what} {edge.count}?"
+    if not border.rows:
+        line = Line(f"Without a border you {what} the body’s own stitches", f"{edge.body}", LAYOUT, f"body-at-{band}")
+        return Derivation(question, str(edge.count), (line,))
+    lines = [
+        told.gauge_line(),
+        Line("The body beside it lies", told.um(edge.body_um), "its segments side by side", f"width-at-{band}"),
+    ]
+    name = border.pattern.name
+    each = piece.measure.unit(border.pattern, False).repeat_um / border.pattern.chart.multiple
+    lines.append(
+        Line(f"A stitch of {name.lower()} is", told.fine(each / 1000), MODEL if not piece.readings else SWATCH)
+    )
+    if border.count:
+        lines.append(Line("You chose the count yourself", f"{border.count}", YOURS))
+    elif border.style == "straight":
+        lines.append(Line("Straight: the border has the body’s stitches", f"{edge.body}", CHOSEN))
+    else:
+        part = "" if border.factor == 1.0 else f", times {border.factor:g}"
+        lines.append(
+            Line(
+                f"Stepped: the border is to lie as wide as the body{part}",
+                told.um(edge.body_um * border.factor),
+                CHOSEN,
+            )
+        )
+    fits = f"{name} needs a multiple of {multiple_text(piece, border)}"
+    lines.append(Line(f"{fits}; the nearest count that suits it", f"{edge.count}", "from the border’s chart"))
+    lines.append(Line(f"{edge.count} stitches of border lie", told.um(edge.border_um), SUM))
+    return Derivation(question, str(edge.count), tuple(lines))
+
+
+def increase(told: Told) -> Derivation:
+    """The stitches made between the bottom border and the body."""
+    edge = told.numbers.cast_on.bottom
+    lines = (
+        Line("The body has", f"{edge.body}", LAYOUT, "body"),
+        Line("The border has", f"{edge.count}", "what lies as wide as the body", "cast-on"),
+        Line("So between them are made", f"{edge.difference}", SUM),
+        Line("One row can make one after every other stitch: rows needed", f"{edge.rows}", PRACTICE),
+    )
+    return Derivation(
+        f"Why {abs(edge.difference)} {'more' if edge.difference >= 0 else 'fewer'}?", str(edge.difference), lines
+    )
+
+
+def share(told: Told) -> Derivation:
+    """The stitches that lie under a segment: of the border, or of the band below."""
+    piece, s, plan = told.piece, told.segment, told.numbers.cast_on
+    question = f"Why {{}} under {s.name}?"
+    inner, what = told.at - len(piece.sides[:1]), f"Band {told.band}" if told.band else "The border"
+    change = plan.between[told.band - 1] if told.band else plan.bottom.change
+    if change is None or s.role in SIDES:
+        line = Line("The edge stitches run up from cast-on to bind-off", f"{s.stitches}", LAYOUT)
+        return Derivation(question.format(s.stitches), f"{s.stitches}", (line,))
+    count, made, between = change.shares[inner], s.stitches - change.shares[inner], change.counts[0]
+    number = f"body-at-{told.band - 1}" if told.band else "cast-on"
+    lines = [Line(f"{what} has, between the edges", f"{between}", "its count, less the edges", number)]
+    if told.band or plan.bottom.by_width:
+        body, um = sum(segment_um(x, piece.measure) for x in piece.inner), segment_um(s, piece.measure)
+        lines += [
+            Line(f"{s.name} lies {told.um(um)} wide, of", told.um(body), MODEL, f"segment-at-{told.band}-{told.at}"),
+            Line(f"By width it would stand on, of those {between}", f"{between * um / body:.1f}", SUM),
+            Line("In whole stitches, mirrored pairs alike, no row asked for too much", f"{count}", SUM),
+        ]
+    else:
+        lines.append(Line("Spread evenly along the row, so many of them lie under it", f"{count}", CHOSEN))
+    done = "made in it" if made >= 0 else "worked together in it"
+    lines.append(Line(f"It has {s.stitches} stitches itself, so {done} are", f"{abs(made)}", SUM))
+    aside = "They are hidden in knit columns of the cable to come." if made > 0 and kind(s.pattern) == "cable" else ""
+    return Derivation(question.format(count), f"{count}", tuple(lines), aside)
+
+
+def flare(told: Told) -> Derivation:
+    """How far an edge lies wider than its body: `band` 0 for the cast-on, 1 for the bind-off, `at` 1 if straight."""
+    if told.band > 1 or told.at > 1:
+        raise NotFound("There is no such edge.")
+    end: End = "top" if told.band else "bottom"
+    look = edge_look(told.project, end, "straight" if told.at else "stepped")
+    border = look.plan.border
+    what = "flare" if look.flare_um >= 0 else "pull in"
+    answer = told.um(abs(look.flare_um))
+    source = MODEL if not told.project.piece.readings else f"{MODEL}, corrected by your swatches"
+    lines = (
+        Line(
+            f"{look.plan.count} stitches of {border.pattern.name.lower()}, {border.rows} rows, with {EDGE_ROWS} rows "
+            "of the body and what leads to them, every loop relaxed as springs",
+            f"{look.loops} loops",
+            MODEL,
+        ),
+        Line("The outermost row then lies", told.um(look.edge_um), source),
+        Line("The body beside it, past the border’s pull", told.um(look.body_um), source),
+        Line("Difference", told.um(look.flare_um), SUM),
+        Line("What blocking evens out, a fiftieth of the width", told.um(FLARES * look.body_um), "our choice"),
+    )
+    return Derivation(f"Why does it {what} by {answer}?", told.um(look.flare_um), lines)
