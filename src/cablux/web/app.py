@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -29,22 +30,30 @@ from ..settings import Settings
 from ..store.database import Database
 from . import (
     routes_bench,
+    routes_caston,
     routes_chairside,
     routes_cloth,
     routes_composer,
     routes_drawer,
     routes_gauge,
+    routes_history,
+    routes_layout,
     routes_pattern,
     routes_pictures,
     routes_projects,
+    routes_spread,
+    routes_squares,
     routes_swatches,
 )
-from .pages import HERE, page, wants_part
+from .pages import HERE, addresses, page, wants_part
 from .security import Security
 
 ROUTES = (
     routes_projects,
     routes_bench,
+    routes_layout,
+    routes_caston,
+    routes_history,
     routes_pattern,
     routes_chairside,
     routes_drawer,
@@ -53,6 +62,8 @@ ROUTES = (
     routes_gauge,
     routes_swatches,
     routes_cloth,
+    routes_spread,
+    routes_squares,
 )
 WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
 
@@ -76,6 +87,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         database.close()
 
     app = FastAPI(title="Cablux", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.addresses = addresses(app)
     app.state.projects = Projects(database)
     app.state.chair = Chair(database)
     app.state.panels = Panels(database)
@@ -87,7 +99,9 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=_hosts(settings))
     app.mount("/static", _Static(directory=HERE / "static"), name="static")
     for module in ROUTES:
-        app.include_router(module.router)
+        # as they are: included, each would be read once more, which takes half a second at the start and, done by the
+        # first pages in several threads, is not safe
+        app.router.routes.extend(module.router.routes)
     app.add_exception_handler(CabluxError, _refused)
     app.add_exception_handler(RequestValidationError, _unreadable)
     app.add_exception_handler(HTTPException, _http_error)
@@ -114,6 +128,7 @@ def _problem(request: Request, status: int, title: str, sentence: str) -> Respon
         response = page(request, "_problem.html", status, sentence=sentence)
         response.headers["HX-Retarget"] = "#messages"
         response.headers["HX-Reswap"] = "innerHTML"
+        response.headers["HX-Reselect"] = ".notice"  # whatever part the request had wanted
         return response
     return page(request, "problem.html", status, title=title, sentence=sentence)
 
@@ -126,9 +141,17 @@ def _refused(request: Request, error: Exception) -> Response:
 
 def _unreadable(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
-    names = sorted({str(fault["loc"][-1]) for fault in error.errors()})
-    sentence = f"We could not read {', '.join(names)}: a whole number or one of the choices was expected."
-    return _problem(request, 422, "That cannot be", sentence)
+    sentences = dict.fromkeys(_fault(str(fault["loc"][-1]), fault.get("ctx", {})) for fault in error.errors())
+    return _problem(request, 422, "That cannot be", " ".join(sorted(sentences)))
+
+
+def _fault(name: str, limits: dict[str, Any]) -> str:
+    """What is wrong with one field."""
+    if "le" in limits:
+        return f"We take {limits['le']} at most for {name}."
+    if "ge" in limits:
+        return f"We take {limits['ge']} or more for {name}."
+    return f"We could not read {name}: a whole number or one of the choices was expected."
 
 
 def _http_error(request: Request, error: Exception) -> Response:

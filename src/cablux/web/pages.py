@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from fastapi import Request
+from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
-from ..core.units import Unit, length_text
+from ..core.layout.widths import segment_um
+from ..core.units import Unit, fine_text, length_text
 from ..render.relief import relief_query, relief_version
+from ..render.rowpicture import rows_svg
 from ..service.drawer import haystack
 from ..service.gauge import SCHOOL_NAMES
-from ..service.plaintext import LEFT_HANDED
+from ..service.plaintext import LEFT_HANDED, MARKERS
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -44,9 +47,22 @@ def path_maker(request: Request) -> Any:
     """`path("bench", project_id=3)`: the address of a route by its name."""
 
     def path(name: str, **params: Any) -> str:
-        return str(request.app.url_path_for(name, **params))
+        return str(request.app.state.addresses(name, tuple(params.items())))
 
     return path
+
+
+def addresses(app: FastAPI) -> Callable[[str, tuple[tuple[str, Any], ...]], str]:
+    """The addresses of an application's routes by name and parameters.
+
+    They are kept: a page has some ninety, and each is looked for among all routes.
+    """
+
+    @lru_cache(maxsize=4096)
+    def address(name: str, params: tuple[tuple[str, Any], ...]) -> str:
+        return str(app.url_path_for(name, **dict(params)))
+
+    return address
 
 
 @lru_cache(maxsize=64)
@@ -66,12 +82,16 @@ def _svg(text: str) -> Markup:
 
 
 TEMPLATES.env.filters["length"] = _length
+TEMPLATES.env.filters["fine"] = fine_text
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,
     "school_names": SCHOOL_NAMES,
     "haystack": haystack,
+    "segment_um": segment_um,
+    "rows_svg": rows_svg,
     "left_handed": LEFT_HANDED,
+    "about_markers": MARKERS,
 }
 TEMPLATES.env.filters["svg"] = _svg
 TEMPLATES.env.trim_blocks = True

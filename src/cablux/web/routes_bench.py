@@ -1,176 +1,169 @@
-"""The bench: the fan, the needle with its segments, the drawer, the answers; and the cast-on page."""
+"""The bench: one band with its fan, its segments and what is done to them."""
 
 from __future__ import annotations
 
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Query, Request
-from fastapi.responses import RedirectResponse, Response
+from fastapi.responses import Response
 
-from ..core.layout.piece import asymmetry
 from ..core.layout.solver import AnswerName
-from ..render.fan import fan
-from ..service import bench
-from ..service.caston import cast_on_story
-from ..service.projects import Project
-from .deps import DrawerDep, ProjectDep, ProjectsDep
-from .pages import page, path_maker, wants_part
+from ..core.units import to_mm
+from ..service import bench, edits
+from ..service.benchview import added_at, bench_view
+from ..service.typed import Typed
+from ..service.why import why
+from .benchpage import PLACES, BenchDep, places
+from .deps import DrawerDep, ProjectDep
+from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
-At = Annotated[int, Form(ge=0, le=100)]
-
-
-def _bench(request: Request, project: Project, selected: int) -> Response:
-    """The page, or its changing part where htmx asked."""
-    if request.method == "POST" and not wants_part(request):
-        return RedirectResponse(path_maker(request)("bench", project_id=project.id) + f"?selected={selected}", 303)
-    selected = max(0, min(selected, len(project.piece.segments) - 1))
-    return page(
-        request,
-        "_bench.html" if wants_part(request) else "bench.html",
-        project=project,
-        fan=fan(project.piece, project.numbers.cast_on, project.unit, project.paint),
-        selected=selected,
-        drawer=() if wants_part(request) else [e for e in request.app.state.drawer.entries() if e.use != "edge"],
-        unlike=asymmetry(project.piece.segments, counts=False) if project.piece.symmetric else "",
-    )
+Chosen = Annotated[str, Query(pattern=PLACES, max_length=400)]
 
 
 @router.get("/bench", name="bench")
-def show(request: Request, project: ProjectDep, selected: Annotated[int, Query(ge=0, le=100)] = 1) -> Response:
-    """The bench."""
-    return _bench(request, project, selected)
+def show(
+    request: Request,
+    project: ProjectDep,
+    selected: Chosen = "1",
+    band: Annotated[int, Query(ge=0, le=10)] = 0,
+    whole: bool = False,
+) -> Response:
+    """The bench, or its changing part where htmx asked."""
+    part = wants_part(request)
+    return page(
+        request,
+        "_bench.html" if part else "bench.html",
+        project=project,
+        view=bench_view(project, band, places(selected), whole=whole),
+        drawer=() if part else [e for e in request.app.state.drawer.entries() if e.use != "edge"],
+    )
 
 
 @router.get("/bench/offers", name="bench_offers")
-def offers(request: Request, project: ProjectDep) -> Response:
+def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=0, le=10)] = 0) -> Response:
     """The solver's other good answers, fetched after the bench itself."""
-    return page(request, "_offers.html", project=project, offers=bench.offers(project.piece))
+    view = bench_view(project, band)
+    found = bench.offers(view.layer, project.unit)
+    return page(request, "_offers.html", project=project, view=view, offers=found)
+
+
+@router.get("/why/{what}", name="why")
+def derivation(request: Request, project: ProjectDep, what: str) -> Response:
+    """How a number came about."""
+    name = "_why.html" if wants_part(request) else "why.html"
+    return page(request, name, project=project, told=why(project, what))
 
 
 @router.post("/bench/add", name="bench_add")
-def add(
-    request: Request,
-    projects: ProjectsDep,
-    drawer: DrawerDep,
-    project_id: int,
-    pattern: Annotated[str, Form()],
-    at: At = 1,
-) -> Response:
+def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Puts a pattern in from the drawer."""
-    before = projects.open(project_id).piece
-    project = projects.change_piece(project_id, "add a panel", bench.add(drawer.pattern(pattern), at))
-    return _bench(request, project, bench.added_at(before, project.piece, at))
+    found = drawer.pattern(pattern)
+    project = here.projects.change_piece(here.project_id, f"add {found.name}", edits.add(here.band, found, here.at[0]))
+    layer = bench_view(project, here.band).layer
+    return here.show(project, (added_at(layer, found, here.at[0]),))
 
 
 @router.post("/bench/remove", name="bench_remove")
-def remove(request: Request, projects: ProjectsDep, project_id: int, at: At) -> Response:
-    """Takes a segment out."""
-    return _bench(request, projects.change_piece(project_id, "take out", bench.remove(at)), max(1, at - 1))
+def remove(here: BenchDep) -> Response:
+    """Takes segments out."""
+    return here.do(f"take out {here.named}", edits.remove(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
-def move(request: Request, projects: ProjectsDep, project_id: int, at: At, to: At) -> Response:
+def move(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
-    return _bench(request, projects.change_piece(project_id, "move", bench.move(at, to)), to)
+    return here.do(f"move {here.named}", edits.move(here.band, here.at[0], to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")
-def repeats(
-    request: Request, projects: ProjectsDep, project_id: int, at: At, repeats: Annotated[int, Form()]
-) -> Response:
-    """Sets how often a segment's multiple is worked."""
-    change = bench.set_repeats(at, repeats)
-    return _bench(request, projects.change_piece(project_id, "repeats", change), at)
+def repeats(here: BenchDep, repeats: Annotated[int, Form()]) -> Response:
+    """Sets how often the segments' multiples are worked."""
+    return here.do(f"{repeats} × {here.named}", edits.set_repeats(here.band, here.at, repeats))
 
 
 @router.post("/bench/step", name="bench_step")
-def step(
-    request: Request, projects: ProjectsDep, project_id: int, at: At, by: Annotated[int, Form(ge=-100, le=100)]
-) -> Response:
+def step(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
     """Some repeats more or fewer."""
-    return _bench(request, projects.change_piece(project_id, "repeats", bench.step_repeats(at, by)), at)
+    return here.do(
+        f"{'more' if by > 0 else 'fewer'} repeats of {here.named}", edits.step_repeats(here.band, here.at, by)
+    )
 
 
 @router.post("/bench/stitches", name="bench_stitches")
-def stitches(
-    request: Request, projects: ProjectsDep, project_id: int, at: At, stitches: Annotated[int, Form()]
-) -> Response:
-    """Sets a segment's stitches."""
-    change = bench.set_stitches(at, stitches)
-    return _bench(request, projects.change_piece(project_id, "stitches", change), at)
+def stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
+    """Sets the segments' stitches."""
+    return here.do(f"{stitches} stitches in {here.named}", edits.set_stitches(here.band, here.at, stitches))
+
+
+@router.post("/bench/width", name="bench_width")
+def width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
+    """The repeats that come nearest to a width in the fabric."""
+    typed = Typed()
+    wanted = typed.number(width, "The width of the segment")
+    typed.done()
+    unit = here.projects.open(here.project_id).unit
+    return here.do(f"{here.named} {wanted:g} {unit} wide", edits.set_width(here.band, here.at, to_mm(wanted, unit)))
 
 
 @router.post("/bench/toggle", name="bench_toggle")
-def toggle(
-    request: Request,
-    projects: ProjectsDep,
-    project_id: int,
-    at: At,
-    field: Annotated[Literal["mirrored", "locked"], Form()],
-) -> Response:
-    """Mirrors or locks a segment."""
-    label = "mirror" if field == "mirrored" else "lock"
-    return _bench(request, projects.change_piece(project_id, label, bench.toggle(at, field)), at)
+def toggle(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "placed"], Form()]) -> Response:
+    """Mirrors segments, locks their counts or holds them in their places."""
+    on, off = {"mirrored": ("mirror", "mirror"), "locked": ("lock", "unlock"), "placed": ("hold", "let go")}[field]
+    label = off if getattr(here.chosen, field, False) else on
+    return here.do(f"{label} {here.named}", edits.toggle(here.band, here.at, field))
 
 
-@router.post("/bench/wishes", name="bench_wishes")
-def wishes(
-    request: Request,
-    projects: ProjectsDep,
-    project_id: int,
-    least: Annotated[int, Form()],
-    symmetric: Annotated[str, Form()] = "",
-    selected: At = 1,
+@router.post("/bench/placing", name="bench_placing")
+def placing(
+    here: BenchDep,
+    begin: Annotated[int | None, Form(ge=1, le=2000)] = None,
+    gutter: Annotated[int | None, Form(ge=0, le=20)] = None,
 ) -> Response:
-    """What the solver must keep to."""
-    change = bench.choose(symmetric=symmetric == "yes", least=least)
-    return _bench(request, projects.change_piece(project_id, "wishes", change), selected)
+    """The row of its repeat at which a panel begins, and the purl stitches beside it."""
+    phase = None if begin is None else begin - 1
+    return here.do(
+        f"start row and gutter of {here.named}", edits.place_panel(here.band, here.at, phase=phase, gutter=gutter)
+    )
+
+
+@router.post("/bench/bounds", name="bench_bounds")
+def bounds(
+    here: BenchDep,
+    least: Annotated[int, Form(ge=0, le=1500)] = 0,
+    most: Annotated[int, Form(ge=0, le=1500)] = 0,
+    by: Annotated[int, Form(ge=1, le=50)] = 1,
+) -> Response:
+    """Bounds of backgrounds for the solver."""
+    return here.do(f"bounds of {here.named}", edits.bound(here.band, here.at, least, most, by))
+
+
+@router.post("/bench/pattern", name="bench_pattern")
+def pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
+    """Another edge or ground in the same place."""
+    found = drawer.pattern(pattern)
+    return here.do(f"{found.name} for {here.named}", edits.set_pattern(here.band, here.at, found))
 
 
 @router.post("/bench/take", name="bench_take")
-def take(
-    request: Request,
-    projects: ProjectsDep,
-    project_id: int,
-    answer: Annotated[AnswerName, Form()],
-    selected: At = 1,
-) -> Response:
+def take(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
     """Takes one of the answers."""
-    return _bench(request, projects.change_piece(project_id, answer, bench.take(answer)), selected)
+    return here.do(f"answer: {answer}", bench.take(here.band, answer))
+
+
+@router.post("/bench/cure", name="bench_cure")
+def cure(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
+    """Makes one of the changes that would free a clash."""
+    return here.do("free the clash", bench.cure(here.band, number))
 
 
 @router.post("/bench/undo", name="bench_undo")
-def undo(request: Request, projects: ProjectsDep, project_id: int, selected: At = 1) -> Response:
+def undo(here: BenchDep) -> Response:
     """One step back."""
-    return _bench(request, projects.undo(project_id), selected)
+    return here.show(here.projects.undo(here.project_id))
 
 
 @router.post("/bench/redo", name="bench_redo")
-def redo(request: Request, projects: ProjectsDep, project_id: int, selected: At = 1) -> Response:
+def redo(here: BenchDep) -> Response:
     """One step forward."""
-    return _bench(request, projects.redo(project_id), selected)
-
-
-@router.get("/cast-on", name="cast_on")
-def cast_on(request: Request, project: ProjectDep) -> Response:
-    """The cast-on and how it came about."""
-    return page(request, "caston.html", project=project, story=cast_on_story(project))
-
-
-@router.post("/cast-on", name="change_cast_on")
-def change_cast_on(
-    request: Request,
-    projects: ProjectsDep,
-    project_id: int,
-    cast_on: Annotated[Literal["", "stepped", "straight"], Form()] = "",
-    spread: Annotated[Literal["", "cables", "even"], Form()] = "",
-    border: Annotated[str, Form()] = "",
-    border_rows: Annotated[int, Form()] = 0,
-) -> Response:
-    """Changes how the piece begins and ends."""
-    change = bench.choose(cast_on=cast_on, spread=spread, border=border, rows=border_rows)
-    project = projects.change_piece(project_id, "cast-on", change)
-    if wants_part(request):
-        return page(request, "_caston.html", project=project, story=cast_on_story(project))
-    return RedirectResponse(path_maker(request)("cast_on", project_id=project_id), 303)
+    return here.show(here.projects.redo(here.project_id))

@@ -11,10 +11,12 @@ from ..core.errors import CabluxError
 from ..core.pattern.chartwords import Work
 from ..core.pattern.facts import ATTENTION
 from ..core.pattern.wording import Wording
-from ..service import bench, drawer
+from ..service import drawer
+from ..service.benchview import added_at, roomiest
 from ..service.desk import Form as ChartForm
 from ..service.desk import chart_as
 from ..service.drawer import Search
+from ..service.edits import add
 from .deps import DrawerDep, PanelsDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
@@ -103,9 +105,8 @@ def place(
     """Lays the pattern on a project's bench."""
     entry = drawer.find(pattern_id)
     if entry.use == "edge":
-        raise CabluxError(f"{entry.pattern.name} is an edge; the bench keeps its edges, and they are changed there.")
-    before = projects.open(project).piece
-    at = bench.roomiest(before)
-    after = projects.change_piece(project, "add a panel", bench.add(entry.pattern, at)).piece
+        raise CabluxError(f"{entry.pattern.name} is an edge; choose an edge on the bench and change its pattern there.")
+    near = roomiest(projects.open(project).piece)
+    opened = projects.change_piece(project, f"add {entry.pattern.name}", add(0, entry.pattern, near))
     address = path_maker(request)("bench", project_id=project)
-    return RedirectResponse(f"{address}?selected={bench.added_at(before, after, at)}", 303)
+    return RedirectResponse(f"{address}?selected={added_at(opened.piece, entry.pattern, near)}", 303)

@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.gauge import STATES, Along, School, State
 from ..render.marks import axis, mark_line, scale_of
-from ..service import gauge
+from ..service import gauge, measures
 from ..service.projects import Project
 from .deps import BookDep, ChairDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -67,7 +67,7 @@ def use(
     project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
-    return show(projects.change(project_id, "go by a swatch", gauge.use(book.open(swatch))))
+    return show(projects.change(project_id, "go by a swatch", measures.use(book.open(swatch))))
 
 
 @router.post("/swatch", name="change_used")
@@ -80,14 +80,14 @@ def change_used(
     do: Annotated[Literal["drop", "same", "renew"], Form()],
 ) -> Response:
     """Leaves a swatch out, says whether its yarn is the piece's own, or takes it over anew."""
-    change = {"drop": gauge.drop(at), "same": gauge.same_yarn(at), "renew": gauge.renew(at, book)}[do]
+    change = {"drop": measures.drop(at), "same": measures.same_yarn(at), "renew": measures.renew(at, book)}[do]
     return show(projects.change(project_id, "swatch", change))
 
 
 @router.post("/school", name="choose_school")
 def choose_school(project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]) -> Response:
     """Sizes the project by a school."""
-    return show(projects.change(project_id, "school", gauge.choose_school(school)))
+    return show(projects.change(project_id, "school", measures.choose_school(school)))
 
 
 @router.post("/measure", name="measure_piece")
@@ -102,14 +102,14 @@ def measure(
     on_needle: Annotated[str, Form()] = "",
 ) -> Response:
     """Keeps what was measured on the piece itself."""
-    change = gauge.measure(row, along, gauge.lengths(values), state, on_needle=on_needle == "yes")
+    change = measures.measure(row, along, measures.lengths(values), state, on_needle=on_needle == "yes")
     return show(projects.change(project_id, "measured the piece", change))
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
 def unmeasure(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
-    return show(projects.change(project_id, "measure taken back", gauge.unmeasure(at)))
+    return show(projects.change(project_id, "measure taken back", measures.unmeasure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
@@ -129,4 +129,4 @@ def take_rows(
     project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
-    return show(projects.change(project_id, "rows of the body", gauge.take_rows(rows)))
+    return show(projects.change(project_id, "rows of the body", measures.take_rows(rows)))

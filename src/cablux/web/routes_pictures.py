@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from ..core.layout.piece import Role
+from ..core.layout.segment import MOST_GUTTER, Role, Segment
 from ..render.yarn import UNDYED, Yarn
 from ..service.pictures import View, relief
 from .deps import DrawerDep
@@ -25,11 +25,14 @@ def relief_picture(
     tall: Annotated[int, Query(ge=20, le=4000)] = 200,
     mirrored: bool = False,
     behind: bool = False,
+    gutter: Annotated[int, Query(ge=0, le=MOST_GUTTER)] = 0,
+    phase: Annotated[int, Query(ge=0, le=2000)] = 0,
     colour: Annotated[str, Query(pattern="^[0-9a-fA-F]{6}$")] = UNDYED[1:],
     thick: Annotated[float, Query(ge=0.6, le=1.3)] = 1.0,
 ) -> Response:
     """A segment's cloth in relief."""
     view: View = "behind" if behind else "mirrored" if mirrored else "front"
-    svg = relief(drawer.pattern(pattern_id), view, role, repeats, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
+    placed = Segment(role, drawer.pattern(pattern_id), repeats, phase=phase, gutter=gutter)
+    svg = relief(placed, view, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

@@ -38,10 +38,12 @@ def _size_form(
     finish: Text = "washed",
     colour: Text = UNDYED,
     thick: Text = "1",
+    cord: Text = "",
+    worked: Text = "flat",
 ) -> sizes.SizeForm:
     """The fields as typed; what is missing is empty, so that the form can say so itself."""
     size = (name, unit, yarn, width, height, tolerance, stitches, rows)
-    return sizes.SizeForm(*size, source, fibre, needle, finish, colour, thick)
+    return sizes.SizeForm(*size, source, fibre, needle, finish, colour, thick, cord, worked)
 
 
 FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
@@ -55,7 +57,7 @@ def projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Respon
 
 @router.get("/projects/new", name="new_project")
 def new_project(request: Request) -> Response:
-    """The form for a new throw."""
+    """The form for a new project."""
     return _form_page(request, sizes.EMPTY)
 
 
@@ -91,13 +93,19 @@ def size(request: Request, project: ProjectDep) -> Response:
 
 
 @router.post("/projects/{project_id}/size", name="change_size")
-def change_size(request: Request, project: ProjectDep, projects: ProjectsDep, form: FormDep) -> Response:
-    """Changes size and yarn; the layout stays."""
+def change_size(
+    request: Request, project: ProjectDep, projects: ProjectsDep, form: FormDep, fit: Text = ""
+) -> Response:
+    """Changes size and yarn; the layout stays, or is fitted to them, and then what changed is shown."""
+    label = "size and yarn, layout fitted" if fit else "size and yarn"
     try:
-        projects.change(project.id, "size and yarn", lambda file: sizes.changed_file(file, form))
+        after = projects.change(project.id, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
     except CabluxError as error:
         return _form_page(request, form, project, str(error))
-    return _see(request, "bench", project_id=project.id)
+    if not fit or after.position == project.position:
+        return _see(request, "bench", project_id=project.id)
+    address = path_maker(request)("history", project_id=project.id)
+    return RedirectResponse(f"{address}?one={project.position}&other={after.position}", 303)
 
 
 @router.get("/projects/{project_id}/project.json", name="export_project")

@@ -1,0 +1,85 @@
+"""The bench as routes are given it: the band at hand, what is chosen on it, and the page that follows a change."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import Annotated
+from urllib.parse import urlencode
+
+from fastapi import Depends, Form, Request
+from fastapi.responses import RedirectResponse, Response
+
+from ..core.layout.piece import Piece
+from ..core.layout.segment import Segment
+from ..service.benchview import bench_view
+from ..service.edits import Change
+from ..service.projects import Project, Projects
+from .deps import ProjectsDep
+from .pages import page, path_maker, wants_part
+
+PLACES = r"^\d{1,3}(,\d{1,3})*$"
+"""Segments as forms and addresses name them: places from the right, with commas."""
+
+
+def places(text: str) -> tuple[int, ...]:
+    """The places in such a text."""
+    return tuple(int(n) for n in text.split(",") if n)
+
+
+class Bench:
+    """One change of a project on its bench, and the answer to it."""
+
+    def __init__(
+        self, request: Request, projects: Projects, project_id: int, band: int, at: tuple[int, ...], whole: bool
+    ) -> None:
+        self.request, self.projects, self.project_id = request, projects, project_id
+        self.band, self.at, self.whole = band, at, whole
+
+    @cached_property
+    def layer(self) -> Piece:
+        """The piece with the band at hand alone, as it was when the change was asked for."""
+        layers = self.projects.open(self.project_id).piece.layers
+        return layers[min(self.band, len(layers) - 1)]
+
+    @property
+    def chosen(self) -> Segment | None:
+        """The segment chosen first, if it is there."""
+        segments = self.layer.segments
+        return segments[self.at[0]] if self.at[0] < len(segments) else None
+
+    @property
+    def named(self) -> str:
+        """What is chosen, for the history."""
+        if len(self.at) > 1:
+            return f"{len(self.at)} segments"
+        return self.chosen.name if self.chosen else "a segment"
+
+    def do(self, label: str, change: Change, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
+        """Makes a change, keeps it under its name, and shows the bench with `at` chosen."""
+        project = self.projects.change_piece(self.project_id, label[:200], change)
+        return self.show(project, at, band)
+
+    def show(self, project: Project, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
+        """The bench's changing part where htmx asked, else the way to the page."""
+        chosen, where = self.at if at is None else at, self.band if band is None else band
+        if not wants_part(self.request):
+            here = {"band": where, "selected": ",".join(map(str, chosen))} | ({"whole": 1} if self.whole else {})
+            query = urlencode(here, safe=",")
+            return RedirectResponse(f"{path_maker(self.request)('bench', project_id=project.id)}?{query}", 303)
+        return page(
+            self.request, "_bench.html", project=project, view=bench_view(project, where, chosen, whole=self.whole)
+        )
+
+
+def _bench(
+    request: Request,
+    projects: ProjectsDep,
+    project_id: int,
+    at: Annotated[str, Form(pattern=PLACES, max_length=400)] = "1",
+    band: Annotated[int, Form(ge=0, le=10)] = 0,
+    whole: Annotated[bool, Form()] = False,
+) -> Bench:
+    return Bench(request, projects, project_id, band, places(at), whole)
+
+
+BenchDep = Annotated[Bench, Depends(_bench)]

@@ -1,0 +1,78 @@
+"""The cast-on page: both edges, the rows that change the count, and the ways to end the rows."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import RedirectResponse, Response
+
+from ..core.layout.piece import CastOn
+from ..service import bench
+from ..service.caston import cast_on_story
+from ..service.choices import End, border
+from ..service.edgelook import edge_look, way_picture
+from ..service.projects import Project
+from .deps import ProjectDep, ProjectsDep
+from .pages import page, path_maker, wants_part
+
+router = APIRouter(prefix="/projects/{project_id}/cast-on")
+
+
+def _show(request: Request, project: Project) -> Response:
+    if wants_part(request) or request.method == "GET":
+        name = "_caston.html" if wants_part(request) else "caston.html"
+        return page(request, name, project=project, story=cast_on_story(project))
+    return RedirectResponse(path_maker(request)("cast_on", project_id=project.id), 303)
+
+
+@router.get("", name="cast_on")
+def cast_on(request: Request, project: ProjectDep) -> Response:
+    """The cast-on and how it came about."""
+    return _show(request, project)
+
+
+@router.post("", name="change_cast_on")
+def change_cast_on(
+    request: Request,
+    projects: ProjectsDep,
+    project_id: int,
+    end: Annotated[End, Form()] = "bottom",
+    style: Annotated[Literal["", "stepped", "straight"], Form()] = "",
+    spread: Annotated[Literal["", "cables", "even"], Form()] = "",
+    pattern: Annotated[str, Form()] = "",
+    rows: Annotated[int | None, Form()] = None,
+    factor: Annotated[float | None, Form()] = None,
+    count: Annotated[int | None, Form()] = None,
+) -> Response:
+    """Changes how the piece begins or ends."""
+    given = None if factor is None else factor / 100.0
+    change = border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
+    label = "cast-on edge" if end == "bottom" else "bind-off edge"
+    return _show(request, projects.change_piece(project_id, label, change))
+
+
+@router.post("/rows", name="take_row_answer")
+def take_rows(request: Request, projects: ProjectsDep, project_id: int, name: Annotated[str, Form()]) -> Response:
+    """Takes one of the ways to end the piece."""
+    return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_rows(name)))
+
+
+@router.get("/way/{which}/{end}.svg", name="way_picture")
+def way(project: ProjectDep, which: str, end: End) -> Response:
+    """A corner of the piece, were it ended in one of the ways."""
+    svg = way_picture(project, which, end)
+    return Response(svg, media_type="image/svg+xml", headers={"cache-control": "private, no-cache"})
+
+
+@router.get("/look/{end}/{style}", name="edge_look")
+def look(request: Request, project: ProjectDep, end: End, style: CastOn) -> Response:
+    """How an edge would lie, laid out loop by loop; fetched after the page."""
+    return page(request, "_edge_look.html", project=project, look=edge_look(project, end, style), end=end, style=style)
+
+
+@router.get("/edge/{end}/{style}.svg", name="edge_picture")
+def picture(project: ProjectDep, end: End, style: CastOn) -> Response:
+    """The edge in relief."""
+    headers = {"cache-control": "private, no-cache"}
+    return Response(edge_look(project, end, style).svg, media_type="image/svg+xml", headers=headers)

@@ -1,0 +1,38 @@
+"""The history of a project: its steps by name, going to any of them, two side by side."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import RedirectResponse, Response
+
+from ..render.fan import fan
+from ..service.history import compare
+from .deps import ProjectDep, ProjectsDep
+from .pages import page, path_maker
+
+router = APIRouter(prefix="/projects/{project_id}/history")
+
+
+@router.get("", name="history")
+def history(
+    request: Request,
+    project: ProjectDep,
+    projects: ProjectsDep,
+    one: Annotated[int | None, Query(ge=0)] = None,
+    other: Annotated[int | None, Query(ge=0)] = None,
+) -> Response:
+    """All steps; with two of them named, side by side."""
+    steps = projects.steps(project.id)
+    both = None if one is None or other is None else compare(projects, project.id, one, other)
+    versions = (both.one, both.other) if both else ()
+    fans = [fan(v.piece, v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
+    return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
+
+
+@router.post("/go", name="history_go")
+def go(request: Request, projects: ProjectsDep, project_id: int, position: Annotated[int, Form(ge=0)]) -> Response:
+    """To any step."""
+    projects.go(project_id, position)
+    return RedirectResponse(path_maker(request)("bench", project_id=project_id), 303)

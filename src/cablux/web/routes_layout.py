@@ -1,0 +1,126 @@
+"""What belongs to a whole band or piece: its size, its halves, its bands, what the solver keeps to; arrangements."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import Response
+
+from ..core.layout.piece import Gaps, Piece
+from ..service import choices, layouts
+from ..service.benchview import bench_view
+from ..service.drawer import Drawer
+from .benchpage import BenchDep
+from .deps import DrawerDep, ProjectDep
+from .pages import page
+
+router = APIRouter(prefix="/projects/{project_id}/bench")
+Text = Annotated[str, Form()]
+
+
+@router.post("/target", name="bench_target")
+def target(here: BenchDep, width: Text = "", tolerance: Text = "", height: Text = "") -> Response:
+    """Another size, typed on the bench."""
+    unit = here.projects.open(here.project_id).unit
+    return here.do("size wanted", layouts.typed_target(width, tolerance, height, unit))
+
+
+@router.post("/halves", name="bench_halves")
+def halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
+    """Ties the halves together or lets them differ."""
+    on = alike == "yes"
+    return here.do("both halves alike" if on else "halves let go", choices.halves(here.band, alike=on), (1,))
+
+
+@router.post("/wishes", name="bench_wishes")
+def wishes(
+    here: BenchDep,
+    least: Annotated[int, Form()],
+    gaps: Annotated[Gaps, Form()] = "equal",
+    multiple: Annotated[int, Form()] = 1,
+    plus: Annotated[int, Form()] = 0,
+) -> Response:
+    """What the solver must keep to."""
+    return here.do("what the answers keep to", choices.wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
+
+
+@router.post("/sides", name="bench_sides")
+def sides(
+    here: BenchDep,
+    drawer: DrawerDep,
+    pattern: Text,
+    stitches: Annotated[int, Form(ge=1, le=60)],
+    role: Annotated[Literal["edge", "seam"], Form()] = "edge",
+) -> Response:
+    """Other edges, or seam stitches."""
+    change = layouts.sides(drawer.pattern(pattern), role, stitches)
+    return here.do("edges" if role == "edge" else "seam stitches", change)
+
+
+@router.post("/round", name="bench_round")
+def in_the_round(here: BenchDep, on: Literal["yes", ""] = Form("")) -> Response:
+    """Flat, or in the round."""
+    return here.do("in the round" if on else "flat", choices.in_the_round(on=on == "yes"), (1,))
+
+
+@router.post("/band", name="bench_band")
+def band(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
+    """One more band, or one fewer."""
+    if do == "add":
+        return here.do("add a band", choices.add_band(here.band), (1,), here.band + 1)
+    return here.do("take out a band", choices.remove_band(here.band), (1,), max(0, here.band - 1))
+
+
+@router.post("/bandrows", name="bench_band_rows")
+def band_rows(
+    here: BenchDep, rows: Annotated[int, Form(ge=0, le=5000)] = 0, share: Annotated[float, Form(ge=0, le=20)] = 0.0
+) -> Response:
+    """The rows of a band, or its share of the height."""
+    return here.do("rows of the band", choices.band_rows(here.band, rows, share))
+
+
+@router.get("/arrange", name="bench_arrange")
+def arrange(
+    request: Request,
+    project: ProjectDep,
+    drawer: DrawerDep,
+    band: int = 0,
+    panels: Annotated[list[str] | None, Query()] = None,
+    ground: str = "",
+    gap: Annotated[int, Query(ge=0, le=200)] = 0,
+) -> Response:
+    """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
+    view = bench_view(project, band)
+    wanted = _plan(drawer, view.layer, panels, ground, gap)
+    return page(
+        request,
+        "_arrange.html",
+        project=project,
+        view=view,
+        wanted=wanted,
+        ready=layouts.ready(view.layer, wanted),
+        grounds=layouts.grounds(),
+        panel_choices=[(e.pattern.id, e.pattern.name) for e in drawer.entries() if e.use == "panel"],
+    )
+
+
+@router.post("/arrange", name="bench_take_arrangement")
+def take_arrangement(
+    here: BenchDep,
+    drawer: DrawerDep,
+    name: Text,
+    panels: Annotated[list[str] | None, Form()] = None,
+    ground: Text = "",
+    gap: Annotated[int, Form(ge=0, le=200)] = 0,
+) -> Response:
+    """Takes one of them."""
+    wanted = _plan(drawer, here.layer, panels, ground, gap)
+    return here.do(name, layouts.arrange(here.band, name, wanted), (1,))
+
+
+def _plan(drawer: Drawer, layer: Piece, panels: list[str] | None, ground: str, gap: int) -> layouts.Plan:
+    """What is asked for; the band's own where nothing is."""
+    own = layouts.plan_of(layer)
+    listed = tuple(drawer.pattern(p) for p in panels or [] if p)
+    return layouts.Plan(listed or own.panels, drawer.pattern(ground) if ground else own.ground, gap)
