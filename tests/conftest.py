@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -14,8 +15,12 @@ from cablux.settings import Settings
 from cablux.store.database import Database
 from cablux.web.app import create_app
 
-settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
-settings.load_profile("house")
+# A change is judged by the same examples each time; `make wander` looks for new ones, to be added where they fail.
+settings.register_profile(
+    "house", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+)
+settings.register_profile("wander", settings.get_profile("house"), max_examples=600, derandomize=False)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 
 @pytest.fixture

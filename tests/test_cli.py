@@ -10,6 +10,10 @@ from pathlib import Path
 
 import pytest
 
+import cablux.demo
+
+from .core.test_words import count_by_hand
+
 CABLUX = Path(sys.executable).parent / "cablux"
 ROPE = """name: Rope
 multiple: 10
@@ -50,6 +54,17 @@ def test_draw_in_gives_what_the_format_promises():
     assert "draw-in 0." in run("draw-in", "-", "--stitches", "20", "--rows", "28", text=ROPE).stdout
 
 
+def test_size_gives_what_the_format_promises_in_the_projects_unit():
+    demo = (Path(cablux.demo.__file__).parent / "window-seat.json").read_text()
+    found = json.loads(run("size", "-", "--json", text=demo).stdout)
+    promised = (Path(__file__).parents[1] / "docs" / "formats.md").read_text()
+    assert all(f"`{key}`" in promised for key in (*found, *found["answers"][0]))
+    assert all(a["optimal"] and not a["doubt"] for a in found["answers"])
+    said = run("size", "-", text=demo).stdout
+    assert f"cast on {found['cast_on']}" in said and f"Width {found['width_mm'] / 25.4:.1f} in" in said
+    assert found["increase"] == 0 and "no increases" in said and f"{100 * found['chance']:.0f} in 100" in said
+
+
 @pytest.mark.parametrize(
     ("args", "says"),
     [
@@ -57,11 +72,32 @@ def test_draw_in_gives_what_the_format_promises():
         (("check", "/nowhere/at-all.txt"), "cannot be read"),
         (("size", "-"), "not a Cablux project"),
         (("export", "Nothing"), "no data yet"),
+        (("spread", "1", "40"), "there is no gap"),
+        (("spread", "9", "40", "--edge", "5"), "leave none"),
     ],
 )
 def test_a_mistake_ends_in_a_sentence_and_status_one(args, says, tmp_path):
     done = run(*args, text=ROPE, CABLUX_DATA=str(tmp_path / "none"))
     assert done.returncode == 1 and says in done.stderr and "Traceback" not in done.stderr
+
+
+@pytest.mark.parametrize(
+    "args", [("64", "92"), ("20", "33"), ("33", "20"), ("92", "64", "--round"), ("100", "91", "--edge", "4")]
+)
+def test_increases_are_spread_on_the_command_line_as_on_the_page(args, client):
+    """Common practice: 64 to 92 in one row, 20 to 33 in two; the printed rows are counted by hand."""
+    said = run("spread", *args, "--json")
+    found = json.loads(said.stdout)
+    numbers = [int(a) for a in args[:2]]
+    assert (found["rows"][0]["before"], found["rows"][-1]["after"]) == tuple(numbers)
+    assert len(found["rows"]) == (2 if {20, 33} == set(numbers) else 1)
+    for row in found["rows"]:
+        assert count_by_hand(row["text"]) == (row["before"], row["after"])
+        assert row["between"][1] - row["between"][0] <= 1
+    query = {"start": numbers[0], "goal": numbers[1], "edge": 4 if "--edge" in args else 0}
+    page = client.get("/spread", params=query | ({"in_the_round": "yes"} if "--round" in args else {})).text
+    plain = run("spread", *args).stdout
+    assert all(row["text"] in page and row["text"] in plain for row in found["rows"])
 
 
 def test_words_write_a_chart_as_it_is_worked():

@@ -16,6 +16,7 @@ def begin(page: Page, name: str, foundation: str, rows: int) -> None:
     page.get_by_label("Rows to begin with").fill(str(rows))
     page.get_by_role("button", name="Begin").click()
     expect(page.get_by_role("heading", name=name)).to_be_visible()
+    expect(page.locator("#where")).to_contain_text("stitch")  # a page without its scripts yet hears no keys
 
 
 def at(page: Page, row: int, cell: int) -> tuple[float, float]:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import re
+import subprocess
+from pathlib import Path
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
-from .conftest import Server
+from .conftest import CABLUX, Server
 
 
 def cast_on(page: Page) -> int:
@@ -20,7 +23,7 @@ def settle(page: Page) -> None:
 
 def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, server: Server):
     page.goto("/")
-    page.get_by_role("link", name="New throw").click()
+    page.get_by_role("link", name="New project").click()
     page.get_by_label("Name").fill("Journey throw")
     page.get_by_label("Width (cm)").fill("80")
     page.get_by_label("Height (cm)").fill("60")
@@ -31,7 +34,7 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     seen = [plain]
 
     drawer = page.get_by_role("region", name="Panel drawer")
-    for panel, segments in (("honeycomb", 5), ("rope-3-3-right", 7), ("rope-3-3-left", 9)):
+    for panel, segments in (("honeycomb", 5), ("rope-3-3-right", 9)):
         drawer.locator(f"[data-pattern='{panel}']").click()
         expect(page.locator("[data-segment]")).to_have_count(segments)
         settle(page)
@@ -48,6 +51,11 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     assert body == "9"
 
     page.get_by_role("link", name=f"Why {number}?").click()
+    expect(page.get_by_role("dialog").get_by_role("heading", name=f"Why cast on {number}?")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_contain_text("needs a multiple of")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.get_by_role("link", name="Cast-on", exact=True).click()
     expect(page.get_by_role("heading", name=f"How {number} came about")).to_be_visible()
     assert cast_on(page) == number
     stitches = int(page.locator("tfoot td").nth(1).inner_text())
@@ -99,7 +107,7 @@ def test_the_bench_by_keyboard_alone(page: Page):
     page.keyboard.press("m")
     expect(page.locator("#segment-5")).to_contain_text("mirrored")
     page.keyboard.press("Delete")
-    expect(page.locator("[data-segment]")).to_have_count(8)
+    expect(page.locator("[data-segment]")).to_have_count(7)
     for _ in range(5):  # as quickly as they come: none is lost
         page.keyboard.press("Control+z")
     expect(page.locator("#segment-4 .count")).to_have_text("25")
@@ -120,16 +128,28 @@ def test_the_bench_by_keyboard_alone(page: Page):
 def drag(page: Page, what: Locator, where: Locator) -> None:
     """Press, move until the browser has begun to drag, cross the target, let go."""
     page.wait_for_load_state("networkidle")
-    what.hover()
-    page.mouse.down()
-    box = what.bounding_box()
-    for step in range(100):
-        page.mouse.move(box["x"] + box["width"] / 2 + 10 + step % 10, box["y"] + 20)
+    for _ in range(3):  # what an earlier change still moves may slip away from under the pointer; then press again
+        what.hover()
+        page.mouse.down()
+        box = what.bounding_box()
+        for step in range(100):
+            page.mouse.move(box["x"] + box["width"] / 2 + 10 + step % 10, box["y"] + 20)
+            page.wait_for_timeout(50)
+            if page.locator("[data-dragging]").count():
+                break
+        else:
+            page.mouse.move(2, 2)  # let go elsewhere, or it would be a click
+            page.mouse.up()
+            continue
+        break
+    expect(page.locator("[data-dragging]")).to_have_count(1)
+    where.hover()
+    box = where.bounding_box()
+    for step in range(100):  # the browser tells the page of a drag only while the pointer moves
+        page.mouse.move(box["x"] + box["width"] / 2 + step % 5, box["y"] + box["height"] / 2)
         page.wait_for_timeout(50)
-        if page.locator("[data-dragging]").count():
+        if page.locator(".drop-here").count():
             break
-    where.hover()
-    where.hover()
     expect(page.locator(".drop-here")).to_have_count(1)
     page.mouse.up()
 
@@ -144,7 +164,7 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
     page.get_by_label("Look for").fill("braid of 9")
     tile = page.get_by_role("button", name="Braid of 9")
     drag(page, tile, page.locator("#segment-3"))
-    expect(page.locator("[data-segment]")).to_have_count(count + 2)
+    expect(page.locator("[data-segment]")).to_have_count(count + 4)  # and its mirrored partner
     drag(page, page.locator("#segment-2"), page.locator("#segment-6"))
     expect(page.locator("#segment-6")).to_contain_text("Rope 4/4 right")
     page.get_by_label("Stitches", exact=True).fill("13")
@@ -153,7 +173,175 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
     assert len(complaints) == 1 and "422" in complaints.pop(), "the browser notes the refusal, once"
     page.get_by_role("button", name="One repeat more").click()
     expect(page.locator("#segment-6 .count")).to_have_text("24")
+    expect(page.get_by_label("Stitches", exact=True)).to_have_value("24")  # not what was refused
     expect(page.get_by_role("alert")).to_be_empty()
+
+
+def start_throw(page: Page, name: str) -> None:
+    page.goto("/projects/new")
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Width (cm)").fill("90")
+    page.get_by_label("The width may be off by (cm)").fill("3")
+    page.get_by_role("button", name="To the bench").click()
+    settle(page)
+
+
+def same_as_the_command_line(page: Page, base_url: str, file: Path) -> None:
+    address = page.url.split("/bench")[0]
+    file.write_text(page.request.get(f"{address}/project.json").text())
+    said = json.loads(subprocess.run([CABLUX, "size", file, "--json"], capture_output=True, check=True).stdout)
+    assert cast_on(page) == said["cast_on"] and len(said["segments"]) == 9
+    counts = [int(text) for text in page.locator("[data-segment] .count").all_inner_texts()]
+    assert counts[::-1] == [s["stitches"] for s in said["segments"]]
+    expect(page.locator("#bench")).to_contain_text(f"{round(said['chance'] * 100)} in 100")
+    expect(page.locator("#bench")).to_contain_text(f"{said['rows']} rows")
+
+
+def test_nine_segments_from_nothing_with_the_mouse(page: Page, base_url: str, tmp_path: Path):
+    page.set_viewport_size({"width": 1280, "height": 1000})
+    start_throw(page, "By mouse")
+    for words, pattern, onto, segments in (
+        ("honeycomb", "honeycomb", "#segment-1", 5),
+        ("rope 3/3 right", "rope-3-3-right", "#segment-3", 9),
+    ):
+        page.get_by_label("Look for").fill(words)
+        drag(page, page.locator(f"[data-pattern='{pattern}']"), page.locator(onto))
+        expect(page.locator("[data-segment]")).to_have_count(segments)
+        settle(page)
+    laid = page.locator("[data-role='panel'] .name")
+    expect(laid).to_have_text(["Rope 3/3 right", "Honeycomb", "Rope 3/3 left"])
+    wide = int(page.locator("#segment-4 .count").inner_text())
+    grip = page.locator("[data-grip='4']").bounding_box()
+    page.mouse.move(grip["x"] + 4, grip["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(grip["x"] - 60, grip["y"] + 20, steps=5)
+    expect(page.locator("#fan-drag")).to_contain_text("st")
+    promised = int(page.locator("#fan-drag").text_content().split()[0])
+    page.mouse.up()
+    expect(page.locator("#segment-4 .count")).to_have_text(str(promised))
+    assert promised > wide and (promised - wide) % 8 == 0, "in whole multiples"
+    page.locator("#segment-1").click()
+    expect(page.locator("#segment-1")).to_have_attribute("aria-current", "true")
+    page.locator("#segment-3").click(modifiers=["Control"])
+    expect(page.get_by_role("heading", name="2 segments")).to_be_visible()
+    page.get_by_label("Stitches", exact=True).fill("11")
+    page.get_by_label("Stitches", exact=True).press("Enter")
+    for at in (1, 3, 5, 7):
+        expect(page.locator(f"#segment-{at} .count")).to_have_text("11")
+    settle(page)
+    page.get_by_role("button", name=re.compile("^Closest")).click()
+    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    same_as_the_command_line(page, base_url, tmp_path / "mouse.json")
+
+
+def test_nine_segments_from_nothing_with_the_keyboard_alone(page: Page, base_url: str, tmp_path: Path):
+    start_throw(page, "By keyboard")
+    page.locator("#segment-1").focus()
+    for words, segments in (("honeycomb", 5), ("rope 3/3 right", 9)):
+        page.keyboard.press("/")
+        expect(page.get_by_label("Look for")).to_be_focused()
+        page.keyboard.press("Control+a")
+        page.keyboard.type(words)
+        page.keyboard.press("Enter")
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-segment]")).to_have_count(segments)
+        settle(page)
+        page.keyboard.press("Escape")
+        expect(page.locator("[data-segment][aria-current]")).to_be_focused()
+        if segments == 5:
+            page.keyboard.press("ArrowRight")
+            expect(page.locator("#segment-1")).to_have_attribute("aria-current", "true")
+    middle = page.locator("#segment-4")
+    wide = middle.locator(".count").inner_text()
+    middle.focus()
+    expect(middle).to_be_focused()
+    page.keyboard.press("+")
+    expect(middle.locator(".count")).not_to_have_text(wide)
+    page.locator("#segment-1").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#segment-1")).to_have_attribute("aria-current", "true")
+    page.keyboard.type("11")
+    page.keyboard.press("Enter")
+    for at in (1, 7):
+        expect(page.locator(f"#segment-{at} .count")).to_have_text("11")
+    settle(page)
+    answer = page.get_by_role("button", name=re.compile("^Closest"))
+    answer.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    same_as_the_command_line(page, base_url, tmp_path / "keys.json")
+
+
+def test_a_bare_bench_offers_arrangements_of_the_panels_that_one_names(page: Page, complaints: list[str]):
+    start_throw(page, "Arranged")
+    expect(page.get_by_text("Nothing draws in yet")).to_be_visible()
+    for at, name in enumerate(("Braid of 9", "Horseshoe of 12", "Honeycomb"), start=1):
+        page.get_by_label(f"Panel {at}").select_option(label=name)
+        settle(page)
+    expect(page.get_by_role("button", name=re.compile("^Wide middle"))).to_contain_text(
+        "Honeycomb between pairs of Braid of 9 and Horseshoe of 12"
+    )
+    page.get_by_label("in gaps of").fill("6")
+    page.get_by_label("in gaps of").press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^In their order"))).to_contain_text("panels fit")
+    page.get_by_label("in gaps of").fill("300")
+    page.get_by_label("in gaps of").press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("We take 200 at most for gap")
+    assert len(complaints) == 1 and "422" in complaints.pop()
+    expect(page.get_by_role("button", name=re.compile("^In their order"))).to_be_visible()
+    page.get_by_label("in gaps of").fill("0")
+    page.get_by_label("in gaps of").press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^In their order"))).to_contain_text("suit the width")
+    page.get_by_role("button", name=re.compile("^In their order")).click()
+    expect(page.locator("[data-role='panel'] .name")).to_have_text(
+        ["Braid of 9", "Horseshoe of 12", re.compile("^Honeycomb"), "Horseshoe of 12", "Braid of 9"]
+    )
+    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    expect(page.get_by_text("Nothing draws in yet")).to_be_hidden()
+
+
+def test_what_is_pressed_while_an_answer_is_on_its_way_comes_after_it(page: Page):
+    start_throw(page, "In haste")
+    ways = page.get_by_role("button", name=re.compile("^Wide middle"))
+    expect(ways).to_be_visible()
+    held: list[Route] = []
+    page.route("**/bench/arrange", lambda route: held.append(route))
+    with page.expect_request("**/bench/arrange"):
+        ways.click()
+    page.get_by_role("link", name="Whole piece").click()
+    held.pop().continue_()
+    page.unroute("**/bench/arrange")
+    expect(page.get_by_role("link", name="Whole piece")).to_have_attribute("aria-current", "true")
+    expect(page.get_by_role("button", name="Undo: wide middle, pairs beside it")).to_be_visible()
+    settle(page)
+    expect(page.get_by_role("link", name="Whole piece")).to_have_attribute("aria-current", "true")
+
+
+def test_two_versions_lie_side_by_side_and_one_can_go_back(page: Page):
+    start_throw(page, "Two ways")
+    page.locator("[data-pattern='braid-9']").click()
+    expect(page.locator("[data-segment]")).to_have_count(5)
+    page.get_by_role("link", name="History").click()
+    page.get_by_role("button", name="Lay the two chosen side by side").click()
+    expect(page.get_by_role("img", name=re.compile("^The fan"))).to_have_count(2)
+    expect(page.get_by_role("row", name=re.compile("Body: panels none Braid of 9"))).to_be_visible()
+    page.get_by_role("button", name="Go there").last.click()
+    expect(page.locator("[data-segment]")).to_have_count(3)
+
+
+def test_on_a_phone_the_bench_is_for_looking_and_complete(browser, base_url: str):
+    context = browser.new_context(viewport={"width": 390, "height": 844}, is_mobile=True)
+    page = context.new_page()
+    page.goto(f"{base_url}/projects/3/bench")
+    expect(page.locator("#cast-on-number")).to_be_visible()
+    expect(page.get_by_role("table", name="The segments from right to left")).to_be_visible()
+    expect(page.get_by_label("Stitches", exact=True)).to_be_hidden()
+    expect(page.get_by_role("heading", name="Good answers")).to_be_visible()
+    closest = page.get_by_role("button", name=re.compile("^Closest"))
+    expect(closest).to_be_disabled()
+    page.set_viewport_size({"width": 844, "height": 390})
+    expect(closest).to_be_enabled()
+    context.close()
 
 
 def test_a_swipe_ticks_a_row_and_a_scroll_does_not(browser, base_url: str):
@@ -194,3 +382,18 @@ def test_changing_the_unit_converts_the_lengths(page: Page):
     expect(page.get_by_label("Stitches to 4 in")).to_be_visible()
     page.get_by_label("centimetres").check()
     expect(page.get_by_label("Width (cm)")).to_have_value("110.01")
+
+
+def test_what_is_refused_is_said_in_a_sentence_and_does_not_stay_in_the_field(page: Page, complaints: list[str]):
+    start_throw(page, "Refused")
+    page.get_by_role("link", name="Cast-on").click()
+    rows = page.locator("#bottom-rows")
+    was = rows.input_value()
+    rows.fill("7")
+    rows.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("even number of rows")
+    assert len(complaints) == 1 and "422" in complaints.pop()
+    page.locator("#top-pattern").select_option("seed")
+    expect(page.get_by_role("alert")).to_be_empty()
+    expect(rows).to_have_value(was)
+    expect(page.locator("#top-pattern")).to_have_value("seed")

@@ -7,6 +7,13 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page
 
 PAGES = ["/", "/projects/new", "/no-such-page", "/projects/3/size", "/projects/3/bench", "/projects/2/cast-on"]
+PAGES += [
+    "/projects/3/bench?whole=1",
+    "/projects/3/history?one=0&other=1",
+    "/projects/3/why/cast-on",
+    "/spread",
+    "/projects/2/squares",
+]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
 PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
@@ -44,4 +51,5 @@ def test_every_control_can_be_reached_and_seen_with_the_keyboard(page: Page):
         reached.add(page.evaluate(name))
         outline = page.evaluate("getComputedStyle(document.activeElement).outlineStyle")
         assert outline != "none" or page.evaluate("document.activeElement === document.body")
-    assert {"border", "border_rows", "spread", "Lamplight", "Skip to the work"} <= reached
+    wanted = {"bottom-pattern", "bottom-rows", "bottom-factor", "bottom-spread", "top-rows", "Lamplight"}
+    assert wanted | {"Skip to the work"} <= reached

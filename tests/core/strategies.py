@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from hypothesis import strategies as st
 
+from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Piece, segment
+from cablux.core.layout.caston import edge_plan
+from cablux.core.layout.piece import Band, Border, Piece, Segment, segment
+from cablux.core.layout.segment import SIDES
+from cablux.core.layout.transition import MOST_ROWS, rows_needed
 from cablux.core.library import LIBRARY
 from cablux.core.notation import (
     YO,
@@ -103,26 +109,76 @@ panels = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "panel" in p.u
 grounds = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "background" in p.uses))
 
 
+def piece_of(
+    *segments: Segment, width: float = 300, height: float = 300, both: Border | None = None, **more: object
+) -> Piece:
+    """A piece of one body band, with the same border at both ends."""
+    border = both or Border()
+    ends = {"bottom": border, "top": border} | more
+    return Piece("t", width, height, Gauge(20.0, 28.0), (Band(segments),), **ends)
+
+
+@st.composite
+def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
+    """Body bands between given sides: one to eight segments or half of them, with phases, gutters and bounds."""
+    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)))]
+    for _ in range(draw(st.integers(1, 5))):
+        if draw(st.booleans()):
+            panel = segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans()))
+            phase = 2 * draw(st.integers(0, panel.chart.height // 2 - 1))
+            inner.append(replace(panel, phase=phase, gutter=draw(st.integers(0, 2))))
+        else:
+            bounds = draw(st.sampled_from([(0, 0), (3, 0), (0, 60), (4, 40)]))
+            ground = segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans()))
+            inner.append(replace(ground, least=bounds[0], most=bounds[1], by=draw(st.sampled_from([1, 1, 2]))))
+    if draw(st.booleans()):
+        return Band((*sides[:1], *inner), symmetric=True, middle=draw(st.booleans()))
+    return Band((*sides[:1], *inner, *sides[1:]))
+
+
 @st.composite
 def pieces(draw: st.DrawFn) -> Piece:
-    """Throws that can be knitted: an edge, one to eight segments, an edge, and any border."""
-    edge = draw(st.sampled_from(["garter", "seed"]))
-    sides = [segment("edge", edge, draw(st.integers(1, 6))) for _ in range(2)]
-    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)))]
-    for _ in range(draw(st.integers(1, 7))):
-        if draw(st.booleans()):
-            inner.append(segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans())))
-        else:
-            inner.append(segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans())))
-    return Piece(
+    """Pieces that can be knitted: flat or round, one or two body bands, any borders."""
+    in_the_round = draw(st.booleans())
+    edge = draw(st.sampled_from([("edge", "garter"), ("edge", "seed"), ("seam", "stockinette")]))
+    side = segment(edge[0], edge[1], draw(st.integers(1, 6)))
+    sides = () if in_the_round else (side, side.reflected())
+    body = [draw(bands(sides))]
+    if draw(st.integers(0, 3)) == 0:
+        body.append(replace(body[0], own=body[0].own[: max(3, len(body[0].own) - 1)], symmetric=True))
+    inner = [[s for s in band.segments if s.role not in SIDES] for band in body]
+    if rows_needed(inner[-1], sum(s.stitches for s in inner[0])) > MOST_ROWS:
+        del body[1:]  # a band that lies out of reach is refused, and is no piece that can be knitted
+    ends = [
+        Border(
+            draw(st.sampled_from(["garter", "seed", "rib-2x2", "double-moss"])),
+            draw(st.sampled_from([0, 4, 8])),
+            draw(st.sampled_from(["stepped", "straight"])),
+            draw(st.sampled_from(["cables", "even"])),
+            draw(st.sampled_from([1.0, 0.85])),
+        )
+        for _ in "ab"
+    ]
+    made = Piece(
         name="drawn",
         width_mm=draw(st.integers(300, 1500)),
         height_mm=draw(st.integers(300, 900)),
         gauge=Gauge(20.0, 28.0),  # one gauge, so that relaxed tiles are shared between examples
-        segments=(sides[0], *inner, sides[1]),
-        border_id=draw(st.sampled_from(["garter", "seed", "rib-2x2", "double-moss"])),
-        border_rows=draw(st.sampled_from([2, 4, 8])),
-        cast_on=draw(st.sampled_from(["stepped", "straight"])),
-        spread=draw(st.sampled_from(["cables", "even"])),
-        symmetric=draw(st.booleans()),
+        bands=tuple(body),
+        bottom=ends[0],
+        top=ends[1],
+        round=in_the_round,
+        gaps=draw(st.sampled_from(["equal", "outside"])),
+        total=draw(st.sampled_from([(1, 0), (1, 0), (2, 0), (4, 2)])),
     )
+    if made.bottom.rows and draw(st.integers(0, 3)) == 0:  # a count of the border's own, as low as can be
+        fewer = (replace(made, bottom=replace(made.bottom, count=n)) for n in range(1, made.stitches))
+        return next(filter(_reached, fewer), made)
+    return made
+
+
+def _reached(piece: Piece) -> bool:
+    try:
+        return bool(edge_plan(piece, piece.bottom))
+    except IllegalPiece:
+        return False

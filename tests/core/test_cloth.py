@@ -15,13 +15,14 @@ from cablux.core.fabric.profile import shape_of
 from cablux.core.fabric.relax import energy, relax
 from cablux.core.fabric.springs import system
 from cablux.core.fabric.whole import relax_piece
-from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Piece, segment
+from cablux.core.layout.piece import Border, Piece, segment
 from cablux.core.library import LIBRARY
 from cablux.core.notation import parse_chart
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import cloth
+
+from .strategies import piece_of
 
 RATIO = 1.4
 
@@ -33,7 +34,7 @@ def rows(text: str, times: int = 1):
 def throw(**more) -> Piece:
     ground, edge = segment("background", "reverse-stockinette", 6), segment("edge", "garter", 4)
     cable = segment("panel", "braid-9", 1)
-    return Piece("t", 250.0, 160.0, Gauge(20, 28), (edge, ground, cable, ground, cable, ground, edge), **more)
+    return piece_of(edge, ground, cable, ground, cable, ground, edge, width=250.0, height=160.0, **more)
 
 
 LACE = """row 1: k2, yo, k2tog, 2/2 LC, k2
@@ -96,7 +97,7 @@ def test_a_mirrored_piece_is_the_mirrored_cloth():
 
 
 def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
-    stepped, straight = (cloth(compile_piece(throw(cast_on=how))) for how in ("stepped", "straight"))
+    stepped, straight = (cloth(compile_piece(throw(both=Border(style=how)))) for how in ("stepped", "straight"))
     assert straight.relaxed.converged and straight.shape.flare[0] > 3.0
     assert abs(stepped.shape.flare[0]) < 0.4 * straight.shape.flare[0]
     (_, border), (_, body), (_, top) = straight.bands
@@ -144,3 +145,12 @@ def test_a_piece_that_is_too_large_or_does_not_add_up_is_refused(monkeypatch):
         cloth(compile_piece(throw()), 0)
     with pytest.raises(ValueError, match="row 2 takes 3 loops, but there are 4"):
         build_piece([*rows("row 1: k4"), *rows("row 1: k3")])
+
+
+def test_a_cast_on_folds_with_the_rows_above_it():
+    """Seed alternates from row to row and lies flat from its first row on; a rib's cast-on is drawn in like the rib."""
+    seed = relax_piece(build_piece(rows("row 1: (k1, p1) 12 times\nrow 2: (p1, k1) 12 times", 8)), RATIO)
+    widths = shape_of(seed).widths
+    assert abs(widths[0] - widths[8]) < 0.04 * widths[8]
+    rib = relax_piece(build_piece(rows("row 1: (k1, p1) 12 times", 16)), RATIO)
+    assert shape_of(rib).widths[0] < 0.9 * widths[0]

@@ -21,6 +21,7 @@ from cablux.core.layout.schools import verdicts
 from cablux.core.layout.widths import body_um, eighty_um
 from cablux.core.library import LIBRARY
 
+from .strategies import piece_of
 from .test_fabric import CHECK
 
 GAUGE = Gauge(20.0, 28.0)
@@ -38,7 +39,7 @@ def throw(*readings: Reading, **more) -> Piece:
     ground, edge = segment("background", "reverse-stockinette", 12), segment("edge", "garter", 5)
     cables = [segment("panel", name, 1) for name in ("rope-3-3-left", "braid-9", "rope-3-3-right")]
     inner = [s for cable in cables for s in (ground, cable)]
-    return Piece("t", 420.0, 500.0, GAUGE, (edge, *inner, ground, edge), readings=readings, **more)
+    return piece_of(edge, *inner, ground, edge, width=420.0, height=500.0, readings=readings, **more)
 
 
 @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 5))

@@ -1,134 +1,25 @@
-"""Layout and sizing: the solver against brute force, the cast-on, the spread, the rows."""
+"""Layout and sizing: symmetry, the cast-on, uncertainty, warnings, and what nobody can knit."""
 
 from __future__ import annotations
 
 from dataclasses import replace
-from itertools import pairwise, product
 
 import pytest
 from hypothesis import given
-from hypothesis import strategies as st
 
-from cablux.core.errors import IllegalPiece, Infeasible
+from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Basis, Gauge, estimate
-from cablux.core.layout import caston, heights
-from cablux.core.layout.piece import Piece, Segment, asymmetry, check, is_symmetric, problems, segment
-from cablux.core.layout.solver import answer, answers, slack_um, wants_symmetry
+from cablux.core.layout import caston
+from cablux.core.layout.cautions import cautions, cords
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.piece import Band, Border, Piece, asymmetry, is_symmetric
+from cablux.core.layout.problems import check, problems
+from cablux.core.layout.segment import Segment, proposed_gutter, same_cloth, segment
 from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um
-from cablux.core.library import find_pattern
-from cablux.core.shaping.spread import gaps, joins
+from cablux.core.library import LIBRARY, find_pattern
 
-from .strategies import pieces
-
-GAUGE = Gauge(20.0, 28.0)
-PLAIN = estimate(Basis(GAUGE))
-EDGE = segment("edge", "garter", 4)
-
-
-def throw(*inner: Segment, width: float = 300, **more) -> Piece:
-    return Piece("t", width, 400, GAUGE, (EDGE, *inner, EDGE), **more)
-
-
-def ground(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
-    return segment("background", pattern, n, **more)
-
-
-def panel(pattern: str, n: int = 1, **more) -> Segment:
-    return segment("panel", pattern, n, **more)
-
-
-grounds = st.sampled_from(["reverse-stockinette", "double-moss", "seed"])
-
-
-@st.composite
-def small_layouts(draw: st.DrawFn) -> Piece:
-    """Two or three backgrounds round fixed panels, in reach of brute force."""
-    inner: list[Segment] = []
-    for _ in range(draw(st.integers(2, 3))):
-        inner.append(ground(draw(st.integers(1, 12)), draw(grounds), locked=draw(st.integers(0, 5)) == 0))
-        if draw(st.booleans()):
-            inner.append(panel(draw(st.sampled_from(["rope-3-3-left", "braid-9"]))))
-    return throw(*inner, width=draw(st.integers(150, 330)), symmetric=draw(st.booleans()), tolerance_mm=12)
-
-
-def _all_layouts(piece: Piece):
-    """Every layout with backgrounds of up to 45 stitches that keeps locks, minimum and symmetry."""
-    choices = []
-    for s in piece.segments:
-        if s.role != "background" or s.locked:
-            choices.append([s.repeats])
-        else:
-            low = max(1, -(-(piece.least_background - s.chart.balance) // s.chart.multiple))
-            choices.append(range(low, 45 // s.chart.multiple + 1))
-    paired = wants_symmetry(piece)
-    for repeats in product(*choices):
-        if not paired or repeats == repeats[::-1]:
-            yield tuple(replace(s, repeats=r) for s, r in zip(piece.segments, repeats, strict=True))
-
-
-def _error(piece: Piece, segments) -> float:
-    off = abs(sum(segment_um(s, PLAIN) for s in segments) - piece.width_mm * 1000)
-    return max(0.0, off - slack_um(piece))
-
-
-def _uneven(piece: Piece, segments) -> int:
-    free = [s.stitches for s in segments if s.role == "background" and not s.locked]
-    return max(free) - min(free) if free else 0
-
-
-def _change(piece: Piece, segments) -> int:
-    return sum(abs(a.stitches - b.stitches) for a, b in zip(segments, piece.segments, strict=True))
-
-
-@given(small_layouts())
-def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
-    tolerance = piece.tolerance_mm * 1000
-    every = [
-        s for s in _all_layouts(piece) if abs(body_um(piece.with_segments(s)) - piece.width_mm * 1000) <= tolerance
-    ]
-    found = answer(piece, "closest", tolerance_um=tolerance)
-    if not every:
-        assert found is None or max(s.stitches for s in found.segments if s.role == "background") > 45
-        return
-    assert found and found.optimal and found.width_um == body_um(piece.with_segments(found.segments))
-    best = min((_error(piece, s), _uneven(piece, s), _change(piece, s)) for s in every)
-    got = (_error(piece, found.segments), _uneven(piece, found.segments), _change(piece, found.segments))
-    assert got[0] <= best[0] + 1 and (got[0] < best[0] - 1 or got[1:] <= best[1:])
-    even = answer(piece, "most even")
-    assert even and _uneven(piece, even.segments) <= min(_uneven(piece, s) for s in every)
-    least = answer(piece, "least change")
-    assert least and _change(piece, least.segments) <= min(_change(piece, s) for s in every)
-
-
-@given(pieces())
-def test_answers_keep_locks_multiples_minimum_and_symmetry(piece):
-    try:
-        found = answers(piece)
-    except Infeasible as error:
-        assert len(str(error)) > 40
-        return
-    assert len({a.segments for a in found}) == len(found), "different answers differ"
-    for a in found:
-        assert abs(a.width_um - piece.width_mm * 1000) <= piece.tolerance_mm * 1000 + 2
-        assert a.width_um == body_um(piece.with_segments(a.segments))
-        for before, after in zip(piece.segments, a.segments, strict=True):
-            assert replace(after, repeats=before.repeats) == before, "only repeats change"
-            if before.locked or before.role == "edge" or (before.role == "panel" and a.name != "panels wider"):
-                assert after.repeats == before.repeats
-            if after.role == "background" and not after.locked:
-                assert after.stitches >= piece.least_background
-        if wants_symmetry(piece):
-            assert is_symmetric(a.segments)
-
-
-def test_what_cannot_be_is_explained_with_what_would_free_it():
-    tight = throw(ground(3), panel("honeycomb", 6), ground(3), width=120, tolerance_mm=5)
-    with pytest.raises(Infeasible, match="narrowest this layout can be") as caught:
-        answers(tight)
-    assert "Take a panel out" in str(caught.value)
-    locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
-    with pytest.raises(Infeasible, match="unlock the locked backgrounds"):
-        answers(locked)
+from .pieces import EDGE, PLAIN, ground, panel, throw
+from .strategies import piece_of, pieces
 
 
 def test_a_width_that_was_not_settled_is_not_used(monkeypatch):
@@ -146,67 +37,75 @@ def test_symmetry_is_told_by_the_charts_not_by_the_names():
     assert "stitches on one side" in asymmetry((*pair[:5], ground(6), EDGE))
 
 
-@given(st.integers(2, 400), st.data())
-def test_increases_are_spread_evenly_and_symmetrically(stitches, data):
-    many = data.draw(st.integers(1, stitches - 1))
-    places = gaps(stitches, many)
-    assert len(set(places)) == many and places[0] >= 1 and places[-1] <= stitches - 1
-    steps = {b - a for a, b in pairwise(places)}
-    assert not steps or max(steps) - min(steps) <= 1
-    if stitches % 2 == 0 or many % 2 == 0:
-        assert tuple(stitches - p for p in reversed(places)) == places
-    fewer = data.draw(st.integers(1, stitches // 2))
-    firsts = joins(stitches, fewer)
-    assert len(firsts) == fewer and firsts[-1] + 1 < stitches
-    assert all(b - a >= 2 for a, b in pairwise(firsts)), "no stitch is worked twice"
+@pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
+def test_a_mirror_image_is_its_own_inverse_and_goes_by_the_librarys_name(name):
+    s = panel(name, gutter=1)
+    twice = s.reflected().reflected()
+    assert s.mirror_of(s.reflected()) and twice.chart == s.chart
+    if name.endswith("-left") and name.replace("-left", "-right") in LIBRARY:
+        assert s.reflected().pattern_id == name.replace("-left", "-right")
 
 
-def test_more_than_one_row_can_do_is_refused():
-    with pytest.raises(IllegalPiece, match="do not fit"):
-        gaps(5, 5)
-    with pytest.raises(IllegalPiece, match="do not fit"):
-        joins(5, 3)
+@given(pieces())
+def test_a_symmetric_band_is_kept_as_its_right_half(piece):
+    for band in piece.bands:
+        assert band.folded().unfolded().segments == band.folded().segments
+        for at in range(len(band.segments)):
+            home, mirrored = band.home(at)
+            mine = band.own[home]
+            assert band.segments[at] == (mine.reflected() if mirrored else mine)
+            partner = band.partner(at)
+            assert partner is None or band.home(partner)[0] == home
+    whole = piece.bands[0].with_segments(piece.bands[0].segments)
+    assert whole.segments == piece.bands[0].segments
 
 
 @given(pieces())
 def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
-    for style in ("stepped", "straight"):
-        plan = caston.plan(piece, style)
-        edges = [e.stitches for e in piece.edges]
-        assert sum(plan.shares) == plan.cast_on and plan.body == piece.stitches
-        assert (plan.shares[0], plan.shares[-1]) == (edges[0], edges[1]), "no increase in the edges"
-        one_texture = {e.pattern_id for e in piece.edges} == {piece.border_id}
-        assert piece.border.chart.repeats_for(plan.cast_on - (0 if one_texture else sum(edges))) is not None
-        if style == "straight":
-            moved = sum(abs(s.stitches - n) for s, n in zip(piece.segments, plan.shares, strict=True))
-            assert moved == abs(plan.difference), "a straight cast-on shapes no more than its border asks for"
-        # no count that suits the border comes nearer to what the style asks for
-        others = [n for n in range(max(1, plan.cast_on - 6), plan.cast_on + 7) if caston.fits_border(piece, n)]
-        if style == "straight":
-            assert all(abs(plan.cast_on - piece.stitches) <= abs(n - piece.stitches) for n in others)
-        else:
-            off = abs(plan.flare_um)
-            assert all(off <= abs(caston.band_um(piece, n) - plan.body_um) for n in others if n <= 2 * piece.stitches)
-        if is_symmetric(piece.segments) and len(piece.segments) % 2:
-            assert plan.shares == plan.shares[::-1]
+    plan = caston.plan(piece)
+    for edge, layer in ((plan.bottom, piece.layers[0]), (plan.top, piece.layers[-1])):
+        assert edge.body == layer.stitches
+        if edge.change is None:
+            assert edge.count == layer.stitches
+            continue
+        assert edge.change.counts[0] + layer.side_stitches == edge.count
+        assert edge.change.counts[-1] + layer.side_stitches == layer.stitches
+        assert caston.fits_border(layer, edge.border, edge.count)
+        if edge.border.count:
+            assert edge.count == edge.border.count, "a count of the border's own is kept"
+            continue
+        moved = sum(abs(p.counts[-1] - p.counts[0]) for p in edge.change.parts)
+        if edge.border.style == "straight":
+            assert moved == abs(edge.difference), "a straight cast-on shapes no more than its border asks for"
+        # no count near it that suits the border comes nearer to what the style asks for
+        others = [n for n in range(edge.count - 6, edge.count + 7) if n > layer.side_stitches + 2]
+        for n in (n for n in others if caston.fits_border(layer, edge.border, n)):
+            if edge.border.style == "straight":
+                assert abs(edge.count - layer.stitches) <= abs(n - layer.stitches)
+            elif n < 1.4 * layer.stitches and n > 0.75 * layer.stitches:
+                wanted = edge.body_um * edge.border.factor
+                off = abs(edge.border_um - wanted)
+                assert off <= abs(caston.band_um(layer, edge.border, n) - wanted) + 1
 
 
 def test_more_increases_lie_where_the_cables_draw_in():
-    piece = throw(ground(20), panel("honeycomb", 3), ground(20), symmetric=True)
-    shares = caston.plan(piece).shares
-    lost = [s.stitches - n for s, n in zip(piece.segments, shares, strict=True)]
-    assert lost[2] > lost[1] + lost[3]
-    even = caston.plan(replace(piece, spread="even")).shares
-    assert even[1] < shares[1]
+    piece = throw(ground(20), panel("honeycomb", 3), ground(20))
+    shares = caston.plan(piece).bottom.change.shares
+    lost = [s.stitches - n for s, n in zip(piece.inner, shares, strict=True)]
+    assert lost[1] > lost[0] + lost[2]
+    even = caston.plan(replace(piece, bottom=Border(spread="even"))).bottom.change.shares
+    assert even[0] < shares[0]
 
 
-@given(pieces())
-def test_rows_end_on_the_wrong_side_and_come_near_the_height(piece):
-    rows = heights.plan_rows(piece)
-    assert rows.body % 2 == 0 and rows.total == 2 * piece.border_rows + 2 + rows.body
-    assert abs(rows.height_um / 1000 - piece.height_mm) <= heights.HEIGHT_TOLERANCE_MM + 2 * GAUGE.row_mm
-    repeats = {s.pattern.name: s.chart.height for s in piece.inner if s.role == "panel"}
-    assert {n for n, h in repeats.items() if rows.body % h == 0} == set(rows.whole)
+def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_must_fit():
+    """Common practice: a lower rib of 90 % pulls in."""
+    piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border("rib-2x2"))
+    full, held = (caston.plan(replace(piece, bottom=Border("rib-2x2", factor=f))).bottom for f in (1.0, 0.9))
+    assert held.border_um == pytest.approx(0.9 * full.border_um, rel=0.04) and held.count < full.count
+    mine = replace(piece, bottom=Border("rib-2x2", count=full.count - 4))
+    assert caston.plan(mine).cast_on == full.count - 4
+    with pytest.raises(IllegalPiece, match="do not suit this border: it needs a multiple of 4 \\+ 2"):
+        caston.plan(replace(piece, bottom=Border("rib-2x2", count=full.count - 3)))
 
 
 @pytest.mark.parametrize(
@@ -229,6 +128,50 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
     assert draw_in(panel("honeycomb"), PLAIN) < 0.85
 
 
+def test_a_seam_takes_its_stitches_and_a_gutter_is_part_of_its_panel():
+    seam = segment("seam", "stockinette", 1)
+    flat = piece_of(seam, ground(20), panel("braid-9"), ground(20), seam)
+    assert body_um(flat) == body_um(replace(flat.with_band(Band(flat.segments[1:-1])), round=True))
+    bare = Segment("panel", next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p)), 1)
+    wide = replace(bare, gutter=2)
+    assert wide.stitches == bare.stitches + 4 and segment_um(wide, PLAIN) > segment_um(bare, PLAIN)
+    shares = [(s.cloth, 1.0) for s in (bare, wide)]
+    assert PLAIN.weights(shares[0][0]) == PLAIN.weights(shares[1][0]), "a swatch of one teaches the other"
+
+
+def _self_mirror(pattern) -> bool:
+    return same_cloth(pattern.chart, pattern.chart.mirrored())
+
+
+def _kinds(piece: Piece, cord: float = 0.0) -> set[str]:
+    return {c.kind for c in cautions(piece, plan_rows(piece).bands[0], cord)}
+
+
+def test_a_skilled_knitters_warnings_stand_where_they_belong():
+    sound = throw(ground(10), panel("rope-3-3-left"), ground(10))
+    assert _kinds(sound) <= {"heights"}
+    bare = next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p) and p.chart.crossing_rows)
+    close = throw(Segment("panel", bare, 1), Segment("panel", bare, 1), ground(10))
+    assert {"side", "touching"} <= _kinds(close)
+    early = replace(throw(ground(10), panel("braid-6"), ground(10)), setup_rows=0)
+    assert "tight" in _kinds(early) and "tight" not in _kinds(replace(early, setup_rows=2))
+    lopsided = next(p for p in LIBRARY.values() if "background" in p.uses and not _self_mirror(p))
+    assert "unbalanced" in _kinds(throw(ground(10), panel("braid-9"), Segment("background", lopsided, 3)))
+    needle = [c for c in cautions(sound, plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
+    assert needle and "8 cm" in needle[0].text
+
+
+@pytest.mark.parametrize(("gauge", "cord", "least"), [(10, 40, 40), (16, 60, 96), (20, 80, 160), (28, 100, 280)])
+def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(gauge, cord, least):
+    """Common practice (stitch tables of circular needles): stitches to 10 cm times the needle's length."""
+
+    def tube(stitches: int) -> Piece:
+        plain = Band((segment("background", "stockinette", stitches),))
+        return replace(piece_of(width=1000), gauge=Gauge(gauge, 1.4 * gauge), bands=(plain,), round=True)
+
+    assert cord in cords(tube(least)) and cord not in cords(tube(least - 1))
+
+
 @pytest.mark.parametrize(
     ("piece", "says"),
     [
@@ -236,12 +179,25 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
         (throw(ground(5), tolerance_mm=0), "tolerance"),
         (throw(panel("garter")), "not made to be used as a panel"),
         (throw(ground(0)), "at least one repeat"),
-        (throw(ground(5), border_rows=7), "even number of rows"),
-        (throw(ground(5), border_id="honeycomb"), "as a border"),
+        (throw(ground(5), both=Border(rows=7)), "even number of rows"),
+        (throw(ground(5), both=Border("honeycomb")), "as a border"),
+        (throw(ground(5), both=Border(factor=3.0)), "makes no sense"),
         (throw(ground(1499)), "more than the 1500"),
-        (Piece("t", 300, 300, GAUGE, (EDGE, EDGE)), "something between"),
+        (piece_of(EDGE, EDGE), "something between"),
         (throw(EDGE), "no others"),
         (throw(ground(5), least_background=0), "at least 0 stitches"),
+        (throw(ground(5), total=(4, 4)), "less than the multiple"),
+        (throw(panel("braid-9", phase=3)), "would be wrong-side rows"),
+        (throw(panel("braid-9", phase=90)), "repeats after 8"),
+        (throw(ground(5, gutter=1)), "a gutter of 1"),
+        (throw(ground(5, least=9, most=4)), "contradict each other"),
+        (throw(ground(5), round=True), "neither edges nor seam"),
+        (throw(ground(5), setup_rows=3), "set-up rows"),
+        (replace(throw(ground(5)), bands=()), "1 to 4 body bands"),
+        (
+            replace(throw(ground(5)), bands=(Band((EDGE, ground(5), EDGE)), Band((ground(5),) * 3))),
+            "first and the last",
+        ),
     ],
 )
 def test_a_piece_nobody_can_knit_is_refused_with_the_reason(piece, says):

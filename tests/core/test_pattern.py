@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import replace
 from itertools import pairwise
 
@@ -11,57 +10,25 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.gauge import Gauge
-from cablux.core.layout.caston import border_repeats, border_runs_through
-from cablux.core.layout.piece import Piece, Segment, is_symmetric, segment
+from cablux.core.layout.caston import border_repeats, runs_through
+from cablux.core.layout.piece import Band, Border, Segment, segment
 from cablux.core.library import LIBRARY, Pattern
-from cablux.core.notation import Side, faces, mirrored_row, parse_chart, parse_ops, wrong_side_row
+from cablux.core.notation import Face, Side, faces, mirrored_row, parse_chart, parse_ops
 from cablux.core.notation.audit import check as check_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.compiler import audit
-from cablux.core.pattern.howto import how_to, ways
 from cablux.core.pattern.wording import Wording
-from cablux.core.pattern.words import hint, number_list, part_text, period, row_text, words
+from cablux.core.pattern.words import part_text, row_text, words
 from cablux.core.tracking import Event, State, fold
 
-from .strategies import ops, pieces
-
-# A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
-_TOKEN = re.compile(
-    r"(?P<open>\()|\)\s(?P<times>\d+) times|\[(?P<spelled>[^\]]*)\]|MB(?P<knob>\d)"
-    r"|(?P<plain>[kp]|sl)(?P<n>\d+)(?: tbl| wyi[fb])?(?![a-z/])"
-    r"|(?P<a>\d+)/(?P<b>\d+)[fb]?(?:/(?P<c>\d+))? [LR]P?[CT]|C(?P<hold>\d+)[FB]|T(?P<purl>\d+)[FBLR]"
-    r"|(?P<dec>k2tog|ssk|p2tog|ssp)|(?P<inc>M1P?[LR]|yo)"
-)
-
-
-def count_by_hand(text: str) -> tuple[int, int]:
-    """(stitches taken, stitches made) of a printed row."""
-    stack, taken, made = [], 0, 0
-    for m in _TOKEN.finditer(text):
-        if m["open"]:
-            stack.append((taken, made))
-            taken = made = 0
-        elif m["times"]:
-            before = stack.pop()
-            taken, made = before[0] + taken * int(m["times"]), before[1] + made * int(m["times"])
-        elif m["dec"]:
-            taken, made = taken + 2, made + 1
-        elif m["inc"]:
-            made += 1
-        elif m["spelled"] or m["knob"]:
-            n = sum(map(int, re.findall(r"[kp](\d+)", m["spelled"] or "k1")))
-            taken, made = taken + n, made + n
-        else:
-            n = sum(int(m[g]) for g in ("n", "a", "b", "c", "hold", "purl") if m[g])
-            taken, made = taken + n, made + n
-    return taken, made
+from .strategies import piece_of, pieces
+from .test_words import count_by_hand
 
 
 @given(pieces())
 def test_random_layouts_never_lose_a_stitch(piece):
     pattern = compile_piece(piece)
-    assert not list(audit(pattern.rows, pattern.cast_on.cast_on))
+    assert not list(audit(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
     on_needle = pattern.cast_on.cast_on
     for row in pattern.rows:
         text = row_text(row)
@@ -69,57 +36,46 @@ def test_random_layouts_never_lose_a_stitch(piece):
         assert parse_ops(text) == row.worked
         assert parse_ops(row_text(row, Wording(hold=True))) == row.worked
         on_needle = row.after
-    assert on_needle == pattern.cast_on.cast_on
+    assert on_needle == pattern.cast_on.top.count
     assert [r.number for r in pattern.rows] == list(range(1, pattern.rows_plan.total + 1))
-    assert all((r.side is Side.RS) == (r.number % 2 == 1) for r in pattern.rows)
+    assert all((r.side is Side.RS) == (piece.round or r.number % 2 == 1) for r in pattern.rows)
 
 
 @given(pieces())
 def test_body_rows_are_the_charts_rows_and_setup_rows_lay_out_their_faces(piece):
     pattern = compile_piece(piece)
-    setup = [r for r in pattern.rows if r.section == "set-up rows"]
-    body = [r for r in pattern.rows if r.section == "body"]
-    assert len(setup) == 2 and not any(r.crossing_parts for r in setup), "two plain rows before a crossing"
-    for part, s in zip(setup[-1].parts[1:-1], piece.inner, strict=True):
-        assert faces(part.ops) == s.chart.faces_below(1, s.repeats)
+    sides = slice(0, None) if piece.round else slice(1, -1)
+    for band, layer in enumerate(piece.layers):
+        lead = [r for r in pattern.rows if r.section in ("set-up rows", "change row") and r.band == band]
+        body = [r for r in pattern.rows if r.section == "body" and r.band == band]
+        assert len(lead) >= 2 and not any(r.crossing_parts for r in lead), "two plain rows before a crossing"
+        for part, s in zip(lead[-1].parts[sides], layer.inner, strict=True):
+            assert faces(part.ops) == s.chart.faces_below(1, s.repeats)
+        _follows_its_charts(body, layer, sides)
+
+
+def _follows_its_charts(body, layer, sides):
     for i in (0, len(body) // 2, len(body) - 1):
-        for part, s in zip(body[i].parts[1:-1], piece.inner, strict=True):
+        for part, s in zip(body[i].parts[sides], layer.inner, strict=True):
             assert part.ops == s.chart.ops(i + 1, s.repeats)
             assert part.chart_row == i % s.chart.height + 1
 
 
 @given(pieces())
 def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
-    mirrored = [replace(s, mirrored=not s.mirrored) for s in reversed(piece.inner)]
-    inner = (*piece.inner, *mirrored)
-    both = replace(piece, segments=(piece.segments[0], *inner, piece.segments[0]), border_id="garter")
-    assert is_symmetric(both.segments)
-    pattern = compile_piece(both)
-    if pattern.cast_on.shares != pattern.cast_on.shares[::-1]:
-        assert pattern.cast_on.difference % 2, "only an odd rest may tip the balance"
+    if not piece.symmetric or piece.bottom.spread != "cables":
+        return
+    pattern = compile_piece(replace(piece, bottom=replace(piece.bottom, pattern_id="garter")))
+    change = pattern.cast_on.bottom.change
+    if change is None or change.shares != change.shares[::-1]:
+        assert change is None or pattern.cast_on.difference % 2, "only an odd rest may tip the balance"
         return
     for row in pattern.rows:
         if row.section == "increase row":
-            halves = row.parts[: len(row.parts) // 2], row.parts[len(row.parts) // 2 :]
-            for a, b in zip(halves[0], reversed(halves[1]), strict=True):
-                assert len(a.ops) == len(b.ops) and mirrored_row(a.ops) == b.ops
-
-
-@given(pieces())
-def test_words_cover_every_row_once_and_name_the_repeat(piece):
-    pattern = compile_piece(piece)
-    covered: list[int] = []
-    for section in words(pattern):
-        for row in section.rows:
-            covered += row.numbers
-            assert all(row_text(pattern.row(n)) == row.text for n in row.numbers)
-        if section.repeat:
-            cycle = period(pattern)
-            covered += range(section.first + cycle, section.last + 1)
-            for n in range(section.first + cycle, section.last + 1):
-                assert pattern.row(n).ops == pattern.row(n - cycle).ops
-            assert section.repeat.endswith(f"to row {section.last}.")
-    assert sorted(covered) == list(range(1, len(pattern.rows) + 1))
+            for a, b in zip(row.parts, reversed(row.parts), strict=True):
+                assert len(a.ops) == len(b.ops)
+                if a is not b:
+                    assert mirrored_row(a.ops) == b.ops
 
 
 @given(pieces())
@@ -135,18 +91,90 @@ def test_the_sections_of_a_row_together_are_the_row(piece):
 @given(pieces())
 def test_the_rows_that_change_the_count_are_worked_in_the_borders_own_faces(piece):
     pattern = compile_piece(piece)
-    down = next(r for r in pattern.rows if r.section == "decrease row")
-    inside = [f for part in down.parts[1:-1] for f in faces(part.ops)]
-    wanted = faces(piece.border.chart.ops(1, border_repeats(piece, pattern.cast_on.cast_on)))
-    if border_runs_through(piece):
+    top, layer = pattern.cast_on.top, piece.layers[-1]
+    if not top.rows:
+        return
+    down = [r for r in pattern.rows if r.section == "decrease row"][-1]
+    inner = down.parts if piece.round else down.parts[1:-1]
+    at = 1 + piece.row_step() * (top.rows - 1)
+    row = top.border.pattern.chart.row(at)
+    repeats = border_repeats(layer, top.border, top.count)
+    wanted = faces(row.box * repeats if piece.round else row.ops(repeats))
+    if not piece.round and runs_through(layer, top.border):
         wanted = wanted[down.parts[0].makes : len(wanted) - down.parts[-1].makes]
-    assert tuple(inside) == wanted
+    assert tuple(f for part in inner for f in faces(part.ops)) == wanted
+
+
+@given(pieces())
+def test_no_row_asks_for_more_than_every_other_stitch(piece):
+    """Common practice: one increase after every other stitch is the most that one row takes."""
+    for row in compile_piece(piece).rows:
+        made = sum(op.makes > op.takes for op in row.ops)
+        joined = sum(op.makes < op.takes for op in row.ops)
+        if row.section not in ("increase row", "change row", "decrease row"):
+            continue
+        assert made <= row.before / 2 and joined <= row.after / 2
+        for side in () if piece.round else (row.parts[0], row.parts[-1]):
+            assert all(op.takes == op.makes for op in side.ops), "the edge stitches are left alone"
+
+
+def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
+    cable, ground = segment("panel", "honeycomb", 4), segment("background", "reverse-stockinette", 12)
+    edge = segment("edge", "garter", 5)
+    piece = piece_of(edge, ground, cable, segment("panel", "rope-3-3-left", 2), ground, edge, width=400)
+    change = compile_piece(piece).cast_on.bottom.change
+    for s, part in zip(piece.inner, change.parts, strict=True):
+        shown = s.chart.faces_below(1, s.repeats)
+        if s.role == "panel":
+            assert all(shown[at] is Face.KNIT for step in part.steps for at in step.made)
+            assert sum(len(step.made) for step in part.steps) >= 2
+
+
+def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
+    edge = segment("edge", "garter", 4)
+    thin = Border("rib-2x2", 8, count=46)
+    piece = piece_of(edge, segment("panel", "honeycomb", 10), edge, both=thin)
+    pattern = compile_piece(piece)
+    ups = [r.number for r in pattern.rows if r.section == "increase row"]
+    downs = [r.number for r in pattern.rows if r.section == "decrease row"]
+    assert len(ups) == len(downs) == 2 and ups[1] - ups[0] == downs[1] - downs[0] == 2
+    assert {pattern.row(n).side for n in ups} == {Side.WS} and {pattern.row(n).side for n in downs} == {Side.RS}
+    between = pattern.row(ups[0] + 1)
+    assert between.section == "bottom border" and between.before == between.after > 46
+    assert [pattern.row(n).before for n in downs] == [pattern.row(n).after for n in ups][::-1]
+
+
+def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_balance():
+    honeycomb = Band((segment("panel", "honeycomb", 12),))
+    piece = replace(piece_of(both=Border("rib-2x2", 5)), bands=(honeycomb,), round=True)
+    pattern = compile_piece(piece)
+    assert piece.stitches == 96 and pattern.cast_on.cast_on % 4 == 0, "neither keeps balance stitches"
+    assert all(r.side is Side.RS and len(r.parts) == 1 for r in pattern.rows)
+    said = words(pattern)
+    assert said[0].rows[0].label.startswith("Round") and any("rounds" in s.repeat for s in said)
+
+
+def test_bands_of_different_counts_follow_each_other():
+    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 12)
+    low = Band((edge, ground, segment("panel", "honeycomb", 4)), symmetric=True)
+    high = Band((edge, ground, segment("panel", "braid-9", 1)), symmetric=True)
+    piece = replace(piece_of(height=600), bands=(low, high))
+    pattern = compile_piece(piece)
+    change = [r for r in pattern.rows if r.section == "change row" and r.before != r.after]
+    assert (change[0].before, change[-1].after) == tuple(layer.stitches for layer in piece.layers)
+    assert pattern.cast_on.top.body == piece.layers[1].stitches
+    heights = [b.height_um for b in pattern.rows_plan.bands]
+    assert heights[0] == pytest.approx(heights[1], rel=0.15), "each takes its share of the height"
+    heights = [
+        b.height_um for b in compile_piece(replace(piece, bands=(replace(low, share=2.0), high))).rows_plan.bands
+    ]
+    assert heights[0] == pytest.approx(2 * heights[1], rel=0.2)
 
 
 def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
     cable = segment("panel", "honeycomb", 3)
     ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 5)
-    piece = Piece("t", 300, 300, Gauge(20, 28), (edge, ground, cable, ground, edge), cast_on="straight")
+    piece = piece_of(edge, ground, cable, ground, edge, both=Border(style="straight"))
     pattern = compile_piece(piece)
     assert pattern.cast_on.cast_on == piece.stitches
     for row in pattern.rows:
@@ -156,54 +184,11 @@ def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
 
 def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
     seed = segment("edge", "seed", 2)
-    piece = Piece(
-        "t", 300, 300, Gauge(20, 28), (seed, segment("background", "stockinette", 40), seed), border_id="seed"
-    )
+    piece = piece_of(seed, segment("background", "stockinette", 40), seed, both=Border("seed"))
     for row in compile_piece(piece).rows:
         if row.section in ("bottom border", "top border"):
             shown = faces(row.ops)
             assert all(a != b for a, b in pairwise(shown)), "seed alternates right across"
-
-
-def test_a_hint_is_given_only_where_the_fabric_says_it_all():
-    part = compile_piece_part("k2, p2")
-    below = faces(part.ops)
-    assert hint(part, Side.WS, below) == "knit the knits, purl the purls"
-    assert hint(part, Side.RS, below[::-1]) == ""
-    assert hint(compile_piece_part("k4"), Side.WS, faces(parse_ops("k4"))) == "purl"
-    assert hint(compile_piece_part("2/2 LC"), Side.RS, faces(parse_ops("k4"))) == ""
-
-
-def compile_piece_part(text: str):
-    from cablux.core.pattern import WorkedPart
-
-    return WorkedPart(1, "part", parse_ops(text))
-
-
-def test_row_numbers_are_listed_briefly():
-    assert number_list((2, 4, 6, 8, 10, 12)) == "2, 4, … 12"
-    assert number_list((3, 4, 5)) == "3–5"
-    assert number_list((1, 4)) == "1, 4"
-
-
-@given(ops)
-def test_every_operation_is_explained(op):
-    assert how_to(op).endswith(".")
-
-
-def test_crossings_are_explained_by_where_the_cable_needle_is_held():
-    """Common practice: LC holds the over-group in front, RC the under-group behind."""
-    assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
-    assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
-    # common practice: twists in three ways, none with a cable needle; slipped back first; 6/2/6 in both its habits
-    twists = [way for name in ("1/1 LT", "1/1 RT") for way in ways(parse_ops(name)[0])]
-    assert {"through the back", "in front", "then the first again"} <= {w.name.split(", ")[-1] for w in twists}
-    assert all(way.needles == 0 for way in twists)
-    assert [w.needles for w in ways(parse_ops("2/2 RC")[0])] == [1, 1, 0]
-    assert "six" not in how_to(parse_ops("6/2/6 LPC")[0]) and "Slip 8" in how_to(parse_ops("6/2/6 LPC")[0])
-    assert "hold it in front of everything" in how_to(parse_ops("6/2f/6 RPC")[0])
-    three = how_to(parse_ops("3/3/3 RPC")[0])
-    assert three.startswith("Slip 6") and "put the last 3 of them back" in three
 
 
 @given(st.lists(st.tuples(st.sampled_from(["row done", "undo"]), st.integers(1, 5)), max_size=40))
@@ -221,14 +206,10 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
     assert fold([]) == State(0) and State(4).current == 5
 
 
-def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
-    assert wrong_side_row(parse_ops("k3, p2, k1")) == parse_ops("p1, k2, p3")
-
-
 def test_a_charts_own_set_up_rows_are_worked_below_it():
     own = LIBRARY["twisted-diamond"]
     ground, edge = segment("background", "reverse-stockinette", 12), segment("edge", "garter", 4)
-    piece = Piece("t", 300, 300, Gauge(20, 28), (edge, ground, Segment("panel", own, 2), ground, edge))
+    piece = piece_of(edge, ground, Segment("panel", own, 2), ground, edge, width=300, height=300)
     setup = [r for r in compile_piece(piece).rows if r.section == "set-up rows"]
     assert [part_text(r.parts[2], r.side) for r in setup] == [
         "p3, k2 tbl, p6, k2 tbl, p3",
@@ -243,10 +224,10 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
     grown = Segment("panel", Pattern("own-leaf", check_chart(chart), ("panel",), "figure"), 1)
     ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
     for height in range(150, 260, 7):
-        piece = Piece("t", 250, height, Gauge(20, 28), (edge, ground, grown, ground, edge))
+        piece = piece_of(edge, ground, grown, ground, edge, width=250, height=height)
         pattern = compile_piece(piece)
         assert pattern.rows_plan.body % 8 not in (3, 4, 5)
-        assert not list(audit(pattern.rows, pattern.cast_on.cast_on))
+        assert not list(audit(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
 
 
 def test_short_rows_are_not_laid_beside_other_panels():
@@ -254,27 +235,4 @@ def test_short_rows_are_not_laid_beside_other_panels():
     short = Segment("panel", Pattern("own-short", check_chart(chart), ("panel",), "figure"), 1)
     ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
     with pytest.raises(IllegalPiece, match="has short rows"):
-        compile_piece(Piece("t", 250, 300, Gauge(20, 28), (edge, ground, short, ground, edge)))
-
-
-def test_markers_stand_between_sections_and_terms_cross_the_ocean():
-    ground, edge = segment("background", "seed", 6), segment("edge", "garter", 4)
-    piece = Piece("t", 150, 200, Gauge(20, 28), (edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge))
-    row = next(r for r in compile_piece(piece).rows if r.section == "body" and r.crossing_parts)
-    text = row_text(row, Wording(markers=True))
-    assert text.count(", sm, ") == len(row.parts) - 1
-    assert tuple(parse_ops(text.replace("sm, ", ""))) == row.worked
-    left = row_text(row, Wording(left_handed=True))
-    assert mirrored_row(parse_ops(left)) == row.worked
-    british = Wording(british=True).terms("Bind off in seed; gauge over stockinette, seedling")
-    assert british == "Cast off in moss; tension over stocking stitch, seedling"
-
-
-def test_slipped_stitches_are_known_by_the_face_they_had():
-    ground, edge = segment("background", "slipped-rib", 8), segment("edge", "garter", 4)
-    piece = Piece("t", 150, 200, Gauge(20, 28), (edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge))
-    pattern = compile_piece(piece)
-    row = next(r for r in pattern.rows if r.section == "body" and r.number % 2 == 0)
-    faces_ = pattern.faces_before(row.number)
-    assert len(faces_) == row.before
-    assert hint(row.parts[1], row.side, faces_[4 : 4 + row.parts[1].takes]) == "purl"
+        compile_piece(piece_of(edge, ground, short, ground, edge, width=250, height=300))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from xml.etree import ElementTree
 
 import pytest
@@ -21,18 +22,40 @@ from tests.core.strategies import ops, pieces
 NS = {"s": "http://www.w3.org/2000/svg"}
 
 
+def _middle_at(path: str, y: float) -> float:
+    """The middle of a band at a height: its right curve downward and its left one upward, cut by bisection."""
+    n = [float(v) for v in re.findall(r"-?[\d.]+", path)]
+    right, left = n[2:10], [*n[10:12], *n[12:18]]
+
+    def cut(x0, y0, x1, y1, x2, y2, x3, y3):
+        low, high = 0.0, 1.0
+        for _ in range(50):
+            t = (low + high) / 2
+            w = ((1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t**3)
+            at = sum(a * b for a, b in zip(w, (y0, y1, y2, y3), strict=True))
+            low, high = (t, high) if (at < y) == (y3 > y0) else (low, t)
+        return sum(a * b for a, b in zip(w, (x0, x1, x2, x3), strict=True))
+
+    return (cut(*right) + cut(*left)) / 2
+
+
 @given(pieces())
 def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
-    picture = fan(piece, plan(piece), "cm")
+    picture = fan(piece, plan(piece).cast_on, "cm")
     scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece)
     for band, segment in zip(picture.bands, piece.segments, strict=True):
         assert band.cloth_width == pytest.approx(segment_um(segment, piece.measure) * scale)
         assert band.stitches == segment.stitches
+        if band.loss_size:
+            assert abs(band.loss_x - _middle_at(band.path, 271.0)) < 0.5, "the loss stands inside its band"
     # the first segment ends at the right edge, the last at the left one
     assert picture.bands[0].cloth_x + picture.bands[0].cloth_width == pytest.approx(picture.cloth[1])
     assert picture.bands[-1].cloth_x == pytest.approx(picture.cloth[0])
     assert len(picture.stitches) == piece.stitches
     assert picture.target - picture.cloth[0] == pytest.approx(piece.width_mm * 1000 * scale)
+    inches = fan(piece, piece.stitches, "in")
+    assert [t.label for t in inches.ruler if t.label] == [t.label for t in picture.other], "both rulers, either way"
+    assert picture.wanted[0] < picture.target < picture.wanted[1]
     assert all(0 <= x <= picture.width for x in (*picture.cloth, *picture.needle, picture.target, picture.soft[1]))
 
 

@@ -10,8 +10,7 @@ import numpy as np
 import pytest
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Piece, segment
+from cablux.core.layout.piece import Border, Piece, segment
 from cablux.core.layout.widths import body_um
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
@@ -19,9 +18,10 @@ from cablux.core.pattern.cloth import cloth
 from cablux.render.seen import seen
 from cablux.service.errors import NotFound
 from cablux.service.loom import Loom, facts_at
+from tests.core.strategies import piece_of
 
 EDGE, GROUND = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 6)
-PIECE = Piece("t", 180.0, 160.0, Gauge(20, 28), (EDGE, GROUND, segment("panel", "braid-9", 1), GROUND, EDGE))
+PIECE = piece_of(EDGE, GROUND, segment("panel", "braid-9", 1), GROUND, EDGE, width=180.0, height=160.0)
 
 
 @pytest.fixture
@@ -97,7 +97,7 @@ def test_a_loop_says_what_made_it_as_it_was_worked():
 
 
 def test_what_a_piece_does_is_said_in_lengths(loom):
-    straight = replace(PIECE, cast_on="straight")
+    straight = replace(PIECE, bottom=Border(style="straight"))
     woven(loom, straight)
     does = loom.behaviour(straight, wait=60.0)
     stepped = loom.behaviour(PIECE, wait=60.0)

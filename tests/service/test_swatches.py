@@ -13,7 +13,7 @@ from PIL import Image
 from cablux.core.errors import CabluxError, IllegalPiece, InvalidText
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import load_demo
-from cablux.service import gauge
+from cablux.service import gauge, measures
 from cablux.service.errors import NotFound
 from cablux.service.photos import clean
 from cablux.service.projects import Projects
@@ -167,41 +167,41 @@ def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew
     assert measured.percent < 3 < next(m for m in page.marks if m.pattern.id == "honeycomb").percent
     assert "Rope 3/3 right, Rope 3/3 left" in [m.name for m in page.marks], "mirror images are one line"
 
-    before = projects.open(throw).numbers.cast_on.body_um
+    before = projects.open(throw).numbers.cast_on.bottom.body_um
     wider = SwatchReading(kind="across", part=1, values=(6.2, 6.2, 6.2))
     book.change(braid.used.book, "again", lambda f: f.model_copy(update={"readings": (wider,)}))
-    assert projects.open(throw).numbers.cast_on.body_um == before
+    assert projects.open(throw).numbers.cast_on.bottom.body_um == before
     at = [u.used.swatch.name for u in page.in_use].index(braid.used.swatch.name)
     assert gauge.gauge_page(projects.open(throw), book).in_use[at].newer
-    renewed = projects.change(throw, "renew", gauge.renew(at, book))
-    assert renewed.numbers.cast_on.body_um > before
-    hand_only = projects.change(throw, "same", gauge.same_yarn(at))
-    assert before != hand_only.numbers.cast_on.body_um < renewed.numbers.cast_on.body_um
-    without = projects.change(throw, "drop", gauge.drop(at))
+    renewed = projects.change(throw, "renew", measures.renew(at, book))
+    assert renewed.numbers.cast_on.bottom.body_um > before
+    hand_only = projects.change(throw, "same", measures.same_yarn(at))
+    assert before != hand_only.numbers.cast_on.bottom.body_um < renewed.numbers.cast_on.bottom.body_um
+    without = projects.change(throw, "drop", measures.drop(at))
     assert len(without.file.swatches) == 1
     with pytest.raises(NotFound):
-        projects.change(throw, "drop", gauge.drop(7))
+        projects.change(throw, "drop", measures.drop(7))
 
 
 def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_was_cast_on(demo):
     projects, _, throw = demo
-    project = projects.change(throw, "back", gauge.unmeasure(0))
+    project = projects.change(throw, "back", measures.unmeasure(0))
     begun, wide = project.numbers.cast_on, project.numbers.width_um
-    narrow = gauge.measure(46, "width", (98.0,), "washed", on_needle=False)
+    narrow = measures.measure(46, "width", (98.0,), "washed", on_needle=False)
     project = projects.change(throw, "measured", narrow)
     assert project.numbers.cast_on == begun and project.numbers.width_um < 0.97 * wide
     says = gauge.outlook(project).says
     assert "narrower than wanted" in says[0] and any("rip back" in s for s in says)
-    tall = projects.change(throw, "measured", gauge.measure(90, "height", (26.0,), "washed", on_needle=False))
+    tall = projects.change(throw, "measured", measures.measure(90, "height", (26.0,), "washed", on_needle=False))
     rows = gauge.outlook(tall).body_rows
     assert 0 < rows > tall.numbers.rows.body, "rows lower than planned: more of them"
-    knitted = projects.change(throw, "rows", gauge.take_rows(rows))
+    knitted = projects.change(throw, "rows", measures.take_rows(rows))
     assert knitted.numbers.rows.body == rows and gauge.outlook(knitted).body_rows == 0
     assert knitted.numbers.cast_on == begun
     for change, says_no in (
-        (gauge.measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
-        (gauge.measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
-        (gauge.measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
+        (measures.measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
+        (measures.measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
+        (measures.measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
     ):
         with pytest.raises(IllegalPiece, match=says_no):
             projects.change(throw, "measured", change)
@@ -210,8 +210,8 @@ def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_w
 def test_a_school_sizes_the_project_and_the_estimate_still_says_what_it_would_come_to(demo):
     projects, _, throw = demo
     by_us = projects.open(throw).numbers
-    straight = projects.change(throw, "school", gauge.choose_school("straight")).numbers
-    assert straight.cast_on.body_um > 1.05 * by_us.cast_on.body_um, "the straight school sees no draw-in"
+    straight = projects.change(throw, "school", measures.choose_school("straight")).numbers
+    assert straight.cast_on.bottom.body_um > 1.05 * by_us.cast_on.bottom.body_um, "the straight school sees no draw-in"
     assert straight.width_um == by_us.width_um
     assert {v.school for v in gauge.schools(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
 

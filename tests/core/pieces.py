@@ -1,0 +1,27 @@
+"""Small pieces to test with: a throw between garter edges, its grounds and its panels."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from cablux.core.gauge import Basis, Gauge, estimate
+from cablux.core.layout.piece import Piece
+from cablux.core.layout.segment import Segment, segment
+
+from .strategies import piece_of
+
+GAUGE = Gauge(20.0, 28.0)
+PLAIN = estimate(Basis(GAUGE))
+EDGE = segment("edge", "garter", 4)
+
+
+def throw(*inner: Segment, width: float = 300, **more) -> Piece:
+    return piece_of(EDGE, *inner, EDGE, width=width, height=400, **more)
+
+
+def ground(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
+    return replace(segment("background", pattern, n), **more)
+
+
+def panel(pattern: str, n: int = 1, **more) -> Segment:
+    return replace(segment("panel", pattern, n), **more)

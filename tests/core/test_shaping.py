@@ -1,0 +1,239 @@
+"""Rows that change a count: sums, symmetry and spacing against brute force; rows that end well."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import combinations, pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.errors import IllegalPiece
+from cablux.core.layout import heights
+from cablux.core.layout.caston import edge_plan
+from cablux.core.layout.endings import crossings_upto, ending
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.piece import Band, Border
+from cablux.core.layout.rowsearch import alignment, row_answers
+from cablux.core.layout.segment import Segment, segment
+from cablux.core.layout.transition import apportion, reach
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Face, Increase, makes, takes
+from cablux.core.shaping.change import Step, Steps
+from cablux.core.shaping.spread import even_made, even_runs, hidden_made, most_made, stages
+
+from .strategies import piece_of, pieces
+
+
+@given(st.integers(2, 400), st.data())
+def test_increases_are_spread_evenly_and_symmetrically(stitches, data):
+    many = data.draw(st.integers(0, stitches - 1))
+    runs = even_runs(stitches, many)
+    assert sum(runs) == stitches and len(runs) == many + 1 and min(runs) >= 1
+    inner = runs[1:-1]
+    assert not inner or max(inner) - min(inner) <= 1, "gaps differ by one at most"
+    round_runs = even_runs(stitches, many, closed=True)
+    assert sum(round_runs) == stitches and len(round_runs) == many + 1
+    if many:
+        turn = [round_runs[0] + round_runs[-1], *round_runs[1:-1]]
+        assert max(turn) - min(turn) <= 1, "round and round, the run over the join among them"
+
+
+@given(st.integers(2, 200), st.integers(0, 100))
+def test_an_even_spread_is_symmetric_wherever_some_even_spread_is(stitches, many):
+    """Brute force over every way to put the two lengths of run: if one is symmetric, so is ours."""
+    many = min(many, stitches - 1)
+    runs = even_runs(stitches, many)
+    if stitches > 14 or many < 2:
+        return
+    ways = [
+        (a, *c, z)
+        for a in range(1, stitches)
+        for z in (a,)
+        for short in range(1, stitches)
+        for longer in range(many)
+        if a + z + short * (many - 1) + longer == stitches
+        for at in combinations(range(many - 1), longer)
+        for c in [tuple(short + (i in at) for i in range(many - 1))]
+        if c == c[::-1]
+    ]
+    assert runs == runs[::-1] or not ways
+
+
+@given(st.integers(2, 300), st.data())
+def test_stages_reach_the_count_without_asking_too_much_of_a_row(small, data):
+    large = data.draw(st.integers(small, 8 * small))
+    counts = stages(small, large)
+    assert (counts[0], counts[-1]) == (small, large)
+    assert all(0 < b - a <= most_made(a) for a, b in pairwise(counts))
+    most = small
+    for _ in range(len(counts) - 2):
+        most += most_made(most)
+    assert most < large or len(counts) <= 2, "in no more rows than it takes"
+
+
+def test_the_worked_counts_are_spread_as_a_knitter_would():
+    """Common practice: 64 to 92 is one row; 20 to 33 asks for more than every other stitch, so two rows."""
+    assert stages(64, 92) == (64, 92) and stages(20, 33) == (20, 26, 33)
+    with pytest.raises(IllegalPiece, match="do not fit"):
+        even_runs(5, 5)
+    with pytest.raises(IllegalPiece, match="no gap"):
+        stages(1, 9)
+
+
+@given(st.lists(st.integers(0, 1), min_size=3, max_size=9), st.data())
+def test_hidden_stitches_lie_in_the_cheapest_places_and_of_those_the_most_even(costs, data):
+    n = len(costs)
+    many = data.draw(st.integers(0, (n - 1) // 2))
+
+    def merit(places):
+        off = [(2 * many * p + many - (2 * i + 1) * n) ** 2 for i, p in enumerate(places)]
+        return sum(costs[p] for p in places), sum(off)
+
+    legal = [c for c in combinations(range(1, n - 1), many) if all(b - a > 1 for a, b in pairwise(c))]
+    got = hidden_made(costs, many, symmetric=False)
+    assert got in legal and merit(got) == min(map(merit, legal))
+    mirrored = [*costs, 1, *reversed(costs)]
+    for m in range(n):
+        both = hidden_made(mirrored, m, symmetric=True)
+        assert tuple(2 * n - at for at in reversed(both)) == both
+    with pytest.raises(IllegalPiece, match="do not fit"):
+        hidden_made(costs, n, symmetric=False)
+
+
+@given(st.integers(2, 60), st.data())
+def test_a_step_down_is_its_step_up_the_other_way(small, data):
+    many = data.draw(st.integers(0, most_made(small)))
+    up = Step(small, small + many, even_made(small, small + many))
+    down = up.reversed()
+    ops_up, ops_down = up.ops([Face.KNIT] * up.after), down.ops([Face.PURL] * down.after)
+    assert (takes(ops_up), makes(ops_up)) == (small, small + many)
+    assert (takes(ops_down), makes(ops_down)) == (small + many, small)
+    assert sum(isinstance(op, Increase) for op in ops_up) == many
+    assert max(map(up.partners.count, range(small))) <= 2, "no stitch is worked twice"
+    assert up.mirrored().mirrored() == up
+    columns = Steps((up, down))
+    assert columns.from_columns[-1] == tuple(range(small)), "up and down again leads every stitch home"
+    assert columns.reversed().counts == (small, small + many, small)
+
+
+@given(st.lists(st.integers(1, 400), min_size=1, max_size=9), st.data())
+def test_shares_add_up_within_their_bounds_and_mirror_each_other(weights, data):
+    weights = weights + weights[::-1] if data.draw(st.booleans()) else weights + weights[-2::-1]
+    low = [max(1, w // 9) for w in weights]
+    high = [w // 2 + 3 for w in weights]
+    total = data.draw(st.integers(sum(low), sum(high)))
+    shares = apportion(weights, total, low, high, paired=True)
+    assert sum(shares) == total and all(a <= s <= b for a, s, b in zip(low, shares, high, strict=True))
+    if len(weights) % 2 == 0 and total % 2 == 0:
+        assert shares == shares[::-1]
+
+
+def test_what_a_row_reaches_is_what_it_can_make():
+    for stitches in range(1, 60):
+        low, high = reach(stitches, 1)
+        assert next(n for n in range(1, 100) if n <= stitches <= n + most_made(n)) == low
+        assert high == stitches + most_made(stitches)
+
+
+@given(pieces())
+def test_rows_come_near_the_height_and_end_whole_parts(piece):
+    rows = plan_rows(piece)
+    step = piece.row_step()
+    assert all(b.body % step == 0 and b.lead >= piece.setup_rows for b in rows.bands)
+    assert rows.total == rows.bottom + rows.top + sum(b.rows for b in rows.bands)
+    tall = sum(s.chart.height for s in piece.everything)
+    near = heights.HEIGHT_TOLERANCE_MM + 2 * len(rows.bands) * tall / 2.8
+    assert abs(rows.height_um / 1000 - piece.height_mm) <= near
+    for layer, band in zip(piece.layers, rows.bands, strict=True):
+        assert heights.closes(layer, band.body)
+
+
+@pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
+def test_an_ending_is_what_the_rows_written_out_say(name):
+    s = Segment("panel", LIBRARY[name], 1)
+    high = s.chart.height
+    for rows in range(high, 2 * high + 1, 2):
+        for phase in range(0, high, max(2, high // 4 // 2 * 2)):
+            placed = replace(s, phase=phase)
+            crossed = [r for r in range(1, rows + 1) if (r - 1) % high + 1 in placed.chart.crossing_rows]
+            assert crossed == crossings_upto(placed, rows)
+            end = ending(placed, rows, 2)
+            if crossed:
+                assert (end.before, end.after) == (2 + crossed[0] - 1, rows - crossed[-1])
+            assert end.whole == (rows % high == 0) and (end.look != "cut" or not end.whole)
+
+
+def test_a_rope_that_ends_as_it_began_is_told_from_one_that_is_cut():
+    rope, diamond = (Segment("panel", LIBRARY[n], 1) for n in ("rope-3-3-left", "diamond-moss"))
+    first = rope.chart.crossing_rows[0]
+    looks = {rows: ending(rope, rows, 2).look for rows in range(8, 40, 2)}
+    assert "alike" in looks.values() and first
+    middle = diamond.chart.height // 2
+    assert ending(diamond, diamond.chart.height + middle, 2).look == "cut", "half a diamond is open at the top"
+
+
+@given(pieces())
+def test_every_way_to_end_keeps_the_layout_and_never_cuts_more_than_what_one_has(piece):
+    ways = row_answers(piece)
+    assert ways[0].piece == piece and len({w.name for w in ways}) == len(ways)
+    for way in ways:
+        assert [s.repeats for s in way.piece.everything] == [s.repeats for s in piece.everything]
+        assert way.rows == plan_rows(way.piece)
+        if way.name == "begun elsewhere":
+            assert heights.looks(way.rows.endings) < heights.looks(ways[0].rows.endings)
+
+
+def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
+    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 8)
+    names = ("rope-3-3-left", "braid-9", "honeycomb")
+    inner = [s for name in names for s in (ground, segment("panel", name, 1))]
+    piece = piece_of(edge, *inner, ground, edge, width=300, height=500)
+    best = {w.name: w for w in row_answers(piece)}
+    ways = min(best.values(), key=lambda w: heights.looks(w.rows.endings))
+    assert ways.cut == 0
+    off = abs(ways.rows.height_um / 1000 - 500)
+    assert off <= heights.HEIGHT_TOLERANCE_MM
+
+
+def test_panels_align_where_their_repeats_begin_together():
+    """Common practice: repeats of 6 and 8 rows meet every 24, of 12 and 20 every 60."""
+    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 8)
+    six = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 6)
+    eight = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 8)
+    pair = [Segment("panel", six, 1), ground, Segment("panel", eight, 1)]
+    found = alignment(piece_of(edge, *pair, edge), 100)
+    assert found.together == (1, 25, 49, 73, 97)
+    assert {len(s.begins) for s in found.strips} == {17, 13}
+
+
+def test_a_band_out_of_reach_is_refused_with_both_counts():
+    edge, wide = segment("edge", "garter", 2), segment("background", "reverse-stockinette", 90)
+    narrow = replace(wide, repeats=9)
+    piece = replace(piece_of(edge, wide, edge), bands=(Band((edge, wide, edge)), Band((edge, narrow, edge))))
+    with pytest.raises(IllegalPiece, match="From a band of 94 stitches one of 13 cannot be reached in 3 rows"):
+        plan_rows(piece)
+    nearer = replace(piece, bands=(piece.bands[0], Band((edge, replace(wide, repeats=30), edge))))
+    assert plan_rows(nearer).total
+
+
+def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
+    """A count of the border's own that two rows lead from; a border of two rows has room for one of them only."""
+    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 106)
+    low = Border("garter", 4, "stepped")
+    piece = piece_of(edge, ground, edge, width=500, both=low)
+    narrow = next(b for b in (replace(low, count=n) for n in range(40, 114)) if _had(replace(piece, top=b)))
+    tight = replace(piece, top=narrow)
+    assert edge_plan(tight, narrow).rows == 2
+    with pytest.raises(IllegalPiece, match="do not suit"):
+        edge_plan(tight, replace(narrow, rows=2))
+    ways = row_answers(tight)
+    assert ways[0].piece == tight and all(w.piece.top.rows >= 4 for w in ways)
+
+
+def _had(piece):
+    try:
+        return bool(plan_rows(piece))
+    except IllegalPiece:
+        return False

@@ -1,0 +1,177 @@
+"""The pattern in words, counted again as a knitter counts on her fingers; hints, markers, how each stitch is made."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.layout.piece import Border, segment
+from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.howto import how_to, ways
+from cablux.core.pattern.wording import Wording
+from cablux.core.pattern.words import _repeat_text, hint, markers, number_list, period, row_text, words
+
+from .strategies import ops, piece_of, pieces
+
+# A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
+_TOKEN = re.compile(
+    r"(?P<open>\()|\)\s(?P<times>\d+) times|\[(?P<spelled>[^\]]*)\]|MB(?P<knob>\d)"
+    r"|(?P<plain>[kp]|sl)(?P<n>\d+)(?: tbl| wyi[fb])?(?![a-z/])"
+    r"|(?P<a>\d+)/(?P<b>\d+)[fb]?(?:/(?P<c>\d+))? [LR]P?[CT]|C(?P<hold>\d+)[FB]|T(?P<purl>\d+)[FBLR]"
+    r"|(?P<dec>k2tog|ssk|p2tog|ssp)|(?P<inc>M1P?[LR]|yo)"
+)
+
+
+def count_by_hand(text: str) -> tuple[int, int]:
+    """(stitches taken, stitches made) of a printed row."""
+    stack, taken, made = [], 0, 0
+    for m in _TOKEN.finditer(text):
+        if m["open"]:
+            stack.append((taken, made))
+            taken = made = 0
+        elif m["times"]:
+            before = stack.pop()
+            taken, made = before[0] + taken * int(m["times"]), before[1] + made * int(m["times"])
+        elif m["dec"]:
+            taken, made = taken + 2, made + 1
+        elif m["inc"]:
+            made += 1
+        elif m["spelled"] or m["knob"]:
+            n = sum(map(int, re.findall(r"[kp](\d+)", m["spelled"] or "k1")))
+            taken, made = taken + n, made + n
+        else:
+            n = sum(int(m[g]) for g in ("n", "a", "b", "c", "hold", "purl") if m[g])
+            taken, made = taken + n, made + n
+    return taken, made
+
+
+@given(pieces())
+def test_words_cover_every_row_once_and_name_the_repeat(piece):
+    pattern = compile_piece(piece)
+    covered: list[int] = []
+    for section in words(pattern):
+        for row in section.rows:
+            covered += row.numbers
+            assert all(row_text(pattern.row(n)) == row.text for n in row.numbers)
+        if section.repeat:
+            cycle = period(pattern, section.band)
+            covered += range(section.first + cycle, section.last + 1)
+            for n in range(section.first + cycle, section.last + 1):
+                assert pattern.row(n).ops == pattern.row(n - cycle).ops
+            assert section.repeat.endswith(f"to {'round' if piece.round else 'row'} {section.last}.")
+    assert sorted(covered) == list(range(1, len(pattern.rows) + 1))
+
+
+def test_a_hint_is_given_only_where_the_fabric_says_it_all():
+    part = compile_piece_part("k2, p2")
+    below = faces(part.ops)
+    assert hint(part, Side.WS, below) == "knit the knits, purl the purls"
+    assert hint(part, Side.RS, below[::-1]) == ""
+    assert hint(compile_piece_part("k4"), Side.WS, faces(parse_ops("k4"))) == "purl"
+    assert hint(compile_piece_part("2/2 LC"), Side.RS, faces(parse_ops("k4"))) == ""
+
+
+def compile_piece_part(text: str):
+    from cablux.core.pattern import WorkedPart
+
+    return WorkedPart(1, "part", "rope", parse_ops(text))
+
+
+def test_row_numbers_are_listed_briefly():
+    assert number_list((2, 4, 6, 8, 10, 12)) == "2, 4, … 12"
+    assert number_list((3, 4, 5)) == "3–5"
+    assert number_list((1, 4)) == "1, 4"
+
+
+@given(ops)
+def test_every_operation_is_explained(op):
+    assert how_to(op).endswith(".")
+
+
+def test_crossings_are_explained_by_where_the_cable_needle_is_held():
+    """Common practice: LC holds the over-group in front, RC the under-group behind."""
+    assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
+    assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
+    # common practice: twists in three ways, none with a cable needle; slipped back first; 6/2/6 in both its habits
+    twists = [way for name in ("1/1 LT", "1/1 RT") for way in ways(parse_ops(name)[0])]
+    assert {"through the back", "in front", "then the first again"} <= {w.name.split(", ")[-1] for w in twists}
+    assert all(way.needles == 0 for way in twists)
+    assert [w.needles for w in ways(parse_ops("2/2 RC")[0])] == [1, 1, 0]
+    assert "six" not in how_to(parse_ops("6/2/6 LPC")[0]) and "Slip 8" in how_to(parse_ops("6/2/6 LPC")[0])
+    assert "hold it in front of everything" in how_to(parse_ops("6/2f/6 RPC")[0])
+    three = how_to(parse_ops("3/3/3 RPC")[0])
+    assert three.startswith("Slip 6") and "put the last 3 of them back" in three
+
+
+def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
+    assert wrong_side_row(parse_ops("k3, p2, k1")) == parse_ops("p1, k2, p3")
+
+
+@given(pieces())
+def test_a_marker_is_slipped_only_where_one_stands(piece):
+    """The needle followed row by row: where markers hang, by the stitches to the right of each."""
+    pattern = compile_piece(piece)
+    told, there = markers(pattern), set()
+    for row in pattern.rows:
+        below, above, met, now = 0, 0, set(), set()
+        for part, word in zip(row.parts, told[row.number].between, strict=False):
+            below, above = below + part.takes, above + part.makes
+            now.add(above)
+            if word == "sm":
+                met.add(below)
+        assert len(told[row.number].between) == len(row.parts) - 1
+        assert met <= there and told[row.number].out == bool(there - met), row.number
+        there = now
+        said = re.findall(r"\b[sp]m\b", row_text(row, Wording(markers=True), told[row.number]))
+        assert tuple(said if row.side is Side.RS else said[::-1]) == told[row.number].between
+
+
+def test_markers_stand_between_sections_and_terms_cross_the_ocean():
+    ground, edge = segment("background", "seed", 6), segment("edge", "garter", 4)
+    piece = piece_of(edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    row = next(r for r in compile_piece(piece).rows if r.section == "body" and r.crossing_parts)
+    text = row_text(row, Wording(markers=True))
+    assert text.count(", sm, ") == len(row.parts) - 1
+    assert tuple(parse_ops(text.replace("sm, ", ""))) == row.worked
+    told = " ".join(r.text for section in words(compile_piece(piece), Wording(markers=True)) for r in section.rows)
+    first = next(r for r in words(compile_piece(piece), Wording(markers=True))[0].rows)
+    assert first.numbers == (1,) and first.text.count("pm") == 2 and "sm" not in first.text
+    assert told.count("pm") == 4 and told.count("take out the other markers") == 1
+    left = row_text(row, Wording(left_handed=True))
+    assert mirrored_row(parse_ops(left)) == row.worked
+    british = Wording(british=True).terms("Bind off in seed; gauge over stockinette, seedling")
+    assert british == "Cast off in moss; tension over stocking stitch, seedling"
+
+
+def test_slipped_stitches_are_known_by_the_face_they_had():
+    ground, edge = segment("background", "slipped-rib", 8), segment("edge", "garter", 4)
+    piece = piece_of(edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    pattern = compile_piece(piece)
+    row = next(r for r in pattern.rows if r.section == "body" and r.number % 2 == 0)
+    faces_ = pattern.faces_before(row.number)
+    assert len(faces_) == row.before
+    assert hint(row.parts[1], row.side, faces_[4 : 4 + row.parts[1].takes]) == "purl"
+
+
+def test_what_is_worked_in_the_round_is_told_in_rounds():
+    ground, cable = segment("background", "reverse-stockinette", 10), segment("panel", "rope-3-3-left", 1)
+    tube = replace(piece_of(ground, cable, ground, cable, width=200, both=Border("garter", 6)), round=True)
+    told = {s.heading[0]: s for s in words(compile_piece(tube))}
+    assert told["Set-up"].heading[1].startswith("rounds ") and told["Bottom border"].heading[1].startswith("rounds 1–")
+    assert all("row" not in f"{s.heading}{s.repeat}" for s in told.values())
+    flat = words(compile_piece(piece_of(segment("edge", "garter", 3), ground, segment("edge", "garter", 3))))
+    assert flat[0].heading[1].startswith("rows 1–") and "round" not in str([s.heading for s in flat])
+
+
+@given(st.integers(1, 400), st.integers(1, 40), st.integers(1, 400))
+def test_a_repeat_names_the_rows_that_are_left_by_their_number(first, cycle, more):
+    said = _repeat_text(first, first + cycle - 1 + more, cycle, "row")
+    spans = [(int(a), int(b or a)) for a, b in re.findall(r"rows? (\d+)(?:–(\d+))? (?:\d|once|twice)", said)]
+    whole, rest = divmod(more, cycle)
+    times = {1: "once more", 2: "twice more"}.get(whole, f"{whole} times more")
+    assert spans == [(first, first + cycle - 1)] * bool(whole) + [(first, first + rest - 1)] * bool(rest)
+    assert (times in said) == bool(whole) and all(f"{a}–{a} " not in said for a, _ in spans)
