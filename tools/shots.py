@@ -18,7 +18,7 @@ OUT = ROOT / "docs" / "screenshots"
 DESK, PHONE = (1280, 800), (390, 844)
 VIEWS = [
     ("projects", "/", DESK, "day"),
-    ("new-throw", "/projects/new", DESK, "day"),
+    ("new-project", "/projects/new", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
     ("swatches", "/swatches", DESK, "day"),
     ("swatch", "/swatches/3", DESK, "lamp"),
@@ -26,6 +26,8 @@ VIEWS = [
     ("bench", "/projects/3/bench?selected=8", DESK, "day"),
     ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
+    ("history", "/projects/3/history?one=0&other=2", DESK, "day"),
+    ("squares", "/projects/2/squares", DESK, "day"),
     ("pattern", "/projects/3/pattern", DESK, "day"),
     ("drawer", "/drawer?use=panel&widest=20", DESK, "day"),
     ("panel", "/drawer/diamond-lace", DESK, "day"),
@@ -55,6 +57,14 @@ def main() -> None:
             page = context.new_page()
             page.goto(url[0] + address)
             page.wait_for_load_state("networkidle")
+            if name == "squares":
+                page.get_by_label("belongs to the set").fill("Harbour afghan")
+                page.get_by_role("button", name="Begin the set").click()
+                for panel, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over")):
+                    page.get_by_label("Its panel").select_option(panel)
+                    page.get_by_label("Arranged").select_option(how)
+                    page.get_by_role("button", name="Add it").click()
+                page.wait_for_load_state("networkidle")
             if name == "piece":
                 page.locator("[data-ready]").wait_for(timeout=60_000)
                 for _ in range(4):

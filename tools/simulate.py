@@ -1,0 +1,163 @@
+"""Simulated knitters: whose finished widths land where the estimate says, and how far each school misses.
+
+Each knitter is drawn from what is believed before anything is measured: her true gauge, how tightly she crosses, how
+far the model is off in each pattern, how her large piece drifts. She counts her stockinette as people do, may knit
+swatches, is given a layout, knits it, and its true width is compared with what was said. Run:
+`.venv/bin/python tools/simulate.py [knitters]`; the table in docs/sizing.md is its output.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+import statistics
+import sys
+from collections.abc import Callable
+from dataclasses import replace
+
+from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Gauge, Reading, School, estimate
+from cablux.core.gauge.gauge import READING_SD
+from cablux.core.gauge.priors import belief
+from cablux.core.layout.adviser import advise, planned_reading
+from cablux.core.layout.piece import Band, Piece
+from cablux.core.layout.segment import Segment, proposed_gutter, segment
+from cablux.core.layout.solver import answer
+from cablux.core.layout.widths import body_sd_um, body_um, segment_um
+from cablux.core.library import LIBRARY, Pattern
+
+Swatches = Callable[["Knitter", Piece], tuple[Reading, ...]]
+MOST_SWATCHES = 4
+PANELS = ("rope-3-3-right", "braid-9", "honeycomb", "diamond-moss", "horseshoe-12", "rope-2-2-left", "wave-6")
+GROUNDS = ("reverse-stockinette", "seed", "stockinette")
+
+
+class Knitter:
+    """One knitter with her true hand: logarithms of how far she is from what is believed, drawn from the priors."""
+
+    def __init__(self, seed: int, *, draw_in_only: bool = False) -> None:
+        self.random = random.Random(seed)
+        stitches = self.random.uniform(14.0, 24.0)
+        self.true = Gauge(stitches, 1.4 * stitches)
+        self.draw_in_only = draw_in_only
+        self.off: dict[str, float] = {}
+
+    def unknown(self, name: str) -> float:
+        """The true value of an unknown of hers, drawn when first asked for."""
+        if name not in self.off:
+            mean, sd = belief(name, "width", "wool", 0.0)
+            drawn = self.random.gauss(mean, sd)
+            self.off[name] = mean if self.draw_in_only and name == "piece" else drawn
+        return self.off[name]
+
+    def counted(self) -> Gauge:
+        """Her stockinette as she counts it over 10 cm."""
+        slip = self.random.gauss(0.0, READING_SD)
+        stitches = self.true.stitches + (0.0 if self.draw_in_only else slip)
+        return Gauge(stitches, 1.4 * stitches)
+
+    def stretch(self, pattern: Pattern) -> float:
+        """How much wider than the model her cloth in a pattern comes out."""
+        names = [n for n in Estimate.weights(pattern) if n != "stitch"]
+        return math.exp(sum(self.unknown(n) for n in names))
+
+    def width_um(self, piece: Piece) -> float:
+        """The true finished width of her piece."""
+        truth = estimate(Basis(self.true))
+        drift = math.exp(self.unknown("piece"))
+        return drift * sum(segment_um(s, truth) * self.stretch(s.cloth) for s in piece.segments)
+
+    def swatch(self, pattern: Pattern, known: Estimate) -> Reading:
+        """A swatch of a pattern as she reads it, washed, in three places."""
+        reading = planned_reading(pattern, known)
+        part = reading.parts[0]
+        unit = estimate(Basis(self.true)).unit(pattern, part.whole)
+        slip = math.exp(self.random.gauss(0.0, reading.sd))
+        if part.whole:
+            return replace(reading, mm=unit.width_um(1) / 1000.0 * self.stretch(pattern) * slip)
+        each = unit.repeat_um / 1000.0 / pattern.chart.multiple * self.stretch(pattern)
+        return replace(reading, parts=(replace(part, count=reading.mm / each * slip),))
+
+
+def layout(knitter: Knitter, gauge: Gauge) -> Piece:
+    """A throw of three to five kinds of panels, symmetric, before its counts are found."""
+    rng = knitter.random
+    edge = segment("edge", "garter", 5)
+    own: list[Segment] = [edge]
+    ground = LIBRARY[rng.choice(GROUNDS)]
+    for name in rng.sample(PANELS, rng.randint(2, 4)):
+        pattern = LIBRARY[name]
+        repeats = rng.randint(2, 4) if pattern.chart.balance else 1
+        own.append(Segment("background", ground, 6))
+        own.append(Segment("panel", pattern, repeats, gutter=proposed_gutter(pattern)))
+    return Piece("simulated", rng.uniform(700.0, 1300.0), 1500.0, gauge, (Band(tuple(own), symmetric=True),))
+
+
+def sized(piece: Piece) -> Piece | None:
+    """With the grounds that come nearest to the width by the piece's own measure."""
+    found = answer(piece, "closest", any_width=True)
+    return piece.with_segments(found.segments) if found else None
+
+
+def main(knitters: int) -> None:
+    """Knits them all and prints the tables."""
+    print(f"{knitters} knitters, throws of 70 to 130 cm\n")
+    print("| known before casting on | inside the 80 % interval | half interval, mean | miss of the width, mean |")
+    print("|---|---|---|---|")
+    for name, swatches in KNOWN.items():
+        landed, halves, misses = [], [], []
+        for seed in range(knitters):
+            knitter = Knitter(seed)
+            piece = layout(knitter, knitter.counted())
+            laid = sized(replace(piece, readings=swatches(knitter, piece)))
+            if laid is None:
+                continue
+            half, true = EIGHTY * body_sd_um(laid), knitter.width_um(laid)
+            landed.append(abs(true - body_um(laid)) <= half)
+            halves.append(half / 10_000.0)
+            misses.append(abs(true / 1000.0 - piece.width_mm) / 10.0)
+        share, half, miss = 100.0 * sum(landed) / len(landed), statistics.mean(halves), statistics.mean(misses)
+        print(f"| {name} | {share:.1f} % | ± {half:.1f} cm | {miss:.1f} cm |", flush=True)
+    for only, what in ((True, "draw-in alone unknown"), (False, "counting and drift too")):
+        print(f"\n| miss of the width, mean: {what} | " + " | ".join(SCHOOLS) + " |")
+        print("|---|" + "---|" * len(SCHOOLS))
+        for name in ("the swatches advised", "every pattern"):
+            found = [_schooled(knitters, school, KNOWN[name], only) for school in SCHOOLS]
+            cells = [f"{miss:.1f} cm (× {miss / found[0]:.1f})" for miss in found]
+            print(f"| {name} | " + " | ".join(cells) + " |", flush=True)
+
+
+def _schooled(knitters: int, school: School, swatches: Swatches, only: bool) -> float:
+    misses = []
+    for seed in range(knitters):
+        knitter = Knitter(seed, draw_in_only=only)
+        piece = layout(knitter, knitter.counted())
+        laid = sized(replace(piece, readings=swatches(knitter, piece), school=school))
+        if laid is not None:
+            misses.append(abs(knitter.width_um(laid) / 1000.0 - piece.width_mm) / 10.0)
+    return statistics.mean(misses)
+
+
+def _none(_: Knitter, __: Piece) -> tuple[Reading, ...]:
+    return ()
+
+
+def _advised(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
+    """What the adviser asks for, one after the other, until it says stop."""
+    while len(piece.readings) < MOST_SWATCHES:
+        advised = advise(piece)
+        if advised.best is None:
+            break
+        read = knitter.swatch(advised.best.pattern, piece.estimate)
+        piece = replace(piece, readings=(*piece.readings, read))
+    return piece.readings
+
+
+def _all(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
+    patterns = dict.fromkeys(s.cloth for s in piece.band.own)
+    return tuple(knitter.swatch(p, piece.estimate) for p in patterns)
+
+
+KNOWN: dict[str, Swatches] = {"no swatch": _none, "the swatches advised": _advised, "every pattern": _all}
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 1_000)
