@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import threading
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
@@ -17,6 +18,7 @@ from .network import Network, build
 from .relax import Relaxed, relax
 
 MAX_LOOPS = 6_000  # our choice: a tile of 60 by 100; more belongs to the whole-piece solver
+_TURN = threading.RLock()  # one tile at a time: whoever waits for it finds it done instead of relaxing it as well
 RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, with room to spare
 
 
@@ -37,7 +39,6 @@ class Draw:
     residual: float
 
 
-@lru_cache(maxsize=256)
 def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
     """The relaxed tile of a chart; `repeats` 0 is the endless texture of its box. Cached by chart and gauge.
 
@@ -50,6 +51,12 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
         )
     if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
         raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches; that is too large for one tile.")
+    with _TURN:
+        return _relaxed(chart, ratio, repeats)
+
+
+@lru_cache(maxsize=256)
+def _relaxed(chart: Chart, ratio: float, repeats: int) -> Relaxed:
     return relax(build(chart, repeats), ratio)
 
 
@@ -80,7 +87,9 @@ def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
     """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge."""
     key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
     if key not in _remembered:
-        _remembered[key] = _draw(relaxed_tile(chart, round(ratio, 6), repeats), ratio)
+        with _TURN:
+            if key not in _remembered:
+                _remembered[key] = _draw(relaxed_tile(chart, round(ratio, 6), repeats), ratio)
     return _remembered[key]
 
 
