@@ -66,10 +66,11 @@ def main() -> None:
                     page.get_by_role("button", name="Add it").click()
                 page.wait_for_load_state("networkidle")
             if name == "piece":
-                page.locator("[data-ready]").wait_for(timeout=60_000)
+                painted = "() => clothOf(document.querySelector('[data-cloth]'))?.complete"
+                page.wait_for_function(painted, timeout=60_000)
                 for _ in range(4):
                     page.get_by_role("button", name="Closer").click()
-                page.wait_for_timeout(1500)
+                page.wait_for_function(painted)
             page.screenshot(path=OUT / f"{name}.png")
             context.close()
         browser.close()

@@ -10,7 +10,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Locator, Page, expect
 
 CABLUX = Path(sys.executable).parent / "cablux"
 CHROMIUM = """--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking
@@ -44,6 +44,12 @@ class Server:
         self.process.kill()
         self.process.wait()
         self.process.stdout.close()
+
+
+def follow(press: Locator) -> None:
+    """Presses what leads to another page, and waits until that page hears clicks and keys."""
+    with press.page.expect_event("load"):
+        press.click()
 
 
 @pytest.fixture(scope="session")

@@ -9,6 +9,8 @@ from importlib import resources
 from PIL import Image
 from playwright.sync_api import Page, expect
 
+from .conftest import follow
+
 
 def number(page: Page, selector: str) -> float:
     return float(re.search(r"[\d.]+", page.locator(selector).first.inner_text())[0])
@@ -19,11 +21,11 @@ def test_a_swatch_is_put_in_the_book_measured_and_gone_by(page: Page, complaints
     before = number(page, ".hero-width")
     give = page.get_by_text("give or take")
     sure = give.first.inner_text()
-    page.get_by_role("link", name="Put it in the book").first.click()
+    follow(page.get_by_role("link", name="Put it in the book").first)
     page.get_by_label("Name").fill("Horseshoe, tight")
     page.get_by_label("Pattern 1", exact=True).select_option("horseshoe-12")
     page.get_by_label("Stitches of pattern 1").fill("16")
-    page.get_by_role("button", name="Into the book").click()
+    follow(page.get_by_role("button", name="Into the book"))
     expect(page.get_by_role("heading", name="Horseshoe, tight")).to_be_visible()
 
     page.get_by_label("What you measured").select_option("across")
@@ -86,9 +88,9 @@ def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
     expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"), timeout=60_000)
     canvas = page.locator("canvas")
     box = canvas.bounding_box()
-    # tile by tile, over as many frames as it takes: the middle is not the first
-    middle = "c => c.getContext('2d').getImageData(c.width / 2 | 0, c.height / 2 | 0, 1, 1).data[3] > 0"
-    page.wait_for_function(middle, arg=canvas.element_handle())
+    page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
+    ink = "c => c.getContext('2d').getImageData(c.width / 2 | 0, c.height / 2 | 0, 1, 1).data[3]"
+    assert canvas.evaluate(ink) > 0, "there is cloth in the middle"
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     says = page.locator("[data-cloth-says]")
     expect(says).to_contain_text(re.compile(r"Row \d+ \((right|wrong) side\), stitch \d+ of \d+ from the right"))

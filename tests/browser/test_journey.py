@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, Route, expect
 
-from .conftest import CABLUX, Server
+from .conftest import CABLUX, Server, follow
 
 
 def cast_on(page: Page) -> int:
@@ -23,12 +23,12 @@ def settle(page: Page) -> None:
 
 def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, server: Server):
     page.goto("/")
-    page.get_by_role("link", name="New project").click()
+    follow(page.get_by_role("link", name="New project"))
     page.get_by_label("Name").fill("Journey throw")
     page.get_by_label("Width (cm)").fill("80")
     page.get_by_label("Height (cm)").fill("60")
     page.get_by_label("The width may be off by (cm)").fill("2")
-    page.get_by_role("button", name="To the bench").click()
+    follow(page.get_by_role("button", name="To the bench"))
     settle(page)
     plain = cast_on(page)
     seen = [plain]
@@ -55,16 +55,16 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     expect(page.get_by_role("dialog")).to_contain_text("needs a multiple of")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
-    page.get_by_role("link", name="Cast-on", exact=True).click()
+    follow(page.get_by_role("link", name="Cast-on", exact=True))
     expect(page.get_by_role("heading", name=f"How {number} came about")).to_be_visible()
     assert cast_on(page) == number
     stitches = int(page.locator("tfoot td").nth(1).inner_text())
 
-    page.get_by_role("link", name="Pattern").click()
+    follow(page.get_by_role("link", name="Pattern"))
     expect(page.get_by_text(f"Cast on {number} stitches.")).to_be_visible()
     expect(page.get_by_role("img", name=re.compile(f"Chart of rows .* {stitches} stitches"))).to_be_visible()
 
-    page.get_by_role("link", name="Chairside").click()
+    follow(page.get_by_role("link", name="Chairside"))
     expect(page.get_by_text(f"{number} stitches").first).to_be_visible()
     page.get_by_role("button", name="Row 1 done").click()
     expect(page.get_by_role("button", name="Row 2 done")).to_be_visible()
@@ -82,7 +82,7 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     server.start()
     page.reload()
     expect(page.get_by_role("button", name="Row 5 done")).to_be_visible()
-    page.get_by_role("link", name="Bench").click()
+    follow(page.get_by_role("link", name="Bench"))
     settle(page)
     assert cast_on(page) == number
 
@@ -182,7 +182,7 @@ def start_throw(page: Page, name: str) -> None:
     page.get_by_label("Name").fill(name)
     page.get_by_label("Width (cm)").fill("90")
     page.get_by_label("The width may be off by (cm)").fill("3")
-    page.get_by_role("button", name="To the bench").click()
+    follow(page.get_by_role("button", name="To the bench"))
     settle(page)
 
 
@@ -321,7 +321,7 @@ def test_two_versions_lie_side_by_side_and_one_can_go_back(page: Page):
     start_throw(page, "Two ways")
     page.locator("[data-pattern='braid-9']").click()
     expect(page.locator("[data-segment]")).to_have_count(5)
-    page.get_by_role("link", name="History").click()
+    follow(page.get_by_role("link", name="History"))
     page.get_by_role("button", name="Lay the two chosen side by side").click()
     expect(page.get_by_role("img", name=re.compile("^The fan"))).to_have_count(2)
     expect(page.get_by_role("row", name=re.compile("Body: panels none Braid of 9"))).to_be_visible()
@@ -386,7 +386,7 @@ def test_changing_the_unit_converts_the_lengths(page: Page):
 
 def test_what_is_refused_is_said_in_a_sentence_and_does_not_stay_in_the_field(page: Page, complaints: list[str]):
     start_throw(page, "Refused")
-    page.get_by_role("link", name="Cast-on").click()
+    follow(page.get_by_role("link", name="Cast-on"))
     rows = page.locator("#bottom-rows")
     was = rows.input_value()
     rows.fill("7")

@@ -294,6 +294,7 @@
     }
 
     draw() {
+      this.complete = false; // until a frame has found every tile that it shows
       if (this.due) return;
       this.due = true;
       requestAnimationFrame(() => {
@@ -326,6 +327,7 @@
       }
       this.marks(pen, w, h);
       this.spent = performance.now() - begin;
+      this.complete = !missing;
       if (missing) this.draw();
     }
 
