@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import threading
+import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import fields
 from pathlib import Path
 
@@ -151,6 +154,25 @@ def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
     assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "common practice: two rows of garter are one stitch"
     for pattern_id in ("honeycomb", "braid-6", "rope-4-4-left"):
         assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "common practice: 0 to 8 % more rows"
+
+
+def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
+    chart, relaxations, start_line = LIBRARY["braid-9"].chart, [], threading.Barrier(4)
+
+    def slow(net, ratio):
+        relaxations.append(threading.get_ident())
+        time.sleep(0.05)  # the others arrive meanwhile
+        return relax(net, ratio)
+
+    monkeypatch.setattr("cablux.core.fabric.tile.relax", slow)
+
+    def ask(_: int) -> float:
+        start_line.wait()
+        return draw(chart, 1.512345).width + relaxed_tile(chart, 1.512345).width
+
+    with ThreadPoolExecutor(4) as pool:
+        assert len(set(pool.map(ask, range(4)))) == 1
+    assert len(relaxations) == 1
 
 
 def test_running_out_of_steps_and_impossible_tiles_are_told_apart(monkeypatch):
