@@ -102,12 +102,13 @@ def test_the_bench_by_keyboard_alone(page: Page):
     page.keyboard.press("Shift+ArrowLeft")
     expect(page.locator("#segment-5 .count")).to_have_text("37")
     expect(page.locator("#segment-5")).to_be_focused()
-    expect(page.locator("#segment-5")).to_contain_text("mirrored")  # it left the middle, so it is half of a pair now
+    expect(page.locator("#segment-5")).not_to_contain_text("mirrored")  # it left the middle; its partner is mirrored
+    expect(page.locator("#segment-3")).to_contain_text("mirrored")
     page.keyboard.press("l")
     expect(page.locator("#segment-5")).to_contain_text("locked")
     page.keyboard.press("m")
-    expect(page.locator("#segment-5")).not_to_contain_text("mirrored")
-    expect(page.locator("#segment-3")).to_contain_text("mirrored")
+    expect(page.locator("#segment-5")).to_contain_text("mirrored")
+    expect(page.locator("#segment-3")).not_to_contain_text("mirrored")
     page.keyboard.press("Delete")
     expect(page.locator("[data-segment]")).to_have_count(7)
     for _ in range(5):  # as quickly as they come: none is lost

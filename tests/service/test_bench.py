@@ -21,7 +21,7 @@ from cablux.core.pattern import compile_piece
 from cablux.demo.loader import load_demo
 from cablux.render.rowpicture import rows_svg
 from cablux.render.stack import stack
-from cablux.service import bench, choices, edits
+from cablux.service import bench, choices, edits, order
 from cablux.service.benchview import added_at, bench_view, roomiest
 from cablux.service.caston import cast_on_story
 from cablux.service.edgelook import edge_look, way_picture
@@ -160,8 +160,8 @@ def test_every_arrangement_can_be_knitted_and_none_is_wider_than_wanted_by_more_
 
 
 def test_a_panel_that_was_added_is_the_one_that_is_chosen():
-    piece = edits.add(0, LIBRARY["rope-3-3-right"], 1)(small().piece())
-    wider = edits.add(0, LIBRARY["braid-9"], 1)(piece)
+    piece = order.add(0, LIBRARY["rope-3-3-right"], 1)(small().piece())
+    wider = order.add(0, LIBRARY["braid-9"], 1)(piece)
     at = added_at(wider, LIBRARY["braid-9"], 1)
     assert wider.segments[at].pattern_id == "braid-9"
     assert added_at(wider, LIBRARY["honeycomb"], 3) == 3
@@ -169,7 +169,7 @@ def test_a_panel_that_was_added_is_the_one_that_is_chosen():
 
 def test_squares_of_other_sizes_are_matched_edge_for_edge():
     one = small().piece()
-    other = edits.add(0, LIBRARY["honeycomb"], 1)(replace(one, width_mm=500.0, height_mm=700.0))
+    other = order.add(0, LIBRARY["honeycomb"], 1)(replace(one, width_mm=500.0, height_mm=700.0))
     assert not match([one, other]).fits
     fitted = matched(other, one)
     both = match([one, fitted])

@@ -9,7 +9,7 @@ from cablux.core.library import LIBRARY
 from cablux.core.notation import format_chart
 from cablux.core.notation.grid import format_grid
 from cablux.core.pattern.facts import facts
-from cablux.service import composer, edits
+from cablux.service import composer, order
 from cablux.service.composer import Tools
 from cablux.service.drawer import Drawer, Search, show
 from cablux.service.errors import BadFile, NotFound
@@ -113,7 +113,7 @@ def test_a_project_carries_its_own_panels_along(database, panels, drawer):
     number = panels.take_in(PROSE)
     entry = drawer.entries()[0]
     pid = projects.create(small())
-    placed = projects.change_piece(pid, "add", edits.add(0, entry.pattern, 1))
+    placed = projects.change_piece(pid, "add", order.add(0, entry.pattern, 1))
     own = entry.pattern.id
     assert own in [s.pattern_id for s in placed.piece.segments]
     # the panel changes and goes; the project keeps what was placed, here and wherever it is opened

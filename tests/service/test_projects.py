@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 from dataclasses import replace
 from pathlib import Path
@@ -19,7 +20,7 @@ from cablux.core.layout.segment import bare_sides
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import prepare_demo
-from cablux.service import bench, choices, edits, layouts, squares
+from cablux.service import bench, choices, edits, layouts, order, squares
 from cablux.service.chairside import Chair
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.files import ProjectFile, SizeFile, fresh_project, read_project
@@ -96,9 +97,9 @@ some = st.lists(at, min_size=1, max_size=3)
 band = st.integers(0, 1)
 panel = st.sampled_from(sorted(LIBRARY)).map(LIBRARY.get)
 changes = st.one_of(
-    st.builds(edits.add, band, panel, at),
-    st.builds(edits.remove, band, some),
-    st.builds(edits.move, band, at, at),
+    st.builds(order.add, band, panel, at),
+    st.builds(order.remove, band, some),
+    st.builds(order.move, band, at, at),
     st.builds(edits.set_repeats, band, some, st.integers(-2, 30)),
     st.builds(edits.step_repeats, band, some, st.integers(-3, 3)),
     st.builds(edits.set_stitches, band, some, st.integers(-2, 60)),
@@ -140,21 +141,21 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
 def test_a_panel_parts_the_ground_and_taking_it_out_mends_it():
     piece = choices.halves(0, alike=False)(small().piece())
     wide = piece.segments[1].stitches
-    parted = edits.add(0, LIBRARY["braid-9"], 1)(piece)
+    parted = order.add(0, LIBRARY["braid-9"], 1)(piece)
     assert [s.role for s in parted.segments] == ["edge", "background", "panel", "background", "edge"]
     assert parted.stitches == piece.stitches, "the ground gives up what the panel takes"
-    mended = edits.remove(0, [2])(parted)
+    mended = order.remove(0, [2])(parted)
     assert mended.segments[1].stitches == wide
-    beside = edits.add(0, LIBRARY["rope-2-2-left"], 2)(parted)
+    beside = order.add(0, LIBRARY["rope-2-2-left"], 2)(parted)
     assert [s.pattern_id for s in beside.segments][2:5] == ["rope-2-2-left", "reverse-stockinette", "braid-9"]
 
 
 def test_in_a_symmetric_band_one_edit_changes_both():
     piece = small().piece()
     assert piece.symmetric
-    middle = edits.add(0, LIBRARY["honeycomb"], 1)(piece)
+    middle = order.add(0, LIBRARY["honeycomb"], 1)(piece)
     assert [s.role for s in middle.segments] == ["edge", "background", "panel", "background", "edge"]
-    pairs = edits.add(0, LIBRARY["rope-3-3-right"], 3)(middle)  # dropped on the left half
+    pairs = order.add(0, LIBRARY["rope-3-3-right"], 3)(middle)  # dropped on the left half
     named = [s.pattern_id for s in pairs.segments if s.role == "panel"]
     assert named == ["rope-3-3-left", "honeycomb", "rope-3-3-right"], "as it was dropped, and its mirror image"
     left = max(i for i, s in enumerate(pairs.segments) if s.role == "panel")
@@ -170,9 +171,23 @@ def test_in_a_symmetric_band_one_edit_changes_both():
     assert again.segments[-2].stitches == 9, "the left half becomes the mirror image of the right"
 
 
+def test_what_is_carried_elsewhere_looks_there_as_it_did():
+    piece = small().piece()
+    for pattern_id, at in (("rib-lattice", 1), ("rope-3-3-right", 3), ("horseshoe-12", 1)):
+        piece = order.add(0, LIBRARY[pattern_id], at)(piece)
+    last = len(piece.segments) - 1
+    assert piece.segments[last // 2].pattern_id == "rib-lattice"
+    for at, to in itertools.permutations(range(1, last), 2):
+        moved = order.move(0, at, to)(piece)
+        was, now = piece.segments[at], moved.segments[to]
+        assert (now.pattern_id, now.stitches) == (was.pattern_id, was.stitches)
+        assert now == was or was.role == "background"
+        assert is_symmetric(moved.segments)
+
+
 def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
     bare = next(p for p in LIBRARY.values() if "panel" in p.uses and any(bare_sides(p.chart)))
-    piece = edits.add(0, bare, 1)(small().piece())
+    piece = order.add(0, bare, 1)(small().piece())
     at = next(i for i, s in enumerate(piece.segments) if s.role == "panel")
     placed = piece.segments[at]
     assert placed.gutter == 2 and placed.stitches == bare.chart.width(1) + 4
@@ -182,13 +197,13 @@ def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
 
 
 def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do():
-    piece = edits.add(0, LIBRARY["honeycomb"], 1)(small().piece())
+    piece = order.add(0, LIBRARY["honeycomb"], 1)(small().piece())
     with pytest.raises(IllegalPiece, match="multiple of 8 \\+ 4: 30 does not fit, 28 or 36 would"):
         edits.set_stitches(0, [2], 30)(piece)
     assert edits.set_stitches(0, [2], 36)(piece).segments[2].repeats == 4
     held = edits.toggle(0, [2], "placed")(piece)
     with pytest.raises(IllegalPiece, match="held in its place"):
-        edits.move(0, 2, 1)(held)
+        order.move(0, 2, 1)(held)
     with pytest.raises(IllegalPiece, match="held in their places"):
         layouts.arrange(0, "all over")(held)
 
@@ -320,7 +335,7 @@ def test_a_change_is_one_step_a_refused_one_is_none(database):
     with pytest.raises(IllegalPiece):
         projects.change_piece(pid, "repeats", edits.set_repeats(0, [1], 0))
     assert projects.open(pid) == first
-    changed = projects.change_piece(pid, "add", edits.add(0, LIBRARY["braid-9"], 1))
+    changed = projects.change_piece(pid, "add", order.add(0, LIBRARY["braid-9"], 1))
     assert changed.undo_label == "add" and changed.file != first.file
     same = projects.change_piece(pid, "nothing", lambda p: replace(p))
     assert same.position == changed.position, "what changes nothing is no step"

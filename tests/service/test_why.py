@@ -8,7 +8,7 @@ import pytest
 
 from cablux.core.library import LIBRARY
 from cablux.demo.loader import load_demo
-from cablux.service import choices, edits
+from cablux.service import choices, edits, order
 from cablux.service.bench import offers
 from cablux.service.caston import cast_on_story
 from cablux.service.edgelook import edge_look
@@ -116,7 +116,7 @@ def test_a_school_is_told_beside_what_we_expect_and_what_is_not_there_is_said(pr
     assert amount(said.value) > amount(told.answer), "straight forgets the draw-in"
     bare = projects.change_piece(project.id, "bare", choices.border("bottom", rows=0))
     assert "own stitches" in why(bare, "cast-on").lines[0].text
-    grown = projects.change_piece(project.id, "add", edits.add(0, LIBRARY["braid-9"], 1))
+    grown = projects.change_piece(project.id, "add", order.add(0, LIBRARY["braid-9"], 1))
     for nothing in (
         "magic",
         "segment-at-0-99",

@@ -1,4 +1,4 @@
-"""Changes to the bands of a piece: each takes a piece and gives the next one.
+"""Changes to the segments of a piece where they stand: each takes a piece and gives the next one.
 
 A segment is named by its band and its place from the right. In a symmetric band a change to one of a mirrored pair
 changes both.
@@ -13,15 +13,14 @@ from typing import Literal
 from ..core.errors import IllegalPiece
 from ..core.layout.piece import Band, Piece
 from ..core.layout.problems import MAX_STITCHES
-from ..core.layout.segment import SIDES, Segment, proposed_gutter
+from ..core.layout.segment import Segment, proposed_gutter
 from ..core.layout.widths import segment_unit
-from ..core.library import Pattern, find_pattern
+from ..core.library import Pattern
 from .errors import NotFound
 
 Change = Callable[[Piece], Piece]
 Flag = Literal["mirrored", "locked", "placed"]
 GROUND = "reverse-stockinette"
-BESIDE = 4  # our choice: stitches of ground between two panels put side by side
 _EDGE_MM = 25.0  # common practice: an edge of about 2.5 cm
 
 
@@ -56,7 +55,7 @@ def each(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -
     """The same edit of several segments; of a mirrored pair once."""
 
     def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(_there(layer, at))[0] for at in places})
+        homes = sorted({now.home(there(layer, at))[0] for at in places})
         own = list(now.own)
         for home in homes:
             own[home] = edit(own[home])
@@ -65,7 +64,8 @@ def each(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -
     return in_band(band, change)
 
 
-def _there(layer: Piece, at: int) -> int:
+def there(layer: Piece, at: int) -> int:
+    """The place, if there is a segment. Raises NotFound."""
     if not 0 <= at < len(layer.segments):
         raise NotFound("That segment is no longer there.")
     return at
@@ -123,7 +123,7 @@ def toggle(band: int, places: Iterable[int], flag: Flag) -> Change:
 
     def change(piece: Piece) -> Piece:
         layer = layer_at(piece, band)
-        first = layer.segments[_there(layer, listed[0])]
+        first = layer.segments[there(layer, listed[0])]
         if flag == "mirrored":
             return each(band, listed, lambda s: replace(s, mirrored=not s.mirrored))(piece)
         on = not getattr(first, flag)
@@ -176,119 +176,6 @@ def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> Change:
         return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
 
     return each(band, places, edit)
-
-
-def add(band: int, pattern: Pattern, at: int) -> Change:
-    """Puts a pattern in from the drawer at segment `at`, counted from the right.
-
-    A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
-    A background dropped on a background takes its place.
-    """
-
-    def change(layer: Piece, now: Band) -> Band:
-        first = 0 if layer.round else 1
-        last = len(now.segments) - 1 - first
-        home, mirrored = now.home(max(first, min(at, max(first, last))))
-        here = now.own[home]
-        if "panel" not in pattern.uses:
-            ground = ground_of(pattern, here.stitches if here.role == "background" else BESIDE)
-            new = replace(ground, locked=here.locked) if here.role == "background" else ground
-            return _splice(now, home, home + (here.role == "background"), [new])
-        panel = Segment("panel", pattern, 1, gutter=proposed_gutter(pattern))
-        panel = panel.reflected() if mirrored else panel
-        alone = now.symmetric and now.middle and home == len(now.own) - 1
-        if here.role == "background" and not here.locked:
-            return _splice(now, home, home + 1, _parted(layer, here, panel, alone=alone))
-        ground = ground_of(find_pattern(GROUND), BESIDE)
-        new_ones = [panel, ground]
-        if home == 0 or now.own[home - 1].role == "panel":
-            new_ones.insert(0, ground)
-        return _splice(now, home, home, new_ones)
-
-    return in_band(band, change)
-
-
-def _parted(layer: Piece, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
-    """The ground in two halves round the panel, as wide together as the ground was where that can be.
-
-    In the middle of a symmetric band the second half is the mirror image of the first.
-    """
-    left = max(2 * layer.least_background, ground.stitches - panel.stitches)
-    half = left // 2
-    first = replace(ground_of(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
-    return [first, panel] if alone else [first, panel, replace(first, repeats=ground_of(ground.pattern, half).repeats)]
-
-
-def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
-    return replace(band, own=(*band.own[:start], *new, *band.own[stop:]))
-
-
-def remove(band: int, places: Iterable[int]) -> Change:
-    """Takes segments out; the backgrounds that meet become one, as wide as all were."""
-    listed = tuple(places)
-
-    def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(_there(layer, at))[0] for at in listed}, reverse=True)
-        for home in homes:
-            if now.own[home].role in SIDES:
-                raise IllegalPiece("The edges stay; make them narrower instead.")
-            if len(now.own) == (1 if layer.round else 2) and (now.symmetric or layer.round):
-                raise IllegalPiece("Something has to stand there.")
-            now = _without(now, home)
-        fewest = 1 if layer.round else 3
-        if len(now.segments) < fewest:
-            raise IllegalPiece("Something has to stand between the edges.")
-        return now
-
-    return in_band(band, change)
-
-
-def _without(band: Band, home: int) -> Band:
-    own = band.own
-    gone = own[home]
-    middle = len(own) - 1 if band.symmetric and band.middle else -1
-    before = own[home - 1] if home else None
-    after = own[home + 1] if home + 1 < len(own) else None
-    if home == middle:  # what stood beside it meets its own mirror image
-        if before is not None and before.role == "background":
-            total = 2 * before.stitches + gone.stitches
-            return replace(band, own=(*own[:-2], _joined(before, total)))
-        return replace(band, own=own[:-1], middle=False)
-    if before and after and _alike(before, after):
-        if home + 1 == middle:
-            total = 2 * (before.stitches + gone.stitches) + after.stitches
-        else:
-            total = before.stitches + gone.stitches + after.stitches
-        return _splice(band, home - 1, home + 2, [_joined(before, total)])
-    return _splice(band, home, home + 1, [])
-
-
-def _alike(one: Segment, other: Segment) -> bool:
-    return one.role == other.role == "background" and one.pattern_id == other.pattern_id
-
-
-def _joined(ground: Segment, stitches: int) -> Segment:
-    return replace(ground, repeats=ground_of(ground.pattern, stitches).repeats, locked=False)
-
-
-def move(band: int, at: int, to: int) -> Change:
-    """Takes segment `at` out and puts it where segment `to` stands; edges, and what is held in place, stay."""
-
-    def change(layer: Piece, now: Band) -> Band:
-        segments = layer.segments
-        _there(layer, to)
-        if segments[_there(layer, at)].role in SIDES or segments[to].role in SIDES:
-            raise IllegalPiece("The edges stay at the sides.")
-        for held in (segments[at], segments[to]):
-            if held.placed:
-                raise IllegalPiece(f"{held.name} is held in its place; let it go first.")
-        home, _ = now.home(at)
-        goal, _ = now.home(to)
-        rest = [*now.own[:home], *now.own[home + 1 :]]
-        rest.insert(goal, now.own[home])
-        return replace(now, own=tuple(rest))
-
-    return in_band(band, change)
 
 
 def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> Change:

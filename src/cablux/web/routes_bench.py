@@ -9,7 +9,7 @@ from fastapi.responses import Response
 
 from ..core.layout.solver import AnswerName
 from ..core.units import to_mm
-from ..service import bench, edits
+from ..service import bench, edits, order
 from ..service.benchview import added_at, bench_view
 from ..service.typed import Typed
 from ..service.why import why
@@ -59,7 +59,7 @@ def derivation(request: Request, project: ProjectDep, what: str) -> Response:
 def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Puts a pattern in from the drawer."""
     found = drawer.pattern(pattern)
-    project = here.projects.change_piece(here.project_id, f"add {found.name}", edits.add(here.band, found, here.at[0]))
+    project = here.projects.change_piece(here.project_id, f"add {found.name}", order.add(here.band, found, here.at[0]))
     layer = bench_view(project, here.band).layer
     return here.show(project, (added_at(layer, found, here.at[0]),))
 
@@ -67,13 +67,13 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
 @router.post("/bench/remove", name="bench_remove")
 def remove(here: BenchDep) -> Response:
     """Takes segments out."""
-    return here.do(f"take out {here.named}", edits.remove(here.band, here.at), (max(1, min(here.at) - 1),))
+    return here.do(f"take out {here.named}", order.remove(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
 def move(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
-    return here.do(f"move {here.named}", edits.move(here.band, here.at[0], to), (to,))
+    return here.do(f"move {here.named}", order.move(here.band, here.at[0], to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")

@@ -16,7 +16,7 @@ from ..service.benchview import added_at, roomiest
 from ..service.desk import Form as ChartForm
 from ..service.desk import chart_as
 from ..service.drawer import Search
-from ..service.edits import add
+from ..service.order import add
 from .deps import DrawerDep, PanelsDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
