@@ -200,6 +200,8 @@ def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do()
     piece = order.add(0, LIBRARY["honeycomb"], 1)(small().piece())
     with pytest.raises(IllegalPiece, match="multiple of 8 \\+ 4: 30 does not fit, 28 or 36 would"):
         edits.set_stitches(0, [2], 30)(piece)
+    with pytest.raises(IllegalPiece, match="from 1 to 1500 stitches, not 9999"):  # none near it can be had
+        edits.set_stitches(0, [2], 9999)(piece)
     assert edits.set_stitches(0, [2], 36)(piece).segments[2].repeats == 4
     held = edits.toggle(0, [2], "placed")(piece)
     with pytest.raises(IllegalPiece, match="held in its place"):

@@ -92,10 +92,13 @@ def set_stitches(band: int, places: Iterable[int], stitches: int) -> Change:
     """So many stitches, which must suit the multiple. Raises IllegalPiece with the nearest that do."""
 
     def edit(s: Segment) -> Segment:
+        if stitches > MAX_STITCHES:
+            raise IllegalPiece(f"{s.name} needs from 1 to {MAX_STITCHES} stitches, not {stitches}.")
         repeats = s.chart.repeats_for(stitches)
         if repeats is None:
             low = max(1, (stitches - s.chart.balance) // s.chart.multiple)
-            suits = " or ".join(str(s.chart.width(n)) for n in (low, low + 1))
+            near = (s.chart.width(n) for n in (low, low + 1))
+            suits = " or ".join(str(count) for count in near if count <= MAX_STITCHES)
             raise IllegalPiece(
                 f"{s.name} is a multiple of {s.chart.size_text}: {stitches} does not fit, {suits} would."
             )

@@ -112,6 +112,10 @@ let unfolded = [];
 // The parts of pages that are changed: once one has been swapped, a message about it is mended.
 const WORK = ["#bench", "#caston", "#composer", "#gauge", "#laid-out", "#swatch"];
 
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-read]")) document.querySelector("#messages").replaceChildren();
+});
+
 function swapTarget(event) {
   const target = event.detail.ctx && event.detail.ctx.target;
   return target && target.id ? "#" + target.id : target;
