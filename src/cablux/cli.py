@@ -206,12 +206,13 @@ def spread(
     goal: Annotated[int, typer.Argument(help="stitches wanted")],
     edge: Annotated[int, typer.Option(help="edge stitches on each side that are left alone")] = 0,
     in_the_round: Annotated[bool, typer.Option("--round", help="in the round")] = False,
+    rows: Annotated[int, typer.Option(help="rows at the most, a stitch made in every gap if need be")] = 0,
     as_json: AsJson = False,
 ) -> None:
     """Spread increases or decreases evenly between two counts."""
     from .service.spread import spread as spread_out
 
-    found = spread_out(start, goal, edge=edge, in_the_round=in_the_round)
+    found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:
         _print_json(asdict(found))
         return

@@ -179,7 +179,7 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
         (throw(ground(5), tolerance_mm=0), "tolerance"),
         (throw(panel("garter")), "not made to be used as a panel"),
         (throw(ground(0)), "at least one repeat"),
-        (throw(ground(5), both=Border(rows=7)), "even number of rows"),
+        (throw(ground(5), both=Border(rows=61)), "up to 60 rows"),
         (throw(ground(5), both=Border("honeycomb")), "as a border"),
         (throw(ground(5), both=Border(factor=3.0)), "makes no sense"),
         (throw(ground(1499)), "more than the 1500"),

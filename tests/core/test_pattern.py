@@ -71,7 +71,7 @@ def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
         assert change is None or pattern.cast_on.difference % 2, "only an odd rest may tip the balance"
         return
     for row in pattern.rows:
-        if row.section == "increase row":
+        if row.section == "bottom change row":
             for a, b in zip(row.parts, reversed(row.parts), strict=True):
                 assert len(a.ops) == len(b.ops)
                 if a is not b:
@@ -94,7 +94,7 @@ def test_the_rows_that_change_the_count_are_worked_in_the_borders_own_faces(piec
     top, layer = pattern.cast_on.top, piece.layers[-1]
     if not top.rows:
         return
-    down = [r for r in pattern.rows if r.section == "decrease row"][-1]
+    down = [r for r in pattern.rows if r.section == "top change row"][-1]
     inner = down.parts if piece.round else down.parts[1:-1]
     at = 1 + piece.row_step() * (top.rows - 1)
     row = top.border.pattern.chart.row(at)
@@ -111,7 +111,7 @@ def test_no_row_asks_for_more_than_every_other_stitch(piece):
     for row in compile_piece(piece).rows:
         made = sum(op.makes > op.takes for op in row.ops)
         joined = sum(op.makes < op.takes for op in row.ops)
-        if row.section not in ("increase row", "change row", "decrease row"):
+        if row.section not in ("bottom change row", "change row", "top change row"):
             continue
         assert made <= row.before / 2 and joined <= row.after / 2
         for side in () if piece.round else (row.parts[0], row.parts[-1]):
@@ -135,8 +135,8 @@ def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
     thin = Border("rib-2x2", 8, count=46)
     piece = piece_of(edge, segment("panel", "honeycomb", 10), edge, both=thin)
     pattern = compile_piece(piece)
-    ups = [r.number for r in pattern.rows if r.section == "increase row"]
-    downs = [r.number for r in pattern.rows if r.section == "decrease row"]
+    ups = [r.number for r in pattern.rows if r.section == "bottom change row"]
+    downs = [r.number for r in pattern.rows if r.section == "top change row"]
     assert len(ups) == len(downs) == 2 and ups[1] - ups[0] == downs[1] - downs[0] == 2
     assert {pattern.row(n).side for n in ups} == {Side.WS} and {pattern.row(n).side for n in downs} == {Side.RS}
     between = pattern.row(ups[0] + 1)
@@ -178,7 +178,7 @@ def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
     pattern = compile_piece(piece)
     assert pattern.cast_on.cast_on == piece.stitches
     for row in pattern.rows:
-        if row.section in ("increase row", "decrease row"):
+        if row.section in ("bottom change row", "top change row"):
             assert all(op.takes == op.makes == 1 for op in row.ops)
 
 

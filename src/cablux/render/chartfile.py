@@ -6,6 +6,7 @@ import re
 import struct
 import tempfile
 import zlib
+from dataclasses import replace
 from pathlib import Path
 from xml.sax.saxutils import escape, unescape
 
@@ -41,9 +42,13 @@ def _parts(row: ChartRow, family: str, *, boxed: bool) -> tuple[ChartPart, ...]:
 
 
 def panel_svg(chart: Chart, family: str = "rope") -> str:
-    """The chart for a page, which brings its own styles."""
+    """The chart for a page, which brings its own styles.
+
+    An odd number of rows is drawn twice, since worked flat they change sides from repeat to repeat.
+    """
     label = f"Chart of {chart.name}: {chart.width()} stitches, {chart.height} rows"
-    return chart_svg(chart_lines(chart, family), label)
+    drawn = replace(chart, rows=chart.rows * 2) if chart.height % 2 else chart
+    return chart_svg(chart_lines(drawn, family), label)
 
 
 def chart_file_svg(chart: Chart) -> str:

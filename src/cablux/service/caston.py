@@ -133,7 +133,7 @@ def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
         "The cast-on edge" if bottom else "The bind-off edge",
         mine,
         tuple(_choice(layer, mine, style) for style in ("stepped", "straight")),
-        _changes(rows, "increase row" if bottom else "decrease row"),
+        _changes(rows, "bottom change row" if bottom else "top change row"),
         edge_advice(layer, mine, bottom=bottom),
     )
 

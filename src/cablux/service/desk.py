@@ -14,7 +14,7 @@ from ..core.notation import Chart, audit, format_chart, lint
 from ..core.notation.audit import check as check_counts
 from ..core.notation.grid import format_grid, read_any
 from ..core.notation.lint import Caution
-from ..core.pattern.chartwords import Work, chart_words
+from ..core.pattern.chartwords import Work, chart_words, laid
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.units import length_text
 from ..render.chartfile import chart_file_png, chart_file_svg, text_in_picture
@@ -112,11 +112,12 @@ def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str
 
 def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
     """A chart in words as plain text."""
-    lines = [chart.name, f"Over a multiple of {chart.size_text}."]
+    chart = laid(chart, work)
+    lines = [f"Over a multiple of {chart.size_text}."]
     lines += [LEFT_HANDED] if wording.left_handed else []
     for row in chart_words(chart, wording, work):
         lines.append(f"{row.label}: {row.text}" + (f" ({row.leaves})" if wording.counts else ""))
-    return wording.terms("\n".join(lines) + "\n")
+    return chart.name + "\n" + wording.terms("\n".join(lines) + "\n")
 
 
 Form = Literal["text", "csv", "svg", "png"]

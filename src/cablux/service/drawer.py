@@ -7,7 +7,7 @@ from typing import Literal
 
 from ..core.fabric.tile import draw
 from ..core.library import LIBRARY, Pattern
-from ..core.pattern.chartwords import ChartWords, Work, chart_words
+from ..core.pattern.chartwords import ChartWords, Work, chart_words, laid
 from ..core.pattern.facts import ATTENTION, Facts, facts
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..render.chartfile import panel_svg
@@ -140,6 +140,7 @@ class Shown:
     entry: Entry
     svg: str
     words: tuple[ChartWords, ...]
+    over: str
     key: tuple[KeyEntry, ...]
     converged: bool
 
@@ -151,7 +152,8 @@ def show(entry: Entry, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> S
     return Shown(
         entry=entry,
         svg=panel_svg(pattern.chart, pattern.family),
-        words=chart_words(pattern.chart, wording, work),
+        words=chart_words(laid(pattern.chart, work), wording, work),
+        over=laid(pattern.chart, work).size_text,
         key=key_of(op for row in (*pattern.chart.setup, *pattern.chart.rows) for op in row.ops()),
         converged=tile.converged,
     )

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..core.layout.piece import Piece
 from ..core.notation import Op
-from ..core.pattern import WorkedRow, compile_piece
+from ..core.pattern import CHANGES, WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.pattern.words import WordsSection, period, words
@@ -75,6 +75,6 @@ def key(piece: Piece) -> tuple[KeyEntry, ...]:
         for row in body[: period(pattern, band)]:
             seen.update(dict.fromkeys(row.ops))
     for row in pattern.rows:
-        if row.section in ("increase row", "change row", "decrease row"):
+        if row.section in CHANGES:
             seen.update(dict.fromkeys(row.worked))
     return key_of(seen)

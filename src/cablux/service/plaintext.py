@@ -26,17 +26,16 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     n, gauge = numbers(piece), piece.measure.gauge
     per = GAUGE_SPAN[unit][0] / 100.0
     give = length_text(n.eighty_um / 1000.0, unit)
+    own = [file.name, "=" * len(file.name), ""]  # the knitter's words stay as they are
     lines = [
-        file.name,
-        "=" * len(file.name),
-        "",
         f"Finished size: {length_text(n.width_um / 1000.0, unit)} (give or take {give}) by "
         f"{length_text(n.rows.height_um / 1000.0, unit)}",
         f"Gauge: {gauge.stitches * per:.3g} stitches and {gauge.rows * per:.3g} rows to {GAUGE_SPAN[unit][1]} "
         "of stockinette",
     ]
-    if file.yarn:
-        lines.append(f"Yarn: {file.yarn}")
+    lines = [wording.terms(line) for line in lines]
+    own += [*lines, *([f"Yarn: {file.yarn}"] if file.yarn else [])]
+    lines = []
     if wording.left_handed:
         lines += ["", LEFT_HANDED]
     if wording.markers:
@@ -51,4 +50,4 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
         if section.repeat:
             lines.append(section.repeat)
     lines += ["", f"Bind off {n.cast_on.top.count} stitches loosely, in pattern."]
-    return wording.terms("\n".join(lines) + "\n")
+    return "\n".join(own) + "\n" + wording.terms("\n".join(lines) + "\n")

@@ -9,7 +9,7 @@ from ..core.errors import IllegalPiece
 from ..core.notation import Face, Op, Stitch
 from ..core.notation.repeats import shortest
 from ..core.shaping.change import Step
-from ..core.shaping.spread import even_made, stages
+from ..core.shaping.spread import even_made, most_made, stages
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan
 
@@ -46,8 +46,11 @@ class Spread:
         return f"From {self.start} to {self.goal} stitches: {by} are {verb} in {rows}."
 
 
-def spread(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False) -> Spread:
-    """The rows that lead from `start` to `goal` stitches. Raises IllegalPiece for what cannot be worked."""
+def spread(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, rows: int = 0) -> Spread:
+    """The rows that lead from `start` to `goal` stitches, `rows` of them at the most where that is asked for.
+
+    Without it no row makes more than one after every other stitch. Raises IllegalPiece for what cannot be worked.
+    """
     for count, what in ((start, "begin with"), (goal, "end with")):
         if not 1 <= count <= MOST:
             raise IllegalPiece(f"{count} stitches to {what} cannot be; give 1 to {MOST}.")
@@ -56,10 +59,27 @@ def spread(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False) 
     inner, target = start - 2 * edge, goal - 2 * edge
     if min(inner, target) < 1:
         raise IllegalPiece(f"{2 * edge} edge stitches leave none of {min(start, goal)} between them.")
-    counts = stages(*sorted((inner, target)))
+    counts = _stages(min(inner, target), max(inner, target), rows)
     counts = counts if inner <= target else counts[::-1]
-    rows = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
-    return Spread(start, goal, edge, in_the_round, rows)
+    made = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
+    return Spread(start, goal, edge, in_the_round, made)
+
+
+def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
+    """The counts on the way, with as few stitches made between two as the number of rows allows."""
+    if rows < 0:
+        raise IllegalPiece("It takes one row at least; leave the rows empty for as many as are usual.")
+    for dense in (False, True):
+        counts = stages(small, large, dense=dense)
+        if not rows or len(counts) - 1 <= rows:
+            return counts
+    most = small
+    for _ in range(rows):
+        most += most_made(most, dense=True)
+    raise IllegalPiece(
+        f"In {rows} row{'s' if rows > 1 else ''} {small} stitches can become {most} at the most, one in every gap; "
+        f"{large} take {len(counts) - 1} rows."
+    )
 
 
 def _row(before: int, after: int, edge: int, closed: bool) -> SpreadRow:

@@ -7,6 +7,8 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from ..errors import IllegalPiece
+from ..notation import Chart
+from ..notation.closing import closed
 from .piece import Border, Piece, Spread
 from .segment import SIDES
 from .transition import MOST_ROWS, Transition, bounds, transition
@@ -84,20 +86,21 @@ def runs_through(piece: Piece, border: Border) -> bool:
     return all(e.pattern_id == border.pattern_id and e.role not in SIDES[1:] for e in piece.sides)
 
 
-def border_repeats(piece: Piece, border: Border, count: int) -> int | None:
-    """How often the border's multiple is worked in `count` stitches: between the sides, or right across.
-
-    In the round it closes on itself, and needs no balance stitches.
-    """
+def border_chart(piece: Piece, border: Border) -> Chart:
+    """The border's chart; in the round it closes on itself where it can, and needs no balance stitches."""
     chart = border.pattern.chart
-    if piece.round:
-        return count // chart.multiple if count % chart.multiple == 0 and count else None
-    return chart.repeats_for(count if runs_through(piece, border) else count - piece.side_stitches)
+    return (closed(chart) or chart) if piece.round else chart
+
+
+def border_repeats(piece: Piece, border: Border, count: int) -> int | None:
+    """How often the border's multiple is worked in `count` stitches: between the sides, or right across."""
+    chart = border_chart(piece, border)
+    return chart.repeats_for(count if not piece.sides or runs_through(piece, border) else count - piece.side_stitches)
 
 
 def _fitting(piece: Piece, border: Border, low: int, high: int) -> range:
     """The counts from `low` to `high` that suit the border's multiple."""
-    chart = border.pattern.chart
+    chart = border_chart(piece, border)
     least = next(
         n
         for n in range(max(low, 1), max(low, 1) + chart.width(1) + chart.multiple + piece.side_stitches)
@@ -113,8 +116,7 @@ def fits_border(piece: Piece, border: Border, count: int) -> bool:
 
 def multiple_text(piece: Piece, border: Border) -> str:
     """The multiple that the border needs, as people write it."""
-    chart = border.pattern.chart
-    return f"{chart.multiple} + {chart.balance}" if chart.balance and not piece.round else str(chart.multiple)
+    return border_chart(piece, border).size_text
 
 
 @lru_cache(maxsize=256)
@@ -130,7 +132,7 @@ def plan(piece: Piece) -> CastOnPlan:
 
 
 def _reaches(below: Piece, above: Piece) -> bool:
-    low, high = bounds(above.inner, MOST_ROWS)
+    low, high = bounds(above.inner, MOST_ROWS, dense=above.dense)
     count = sum(s.stitches for s in below.inner)
     if not low <= count <= high:
         raise IllegalPiece(
@@ -157,8 +159,8 @@ def edge_plan(piece: Piece, border: Border) -> EdgePlan:
 
 
 def _count(piece: Piece, border: Border, body: int, width: int) -> int:
-    sides, rows = piece.side_stitches, min(MOST_ROWS, border.rows // piece.row_step())
-    low, high = bounds(piece.inner, rows)
+    sides, rows = piece.side_stitches, min(MOST_ROWS, -(-border.rows // piece.row_step()))
+    low, high = bounds(piece.inner, rows, dense=piece.dense)
     counts = _fitting(piece, border, sides + low, sides + high)
     if not counts:
         raise IllegalPiece(

@@ -115,9 +115,20 @@ def closes(piece: Piece, rows: int) -> bool:
 
 
 def leads(piece: Piece) -> tuple[int, ...]:
-    """The rows that lead into each band: set-up rows, or as many as the changes between two bands take."""
-    between = plan(piece).between
-    return (piece.setup_rows, *(max(piece.setup_rows, 2 * t.rows if t.changes else 0) for t in between))
+    """The rows that lead into each band: set-up rows, or as many as the changes between two bands take.
+
+    A band above another needs no set-up where nothing crosses in it: a welt or a fold is as high as its rows.
+    Where crossings would fall on wrong-side rows, since an odd number of rows lies below, one row more is set up.
+    """
+    changes = [0, *(2 * t.rows if t.changes else 0 for t in plan(piece).between)]
+    out, below = [], piece.bottom.rows
+    for at, (layer, change) in enumerate(zip(piece.layers, changes, strict=True)):
+        crosses = any(s.chart.crossing_rows for s in layer.inner)
+        lead = max(change, piece.setup_rows if crosses or at == 0 else 0)
+        lead += crosses and (below + lead) % piece.row_step()
+        out.append(lead)
+        below += lead + layer.band.rows  # rows that are not given are even
+    return tuple(out)
 
 
 @dataclass(frozen=True)

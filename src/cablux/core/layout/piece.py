@@ -104,7 +104,8 @@ class Piece:
     """A piece: what the knitter wants, and its bands from the cast-on up.
 
     `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
-    the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `gauge` is the one
+    the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
+    the count may make a stitch in every gap, not only after every other stitch. `gauge` is the one
     given, in the state in which the piece will be finished; `readings` are those of swatches, `progress` those of
     the piece itself.
     """
@@ -122,6 +123,7 @@ class Piece:
     least_background: int = 2
     total: tuple[int, int] = (1, 0)
     setup_rows: int = SETUP_ROWS
+    dense: bool = False
     readings: tuple[Reading, ...] = ()
     progress: tuple[Reading, ...] = ()
     finish: State = "washed"
@@ -205,7 +207,7 @@ class Piece:
         return "round" if self.round else "row"
 
     def row_step(self) -> int:
-        """Rows come in pairs in flat pieces, so that each part begins on the right side."""
+        """Rows that are chosen for a flat piece come in pairs, so that each part begins on the right side."""
         return 1 if self.round else 2
 
 

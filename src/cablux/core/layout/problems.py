@@ -14,6 +14,7 @@ MAX_SEGMENTS = 60
 MAX_BANDS = 4  # our choice: more than a throw with a middle of its own needs
 SIZE_MM = (50.0, 4_000.0)
 MAX_ROWS = 5_000
+MAX_BORDER = 60  # our choice: wider than any border; more is a band of its own
 FACTORS = (0.5, 1.5)
 
 
@@ -66,8 +67,8 @@ def _band(piece: Piece) -> Iterator[str]:
     if piece.stitches > MAX_STITCHES:
         yield f"{piece.stitches} stitches on the needle are more than the {MAX_STITCHES} we can plan."
     band = piece.band
-    if band.rows % piece.row_step() or not 0 <= band.rows <= MAX_ROWS:
-        yield f"The body has an even number of rows, not {band.rows}."
+    if not 0 <= band.rows <= MAX_ROWS:
+        yield f"The body has up to {MAX_ROWS} rows, not {band.rows}."
     if not 0.05 <= band.share <= 20:
         yield "A band's share of the height lies between 0.05 and 20."
 
@@ -94,9 +95,8 @@ def _segment(piece: Piece, s: Segment) -> Iterator[str]:
 def _border(piece: Piece, border: Border, name: str) -> Iterator[str]:
     if "border" not in border.pattern.uses:
         yield f"{border.pattern.name} is not made to be used as a border."
-    if border.rows % piece.row_step() or not 0 <= border.rows <= 60:
-        even = "up to 60 rows" if piece.round else "an even number of rows up to 60"
-        yield f"The {name} border has {even}, not {border.rows}."
+    if not 0 <= border.rows <= MAX_BORDER:
+        yield f"The {name} border has up to {MAX_BORDER} rows, not {border.rows}."
     if not FACTORS[0] <= border.factor <= FACTORS[1]:
         yield f"The {name} border as wide as {border.factor:g} of the body makes no sense; give 0.5 to 1.5."
     if border.count and not 2 <= border.count <= MAX_STITCHES:

@@ -7,7 +7,8 @@ from functools import cached_property, lru_cache
 from typing import Literal
 
 from ..library import LIBRARY, Pattern, find_pattern
-from ..notation import Chart, ChartRow, Crossing, Face, Stitch
+from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
+from ..notation.closing import closed as closed_chart
 
 Role = Literal["edge", "seam", "panel", "background"]
 SIDES: tuple[Role, ...] = ("edge", "seam")
@@ -24,7 +25,7 @@ class Segment:
     `locked`: its count stays. `placed`: its place stays. `phase`: how many rows later in its repeat it begins.
     `gutter`: purl stitches added on each side of a panel. `least`, `most` (0: none of its own), `by`: bounds of
     its stitches, and of what its repeats are a multiple, where it is chosen by the solver. `closed`: it goes round a
-    tube alone, and needs no balance.
+    tube alone and meets itself; a chart that nowhere can keeps its balance, and shows a line there.
     """
 
     role: Role
@@ -59,6 +60,17 @@ class Segment:
     def stitches(self) -> int:
         """Its stitches on the needle."""
         return self.chart.width(self.repeats)
+
+    def setup_ops(self, number: int, of: int) -> tuple[Op, ...]:
+        """Set-up row `number` of `of`: its chart's own, a ground's texture leading up to row 1, or plain stitches."""
+        if self.role == "background" and not self.chart.setup and self.steady:
+            return self.chart.ops(number - of, self.repeats)
+        return self.chart.setup_ops(number, of, self.repeats)
+
+    @cached_property
+    def steady(self) -> bool:
+        """Whether it neither crosses nor changes its count, so that any of its rows can follow a border."""
+        return not self.chart.crossing_rows and all(row.counts[0] == row.counts[1] for row in self.chart.rows)
 
     @property
     def name(self) -> str:
@@ -104,8 +116,8 @@ def _mirror_image(pattern: Pattern) -> tuple[Pattern, bool]:
 @lru_cache(maxsize=512)
 def _cloth(pattern: Pattern, gutter: int, closed: bool) -> Pattern:
     chart = pattern.chart
-    if closed and chart.balance:
-        chart = replace(chart.mapped(lambda row: replace(row, before=(), after=(), written=None)), balance=0)
+    if closed:
+        chart = closed_chart(chart) or chart
     if gutter:
         purl = (Stitch(Face.PURL),) * gutter
 

@@ -54,25 +54,25 @@ class Transition:
         return Transition(tuple(p.reversed() for p in self.parts))
 
 
-def reach(stitches: int, rows: int) -> tuple[int, int]:
+def reach(stitches: int, rows: int, *, dense: bool = False) -> tuple[int, int]:
     """The fewest and the most stitches from which so many rows lead to `stitches`."""
     low = high = stitches
     for _ in range(rows):
-        low = next(n for n in range(1, low + 1) if n + most_made(n) >= low)
-        high += most_made(high)
+        low = next(n for n in range(1, low + 1) if n + most_made(n, dense=dense) >= low)
+        high += most_made(high, dense=dense)
     return low, high
 
 
-def bounds(segments: Sequence[Segment], rows: int) -> tuple[int, int]:
+def bounds(segments: Sequence[Segment], rows: int, *, dense: bool = False) -> tuple[int, int]:
     """The fewest and the most stitches that so many rows can lead to these segments."""
-    each = [reach(s.stitches, rows) for s in segments]
+    each = [reach(s.stitches, rows, dense=dense) for s in segments]
     return sum(low for low, _ in each), sum(high for _, high in each)
 
 
-def rows_needed(segments: Sequence[Segment], below: int) -> int:
+def rows_needed(segments: Sequence[Segment], below: int, *, dense: bool = False) -> int:
     """In how many rows `below` stitches can become those of the segments; MOST_ROWS + 1 if in none of them."""
     for rows in range(1, MOST_ROWS + 1):
-        low, high = bounds(segments, rows)
+        low, high = bounds(segments, rows, dense=dense)
         if low <= below <= high:
             return rows
     return MOST_ROWS + 1
@@ -88,8 +88,8 @@ def transition(piece: Piece, below: int, spread: Spread) -> Transition:
     inner = piece.inner
     if below == sum(s.stitches for s in inner):
         return Transition(tuple(Steps((Step(s.stitches, s.stitches),)) for s in inner))
-    rows = rows_needed(inner, below)
-    if spread == "even" and (found := _even(inner, below)):
+    rows = rows_needed(inner, below, dense=piece.dense)
+    if spread == "even" and (found := _even(inner, below, dense=piece.dense)):
         return found
     shares = share_out(piece, below, rows)
     symmetric, last = is_symmetric(piece.segments), len(inner) - 1
@@ -99,17 +99,17 @@ def transition(piece: Piece, below: int, spread: Spread) -> Transition:
         if symmetric and twin < i and shares[twin] == share:
             parts.append(parts[twin].mirrored())
         else:
-            parts.append(_hidden(s, share, rows, symmetric=symmetric and twin == i))
+            parts.append(_hidden(s, share, rows, symmetric=symmetric and twin == i, dense=piece.dense))
     return Transition(tuple(parts))
 
 
-def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool) -> Steps:
+def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool, dense: bool) -> Steps:
     """One segment's steps; they are chosen from the larger count down, so that each lies in what comes above it."""
     small, large = sorted((share, s.stitches))
     grows = share <= s.stitches
     costs = [_KNIT if face is Face.KNIT else _PURL for face in s.chart.faces_below(1, s.repeats)]
     costs = costs if grows else [_KNIT] * large
-    counts = stages(small, large)
+    counts = stages(small, large, dense=dense)
     counts = (small,) * (rows + 1 - len(counts)) + counts
     out: list[Step] = []
     for before, after in zip(counts[-2::-1], counts[:0:-1], strict=True):
@@ -120,10 +120,10 @@ def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool) -> Steps:
     return steps if grows else steps.reversed()
 
 
-def _even(inner: Sequence[Segment], below: int) -> Transition | None:
+def _even(inner: Sequence[Segment], below: int, *, dense: bool) -> Transition | None:
     """Evenly along the row; each segment gets what lies under it. None where that would be nothing at all."""
     body = sum(s.stitches for s in inner)
-    counts = stages(*sorted((below, body)))
+    counts = stages(*sorted((below, body)), dense=dense)
     grows = below <= body
     whole = [Step(a, b, even_made(a, b)) for a, b in pairwise(counts)] or [Step(body, body)]
     widths = [s.stitches for s in inner]
@@ -166,7 +166,7 @@ def share_out(piece: Piece, below: int, rows: int) -> tuple[int, ...]:
     """
     inner = piece.inner
     weights = [segment_um(s, piece.measure) for s in inner]
-    low, high = zip(*(reach(s.stitches, rows) for s in inner), strict=True)
+    low, high = zip(*(reach(s.stitches, rows, dense=piece.dense) for s in inner), strict=True)
     return apportion(weights, below, low, high, paired=is_symmetric(piece.segments))
 
 

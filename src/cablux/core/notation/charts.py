@@ -9,7 +9,7 @@ from functools import cached_property
 
 from .crossings import CrossedDecrease, Crossing
 from .operations import Face, Op, Side, counts, faces, makes, mirrored_row, wrong_side_row
-from .stitches import Stitch
+from .stitches import Stitch, Turn, WrapTurn
 
 Place = tuple[int, int]
 Counts = tuple[int, int]  # stitches in the repeat box, and outside it
@@ -55,6 +55,11 @@ class ChartRow:
         """What the row takes, and what it makes: each in the box and outside it."""
         box, outside = counts(self.box), counts(self.before + self.after)
         return (box[0], outside[0]), (box[1], outside[1])
+
+    @cached_property
+    def turns(self) -> bool:
+        """Whether the work is turned before the row ends, as in a short row."""
+        return any(isinstance(op, Turn | WrapTurn) for op in self.ops())
 
     def turned_about(self, turn: Callable[[tuple[Op, ...]], tuple[Op, ...]]) -> ChartRow:
         """The row with `turn` applied to each of its parts and the parts in the opposite order."""
@@ -172,6 +177,12 @@ class Chart:
         return self.mapped(ChartRow.mirrored)
 
     def shifted(self, rows: int) -> Chart:
-        """The same fabric begun `rows` rows later in its repeat; its set-up no longer fits and is left out."""
+        """The same fabric begun `rows` rows later in its repeat; its set-up no longer fits and is left out.
+
+        Multiple and balance are those of the row with which it then begins.
+        """
         at = rows % len(self.rows)
-        return replace(self, rows=self.rows[at:] + self.rows[:at], setup=()) if at else self
+        if not at:
+            return self
+        multiple, balance = self.rows[at].counts[0]
+        return replace(self, rows=self.rows[at:] + self.rows[:at], setup=(), multiple=multiple, balance=balance)

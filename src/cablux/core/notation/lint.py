@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from .charts import Chart
 from .crossings import CrossedDecrease, Crossing
 from .operations import Face, Op, made_loops
+from .transform import reversible
 
 WIDEST = 6  # common practice: wider than 6 over 6 strains the yarn and the hands
 FIRST_ROWS = 2  # common practice: two plain rows before the first crossing
@@ -164,8 +165,10 @@ def _shape(op: Op) -> object:
 
 
 def _wrong_side(chart: Chart) -> Iterator[Caution]:
+    if reversible(chart):
+        return  # the cable shows on either side: it is worked as from the right one
     for number, at, op in _crossings(chart):
-        if number % 2 == 0:
+        if number % 2 == 0 and not _shows_behind(op):
             yield Caution(
                 "wrong-side crossing",
                 f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
@@ -174,6 +177,11 @@ def _wrong_side(chart: Chart) -> Iterator[Caution]:
                 at + 1,
             )
             return
+
+
+def _shows_behind(op: Crossing | CrossedDecrease) -> bool:
+    """Whether its groups keep a rib, which shows the cable on both sides."""
+    return isinstance(op, Crossing) and all(len({s.face for s in group}) == 2 for group in (op.over, op.under))
 
 
 def _wide(chart: Chart) -> Iterator[Caution]:

@@ -42,6 +42,11 @@ class Side(StrEnum):
     RS = "RS"
     WS = "WS"
 
+    @property
+    def other(self) -> Side:
+        """The side that faces away."""
+        return Side.WS if self is Side.RS else Side.RS
+
 
 def side_of(number: int) -> Side:
     """The side from which row `number` is worked flat: odd rows from the right side."""

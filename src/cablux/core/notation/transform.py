@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from ..errors import IllegalChart, Problem
@@ -17,18 +18,28 @@ def from_behind(chart: Chart) -> Chart:
     return chart.mapped(ChartRow.from_behind)
 
 
-def worked(
-    row: ChartRow, number: int, *, flat: bool = True, inside: bool = False, left_handed: bool = False
-) -> ChartRow:
-    """Row `number` in the order and the form in which a person works it.
+def worked(row: ChartRow, side: Side, *, left_handed: bool = False) -> ChartRow:
+    """A row in the order and the form in which a person works it with that side facing.
 
-    Flat, even rows are worked from the wrong side; in the round all from the right side, or `inside` out all from
-    the wrong side. A left-handed knitter works each row from its other end, and does what a mirror would show.
+    A left-handed knitter works each row from its other end, and does what a mirror would show.
     """
-    behind = number % 2 == 0 if flat else inside
-    seen = row.from_behind() if behind else row
+    seen = row.from_behind() if side is Side.WS else row
     shown = seen.mirrored() if left_handed else seen
-    return replace(shown, side=Side.WS if behind else Side.RS)
+    return replace(shown, side=side)
+
+
+def sides(rows: Sequence[ChartRow], *, flat: bool = True, inside: bool = False) -> tuple[Side, ...]:
+    """The side that faces the knitter in each of some rows, the first a right-side row.
+
+    Flat work turns after every row; in the round one side faces throughout, the wrong one `inside` out, but for the
+    rows that come back from a turn.
+    """
+    side, out = Side.WS if inside and not flat else Side.RS, []
+    for row in rows:
+        out.append(side)
+        if flat or row.turns:
+            side = side.other
+    return tuple(out)
 
 
 def upside_down(chart: Chart) -> Chart:

@@ -2,6 +2,6 @@
 
 from .compiler import Pattern as WorkedPattern
 from .compiler import compile_piece
-from .worked import Section, WorkedPart, WorkedRow
+from .worked import CHANGES, Section, WorkedPart, WorkedRow
 
-__all__ = ["Section", "WorkedPart", "WorkedPattern", "WorkedRow", "compile_piece"]
+__all__ = ["CHANGES", "Section", "WorkedPart", "WorkedPattern", "WorkedRow", "compile_piece"]

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ..notation import Chart, ChartRow, Side, shortest, takes
+from ..notation import Chart, ChartRow, Side, shortest, side_of, takes
+from ..notation.closing import closed
 from ..notation.repeats import until_text
-from ..notation.transform import worked
+from ..notation.transform import sides, worked
 from .wording import PLAIN_WORDS, Wording
 from .words import number_list
 
@@ -28,42 +29,61 @@ class ChartWords:
 def chart_words(
     chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat", repeats: int = 0
 ) -> tuple[ChartWords, ...]:
-    """The set-up and the rows of a chart; with `repeats` its box is written out so often, with 0 it stays open."""
-    setup = _rows(chart, chart.setup, wording, work, repeats, "Set-up ")
-    return setup + _rows(chart, chart.rows, wording, work, repeats, "")
+    """The set-up and the rows of a chart; with `repeats` its box is written out so often, with 0 it stays open.
+
+    Row 1 is a right-side row: one row of set-up is worked from the wrong side, and a chart with an odd number of
+    rows is written twice, since its rows change sides.
+    """
+    flat, inside = work == "flat", work == "inside out"
+    rows = chart.rows * 2 if flat and chart.height % 2 else chart.rows
+    faced = sides((*chart.setup, *rows), flat=flat, inside=inside)
+    if flat and len(chart.setup) % 2:
+        faced = tuple(side.other for side in faced)
+    at = len(chart.setup)
+    setup = _rows(chart.setup, faced[:at], wording, work, repeats, "Set-up ")
+    return setup + _rows(rows, faced[at:], wording, work, repeats, "")
+
+
+def laid(chart: Chart, work: Work) -> Chart:
+    """The chart as it is laid for a way of working: in the round a texture closes on itself without balance stitches.
+
+    A chart with crossings keeps them, since it may stand in a tube as one panel.
+    """
+    return chart if work == "flat" or chart.crossing_rows else closed(chart) or chart
 
 
 def _rows(
-    chart: Chart, rows: tuple[ChartRow, ...], wording: Wording, work: Work, repeats: int, prefix: str
+    rows: tuple[ChartRow, ...], faced: tuple[Side, ...], wording: Wording, work: Work, repeats: int, prefix: str
 ) -> tuple[ChartWords, ...]:
     groups: dict[tuple[Side, str, str], list[int]] = {}
-    for number, row in enumerate(rows, start=1):
-        shown = worked(row, number, flat=work == "flat", inside=work == "inside out", left_handed=wording.left_handed)
-        text = _row_text(shown, wording, repeats)
-        groups.setdefault((shown.side, text, _leaves(row, repeats)), []).append(number)
+    for number, (row, side) in enumerate(zip(rows, faced, strict=True), start=1):
+        text = _row_text(worked(row, side, left_handed=wording.left_handed), wording, repeats)
+        groups.setdefault((side, text, _leaves(row, repeats)), []).append(number)
     word = "row" if work == "flat" else "round"
+    marked = work == "flat" or len(set(faced)) > 1
     return tuple(
-        ChartWords(tuple(numbers), side, text, leaves, _label(prefix, word, tuple(numbers), side, work))
+        ChartWords(tuple(numbers), side, text, leaves, _label(prefix, word, tuple(numbers), side if marked else None))
         for (side, text, leaves), numbers in groups.items()
     )
 
 
-def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side, work: Work) -> str:
+def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side | None) -> str:
     noun = word + ("s" if len(numbers) > 1 else "")
     noun = f"{prefix}{noun}" if prefix else noun.capitalize()
-    return f"{noun} {number_list(numbers)}" + (f" ({side})" if work == "flat" else "")
+    return f"{noun} {number_list(numbers)}" + (f" ({side})" if side else "")
 
 
 def row_words(row: ChartRow, number: int) -> str:
     """Row `number` of a chart as it is worked flat, in the shortest words."""
-    return _row_text(worked(row, number), PLAIN_WORDS, 0)
+    return _row_text(worked(row, side_of(number)), PLAIN_WORDS, 0)
 
 
 def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
     """The worked row; the mirror for the left hand has been held up to it already."""
-    plain = replace(wording, left_handed=False, markers=False)
-    if repeats or not (row.before or row.after):
-        return plain.row((row.ops(max(repeats, 1)),))
+    if repeats:
+        return replace(wording, left_handed=False, markers=False).row((row.ops(repeats),))
+    if not (row.before or row.after):  # worked as often as fits, so nothing in it can be counted down to the row's end
+        return shortest(row.box, hold=wording.hold)
     row = _least(row)
     before, box, after = (shortest(p, hold=wording.hold) if p else "" for p in (row.before, row.box, row.after))
     end = f"rep from * {until_text(takes(row.after))}" if wording.until else "rep from *"

@@ -21,8 +21,8 @@ MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seco
 
 _BANDS: tuple[tuple[str, tuple[Section, ...]], ...] = (
     ("bottom border", ("bottom border",)),
-    ("body", ("increase row", "change row", "set-up rows", "body")),
-    ("top border", ("decrease row", "top border")),
+    ("body", ("bottom change row", "change row", "set-up rows", "body")),
+    ("top border", ("top change row", "top border")),
 )
 
 

@@ -111,10 +111,12 @@ _DECREASES = {
 
 
 def _bobble(op: Bobble) -> str:
-    into = ", ".join("k1" if i % 2 == 0 else "yo" for i in range(op.size))
-    turns = f"turn, p{op.size}; turn, k{op.size}; "
+    """Its knit face shows on the side on which it stands: one that stands behind is purled from here."""
+    near, far = ("p", "k") if op.behind else ("k", "p")
+    into = ", ".join(f"{near}1" if i % 2 == 0 else "yo" for i in range(op.size))
+    turns = f"turn, {far}{op.size}; turn, {near}{op.size}; "
     close = f"pass the last {op.size - 1} loops over the first, one by one"
-    behind = " Push it through to the other side." if op.behind else ""
+    behind = " Push it through to the other side, where its knit face shows." if op.behind else ""
     return f"Into one stitch work {into} ({op.size} loops); {turns}{close}.{behind}"
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..layout.caston import CastOnPlan, EdgePlan, border_repeats, runs_through
+from ..layout.caston import CastOnPlan, EdgePlan, border_chart, border_repeats, runs_through
 from ..layout.heights import BandRows, RowPlan
 from ..layout.piece import Piece, Segment
 from ..layout.transition import Transition
@@ -72,7 +72,7 @@ class RowMaker:
         for border_row in range(1, total + 1):
             self.number += 1
             if border_row in changing:
-                section: Section = "increase row" if up else "decrease row"
+                section: Section = "bottom change row" if up else "top change row"
                 sides, ops = self.border_ops(band, edge, border_row)
                 yield self.stepped(section, band, change, level, faces(ops), sides, up=up)
                 level += 1
@@ -87,11 +87,11 @@ class RowMaker:
 
     def border_ops(self, band: int, edge: EdgePlan, border_row: int) -> tuple[list[WorkedPart], tuple[Op, ...]]:
         """A border row between the sides, and its sides cut from it where they are one texture."""
-        layer, chart = self.piece.layers[band], edge.border.pattern.chart
+        layer = self.piece.layers[band]
+        chart = border_chart(layer, edge.border)
         repeats = border_repeats(layer, edge.border, edge.count)
         assert repeats is not None, "the count was chosen to fit the border"
-        row = chart.row(border_row)
-        ops = row.box * repeats if self.piece.round else row.ops(repeats)
+        ops = chart.ops(border_row, repeats)
         sides = self.sides(band)
         if not sides or not runs_through(layer, edge.border):
             return sides, ops
@@ -156,7 +156,7 @@ class RowMaker:
 
     def setup_row(self, band: int, at: int, lead: int) -> WorkedRow:
         """One of the last plain rows before the charts begin."""
-        parts = [_part(place, s, s.chart.setup_ops(at + 1, lead, s.repeats)) for place, s in self.inner(band)]
+        parts = [_part(place, s, s.setup_ops(at + 1, lead)) for place, s in self.inner(band)]
         sides = self.sides(band)
         return self.row("set-up rows", band, [*sides[:1], *parts, *sides[1:]])
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import accumulate, pairwise
 
 from ..notation import Face, Side, Stitch
 from .compiler import Pattern
 from .wording import PLAIN_WORDS, Wording
-from .worked import Section, WorkedPart, WorkedRow
+from .worked import CHANGES, Section, WorkedPart, WorkedRow
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,10 @@ class WordsRow:
 
 @dataclass(frozen=True)
 class WordsSection:
-    """A part of the pattern: its rows, and what to repeat after them; `band` is the body band it belongs to."""
+    """A part of the pattern: its rows, and what to repeat after them.
+
+    `band` is the body band it belongs to, `before` the stitches on the needle before its first row.
+    """
 
     section: Section
     first: int
@@ -48,13 +51,21 @@ class WordsSection:
     rows: tuple[WordsRow, ...]
     repeat: str = ""
     band: int = 0
+    before: int = 0
 
     @property
     def heading(self) -> tuple[str, str]:
         """Its name and its rows, such as (“Bottom border”, “rows 1–9”), (“Set-up”, “rounds 11–12”)."""
         what = "round" if self.rows[0].round else "row"
-        name = self.section.removesuffix("s").removesuffix(" row").capitalize()
-        return name, _span(self.first, self.last, what)
+        return self.name, _span(self.first, self.last, what)
+
+    @property
+    def name(self) -> str:
+        """What it is called; rows that change the count by what they do."""
+        if self.section not in CHANGES:
+            return self.section.removesuffix(" rows").capitalize()
+        more = self.rows[-1].after - self.before
+        return "Increase" if more > 0 else "Decrease" if more < 0 else "Change"
 
 
 def number_list(numbers: tuple[int, ...]) -> str:
@@ -98,27 +109,31 @@ def words(pattern: Pattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSectio
 
 
 def markers(pattern: Pattern) -> dict[int, Markers]:
-    """What each row does with markers, by its number: they stand between the sections, edges keep theirs throughout."""
+    """What each row does with markers, by its number: they stand between the sections.
+
+    A marker is told by the stitches to the right of it, so that one that hangs where the next is wanted stays.
+    """
     out: dict[int, Markers] = {}
-    there: frozenset[tuple[int, int]] = frozenset()
+    there: set[int] = set()
     for row in pattern.rows:
-        places = [(row.band, part.segment) for part in row.parts[:-1]]
-        if not pattern.piece.round and places:  # the edges run through all bands
-            places[-1] = (-1, 1)
-            places[0] = (-1, 0)
-        out[row.number] = Markers(tuple("sm" if p in there else "pm" for p in places), bool(there - set(places)))
-        there = frozenset(places)
+        below = [*accumulate(part.takes for part in row.parts[:-1])]
+        out[row.number] = Markers(tuple("sm" if at in there else "pm" for at in below), bool(there.difference(below)))
+        there = set(accumulate(part.makes for part in row.parts[:-1]))
     return out
 
 
 def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]) -> WordsSection:
     name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
+    before = rows[0].before
     what = pattern.piece.row_word
     cycle = period(pattern, band)
     repeat = ""
-    if name == "body" and len(rows) > cycle:
-        repeat = _repeat_text(first, last, cycle, what)
-        rows = rows[:cycle]
+    if name == "body":
+        # a row that places markers stands alone: the repeat begins above it, where they hang
+        lead = sum(1 for row in rows[:1] if row.number in marked and "pm" in marked[row.number].between)
+        if len(rows) - lead > cycle:
+            repeat = _repeat_text(first + lead, last, cycle, what)
+            rows = rows[: lead + cycle]
     groups: dict[tuple[Side, str, int], list[int]] = {}
     for row in rows:
         text = row_text(row, wording, marked.get(row.number))
@@ -127,7 +142,7 @@ def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: 
         WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
         for (side, text, after), numbers in groups.items()
     )
-    return WordsSection(name, first, last, made, repeat, band)
+    return WordsSection(name, first, last, made, repeat, band, before)
 
 
 def _span(first: int, last: int, what: str) -> str:

@@ -9,7 +9,11 @@ from typing import Literal
 from ..library import FamilyName
 from ..notation import Crossing, Op, Side, makes, takes, wrong_side_row
 
-Section = Literal["bottom border", "increase row", "set-up rows", "body", "change row", "decrease row", "top border"]
+Section = Literal[
+    "bottom border", "bottom change row", "set-up rows", "body", "change row", "top change row", "top border"
+]
+CHANGES: tuple[Section, ...] = ("bottom change row", "change row", "top change row")
+"""The rows that change the count: at the bottom border, between two bands, and at the top border."""
 BORDERS: tuple[Section, ...] = ("bottom border", "top border")
 
 

@@ -14,32 +14,35 @@ from ..errors import IllegalPiece
 Made = tuple[int, ...]
 
 
-def most_made(small: int) -> int:
-    """How many stitches one row can make over `small`: one after every other stitch (common practice)."""
-    return small // 2
+def most_made(small: int, *, dense: bool = False) -> int:
+    """How many stitches one row can make over `small`: one after every other stitch (common practice).
+
+    `dense`: one in every gap, as a strongly drawn panel may want.
+    """
+    return small - 1 if dense else small // 2
 
 
-def stages(small: int, large: int) -> tuple[int, ...]:
+def stages(small: int, large: int, *, dense: bool = False) -> tuple[int, ...]:
     """The counts from `small` to `large`, both included, each reached in one row, in nearly equal parts."""
     counts = [small]
     rows = 0
     reach = small
     while reach < large:
-        if not most_made(reach):
+        if not most_made(reach, dense=dense):
             raise IllegalPiece(f"From {small} stitches one cannot increase to {large}; there is no gap between them.")
-        reach += most_made(reach)
+        reach += most_made(reach, dense=dense)
         rows += 1
     for left in range(rows, 0, -1):
         now = counts[-1]
         step = round(now * (large / now) ** (1 / left)) - now if left > 1 else large - now
-        counts.append(now + max(1, min(step, most_made(now))))
-    return _reaching(counts, large)
+        counts.append(now + max(1, min(step, most_made(now, dense=dense))))
+    return _reaching(counts, dense=dense)
 
 
-def _reaching(counts: list[int], large: int) -> tuple[int, ...]:
+def _reaching(counts: list[int], *, dense: bool) -> tuple[int, ...]:
     """The counts, the earlier ones raised where rounding has left too much for the last rows."""
     for at in range(len(counts) - 2, 0, -1):
-        while counts[at] + most_made(counts[at]) < counts[at + 1]:
+        while counts[at] + most_made(counts[at], dense=dense) < counts[at + 1]:
             counts[at] += 1
     return tuple(counts)
 

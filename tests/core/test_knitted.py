@@ -1,0 +1,213 @@
+"""Printed words knitted by the tests' own knitter and compared, column by column, with the cloth of the charts."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+from itertools import product
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.layout.piece import Band, Border, Piece, segment
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Chart, faces, made_loops
+from cablux.core.pattern.chartwords import chart_words
+from cablux.core.pattern.wording import Wording
+from cablux.service.files import fresh_project
+from cablux.service.plaintext import file_text
+from tests.knitter import Loop, knit, knit_pattern
+
+from .strategies import grounds, panels, piece_of, pieces
+
+borders = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "border" in p.uses))
+wordings = st.builds(Wording, st.booleans(), st.booleans(), st.just(True), st.booleans(), st.just(False), st.booleans())
+
+
+@lru_cache(maxsize=4096)
+def row_of(chart: Chart, number: int, repeats: int) -> tuple[Loop, ...]:
+    """A chart's row as cloth, straight from its operations; slipped loops keep the chart's own face."""
+    below = chart.faces_below(number, repeats) if number == 1 else chart.faces_after(number - 1, repeats)
+    shown = faces(chart.ops(number, repeats), below)
+    return tuple(
+        Loop(None if loop.hole else str(face), loop.parents, loop.depth, loop.slipped, loop.knob)
+        for loop, face in zip(made_loops(chart.ops(number, repeats)), shown, strict=True)
+    )
+
+
+def mirrored(row: tuple[Loop, ...], below: int) -> tuple[Loop, ...]:
+    return tuple(replace(lo, parents=tuple(below - 1 - p for p in lo.parents)) for lo in reversed(row))
+
+
+def beside(parts: list[tuple[tuple[Loop, ...], int]]) -> list[Loop]:
+    """Parts from right to left, each with the loops it takes, as one row."""
+    out, start = [], 0
+    for row, takes in parts:
+        out += [replace(lo, parents=tuple(start + p for p in lo.parents)) for lo in row]
+        start += takes
+    return out
+
+
+def same(got: list[Loop], wanted: list[Loop], hint: object = "") -> None:
+    """Loop by loop; of several parents the one on top and the set of all are compared."""
+    assert len(got) == len(wanted), hint
+    for at, (a, b) in enumerate(zip(got, wanted, strict=True)):
+        key = [(lo.face, lo.depth, lo.slipped, lo.knob, lo.parents[:1], sorted(lo.parents)) for lo in (a, b)]
+        assert key[0] == key[1], (hint, at, key)
+
+
+@pytest.mark.parametrize("work", ["flat", "round", "inside out"])
+@pytest.mark.parametrize("name", sorted(LIBRARY))
+def test_every_panels_words_knit_the_panel(name, work):
+    chart = LIBRARY[name].chart
+    for hold, until, left, repeats in product((False, True), (False, True), (False, True), (0, 1, 3)):
+        said = chart_words(chart, Wording(hold, until, left_handed=left), work, repeats)
+        for times in (repeats,) if repeats else (1, 2, 3):
+            knit_chart(chart, said, times, left, repeats)
+
+
+def knit_chart(chart: Chart, said, times: int, left: bool, repeats: int) -> None:
+    """The rows as printed, once through, on so many repeats; at least the chart's own height of them."""
+    rows = {n: w for w in said if "et-up" not in w.label for n in w.numbers}
+    assert [*rows] and sorted(rows) == [*range(1, len(rows) + 1)] and len(rows) % chart.height == 0
+    marked = {n: w.side for n, w in rows.items()}
+    for n in range(1, len(rows) + 1):
+        at = (n - 1) % chart.height + 1
+        below = [Loop(str(f), ()) for f in chart.faces_below(at, times)]
+        assert n == 1 or "Row" not in rows[n].label or marked[n] is not marked[n - 1], "flat rows turn"
+        got = knit(below, str(rows[n].side), rows[n].text, left_handed=left, again=not repeats)
+        same(got, list(row_of(chart, at, times)), (chart.name, rows[n].label, rows[n].text))
+
+
+def segment_row(s, at: int) -> tuple[tuple[Loop, ...], int]:
+    """A placed segment's row `at` of the body (from 1) and what it takes, from the library's chart and its placing."""
+    chart = s.pattern.chart
+    number = (at - 1 + s.phase) % chart.height + 1
+    takes = sum(op.takes for op in chart.ops(number, s.repeats))
+    row = row_of(chart, number, s.repeats)
+    if s.mirrored:
+        row = mirrored(row, takes)
+    purls = [(tuple(Loop("p", (i,)) for i in range(s.gutter)), s.gutter)]
+    return tuple(beside([*purls, (row, takes), *purls])), takes + 2 * s.gutter
+
+
+def turned(chart: Chart, number: int, width: int, turn: int) -> list[Loop]:
+    """A row of the endless texture laid round a tube of `width` columns whose grid is turned by so many columns."""
+    wide = 2 + -(-(width + turn) // chart.multiple)
+    row, lead = row_of(chart, number, wide), chart.multiple + turn
+    return [replace(lo, parents=tuple((p - lead) % width for p in lo.parents)) for lo in row[lead : lead + width]]
+
+
+def closes_round(rows: list[list[Loop]], chart: Chart, first: int) -> None:
+    """One turn of the grid must do for all rows of a tube; operations may not be cut where it meets itself."""
+    wrong = None
+    for turn in range(chart.multiple):
+        try:
+            for i, row in enumerate(rows):
+                same(row, turned(chart, (first + i - 1) % chart.height + 1, len(row), turn), (chart.name, turn, i))
+            return
+        except AssertionError as error:
+            wrong = error
+    raise AssertionError("no one grid of columns fits all rows") from wrong
+
+
+def check_piece(piece: Piece, wording: Wording) -> None:
+    file = fresh_project(
+        name="Kelp",
+        unit="cm",
+        yarn="",
+        width=90,
+        height=90,
+        tolerance=3,
+        stitches=20,
+        rows=28,
+        in_the_round=piece.round,
+    )
+    text = file_text(file.with_piece(piece), wording)
+    _, rows = knit_pattern(text)
+    at = piece.bottom.rows
+    check_border(piece, piece.layers[0], piece.bottom, [r.loops for r in rows[:at]], 1)
+    from cablux.core.pattern import compile_piece  # for the numbers of rows in each band only
+
+    for layer, plan in zip(piece.layers, compile_piece(piece).rows_plan.bands, strict=True):
+        check_setup(layer, rows[at : at + plan.lead])
+        at += plan.lead
+        check_body(layer, rows[at : at + plan.body], at)
+        at += plan.body
+    if piece.top.rows:
+        check_border(piece, piece.layers[-1], piece.top, [r.loops for r in rows[at:]], at + 1)
+
+
+def check_setup(layer: Piece, rows) -> None:
+    """Below row 1 a panel shows the faces that it expects; a ground is in its texture from its first row on."""
+    changing = [i for i, row in enumerate(rows) if not all(len(lo.parents) == 1 for lo in row.loops)]
+    if layer.round and len(layer.segments) == 1:
+        return
+    for i, row in enumerate(rows[changing[-1] + 2 :] if changing else rows, start=1):
+        start, back = 0, i - len(rows[changing[-1] + 2 :] if changing else rows)
+        for s in layer.segments:
+            chart = s.pattern.chart
+            plain = not chart.crossing_rows and not chart.setup
+            wanted = [lo.face for lo in segment_row(s, 1 + (back - 1) % chart.height)[0]]
+            got = [lo.face for lo in row.loops[start : start + len(wanted)]]
+            if s.role == "background" and plain:
+                assert got == wanted, (s.name, back, row.text)
+            elif s.role == "panel" and back == 0:
+                assert got == [str(f) for f in s.chart.faces_below(1, s.repeats)], (s.name, row.text)
+            start += s.stitches
+
+
+def check_body(layer: Piece, rows, before: int) -> None:
+    s = layer.segments[0]
+    if layer.round and len(layer.segments) == 1 and not s.gutter and s.stitches % s.pattern.chart.multiple == 0:
+        closes_round(
+            [r.loops for r in rows], s.pattern.chart.mirrored() if s.mirrored else s.pattern.chart, 1 + s.phase
+        )
+        return
+    for i, row in enumerate(rows, start=1):
+        parts = [segment_row(s, i) for s in layer.segments]
+        for place in (0, -1) if layer.sides else ():
+            parts[place] = segment_row(layer.segments[place], before + i)
+        same(row.loops, beside(parts), (i, row.text))
+
+
+def check_border(piece: Piece, layer: Piece, border: Border, rows: list[list[Loop]], first: int) -> None:
+    """The rows of a border that keep their count."""
+    chart = border.pattern.chart
+    plain = [i for i, row in enumerate(rows) if row and all(len(lo.parents) == 1 for lo in row)]
+    if border is piece.bottom:
+        plain = [i for i in plain if i < next((k for k in range(len(rows)) if k not in plain), len(rows))]
+        number = {i: i + 1 for i in plain}
+    else:
+        last = max((k for k in range(len(rows)) if k not in plain), default=-1)
+        plain = [i for i in plain if i > last]
+        number = {i: i + 1 for i in plain}
+    if not plain:
+        return
+    if piece.round:
+        closes_round([rows[i] for i in plain], chart, number[plain[0]])
+        return
+    edge, other = layer.sides
+    through = edge.pattern_id == border.pattern_id and edge.role == "edge"
+    a, b = (0, 0) if through else (edge.stitches, other.stitches)
+    for i in plain:
+        inside = len(rows[i]) - a - b
+        repeats = (inside - chart.balance) // chart.multiple
+        middle = (row_of(chart, (number[i] - 1) % chart.height + 1, repeats), inside)
+        parts = [middle] if through else [segment_row(edge, first + i), middle, segment_row(other, first + i)]
+        same(rows[i], beside(parts), (border.pattern_id, i))
+
+
+@given(pieces(), wordings)
+def test_a_random_projects_words_knit_its_charts(piece, wording):
+    check_piece(piece, wording)
+
+
+@given(grounds | panels, st.integers(4, 12), borders, borders, st.integers(0, 3), wordings)
+def test_in_the_round_everything_closes_on_one_grid_of_columns(name, repeats, bottom, top, style, wording):
+    role = "background" if "background" in LIBRARY[name].uses else "panel"
+    ends = [Border(each, 6, "stepped" if style % 2 else "straight") for each in (bottom, top)]
+    body = Band((segment(role, name, repeats),), rows=2 * LIBRARY[name].chart.height)
+    piece = replace(piece_of(width=900, height=300), bands=(body,), round=True, bottom=ends[0], top=ends[1])
+    check_piece(piece, wording)
