@@ -11,8 +11,10 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalChart, InvalidText
 from cablux.core.library import LIBRARY, find_pattern, load_pattern
-from cablux.core.notation import K, Side, audit, faces, format_chart, makes, parse_chart, parse_ops, takes
+from cablux.core.notation import K, Side, audit, faces, format_chart, lint, makes, parse_chart, parse_ops, takes
 from cablux.core.notation.grid import format_grid, parse_grid, read_any
+from cablux.core.pattern.chartwords import chart_words
+from cablux.core.pattern.facts import facts
 
 from .strategies import charts
 
@@ -196,3 +198,23 @@ def test_short_rows_turn_once_and_the_next_row_comes_back_from_there():
     assert rows(good.replace("row 2 (WS): leave 7, p5", "row 2: k5, leave 7")) == {2}
     assert rows("row 1: k4\nrow 2: leave 2, k2") == {2}
     assert rows("row 1: k2, leave 2\nrow 2: k4") == {1}
+
+
+@pytest.mark.parametrize("name", ["garter-rib-2-2", "garter-rib-4-2"])
+def test_what_differs_from_behind_is_not_called_reversible(name):
+    assert "reversible" not in LIBRARY[name].tags and not facts(LIBRARY[name]).reversible
+
+
+def test_rows_after_a_turn_come_back_on_the_other_side_in_the_round_too():
+    text = "round 1: k3, w&t, leave 2\nround 2: leave 3, p3\nround 3: k6"
+    chart = parse_chart(text, work="round")
+    assert [row.side for row in chart.rows] == [Side.RS, Side.WS, Side.RS] and audit(chart) == ()
+    assert [w.text for w in chart_words(chart, work="round")] == ["k3, w&t, leave 2", "leave 3, p3", "k6"]
+
+
+def test_crossings_that_show_on_both_sides_are_not_done_blind():
+    blind = {"wrong-side crossing"}
+    both = parse_chart("row 1: (k1, p1) 4 times\nrow 2: 4/4 LC rib\nrow 3: (k1, p1) 4 times\nrow 4: (k1, p1) 4 times")
+    one = parse_chart("rows 1, 3, 4: p2, k4, p2\nrow 2: p2, 2/2 LC, p2")
+    assert not blind & {c.name for c in lint(both)} and blind <= {c.name for c in lint(one)}
+    assert not blind & {c.name for c in lint(LIBRARY["honeycomb-reversible"].chart.shifted(1))}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -11,12 +12,18 @@ from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Basis, Gauge, estimate
 from cablux.core.layout import caston
 from cablux.core.layout.cautions import cautions, cords
+from cablux.core.layout.edgerows import edge_rows
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border, Piece, asymmetry, is_symmetric
 from cablux.core.layout.problems import check, problems
 from cablux.core.layout.segment import Segment, proposed_gutter, same_cloth, segment
 from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um
 from cablux.core.library import LIBRARY, find_pattern
+from cablux.core.notation import Side
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.words import short_rows_due, words
+from cablux.service.spread import spread
+from tests.knitter import Loop, knit
 
 from .pieces import EDGE, PLAIN, ground, panel, throw
 from .strategies import piece_of, pieces
@@ -210,3 +217,41 @@ def test_a_piece_nobody_can_knit_is_refused_with_the_reason(piece, says):
 def test_a_gauge_nobody_can_knit_is_refused(stitches, rows):
     with pytest.raises(IllegalPiece, match=r"to 10 cm|exchanged"):
         Gauge(stitches, rows)
+
+
+def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
+    """Handbook: a pair of short rows every 2 · edge / (body − edge) rows; 0.40 and 0.30 cm high: every 6 rows.
+
+    Common practice: garter takes two rows to a stitch width where stockinette takes 1.4.
+    """
+    piece = throw(ground(20), panel("honeycomb", 3), ground(20))
+    found = edge_rows(piece)
+    n = found.every
+    assert n % 2 == 0 and abs(n * found.body_um - (n + 2) * found.edge_um) <= found.body_um
+    assert found.edge_um / found.body_um == pytest.approx(1.4 / 2.0, abs=0.06)
+    rows = compile_piece(replace(piece, short_rows=True))
+    due = [r.number for r in rows.rows if short_rows_due(rows, r.number)]
+    first = next(r.number for r in rows.rows if r.section == "body")
+    assert due[:4] == [first + n, first + n + 1, first + 2 * n, first + 2 * n + 1]
+    sides = {rows.row(k).side for k in due[::2]}, {rows.row(k).side for k in due[1::2]}
+    assert sides == ({Side.RS}, {Side.WS}), "the right edge before a right-side row, the left before the next"
+    note = next(s.note for s in words(rows) if s.section == "body")
+    assert f"before row {first + n} and every {n}th row" in note
+    high = replace(EDGE, pattern=LIBRARY["stockinette"])
+    assert edge_rows(piece.with_segments((high, *piece.inner, high))) is None, "as high as the body it wants nothing"
+    told = [c for c in cautions(piece, plan_rows(piece).bands[0]) if c.short_rows]
+    assert told and f"every {n} rows" in told[0].mend
+
+
+def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
+    """51 to 84, two new stitches to every three, in one row (common practice for a strongly drawn panel)."""
+    rows = spread(51, 84, rows=1).rows
+    assert len(rows) == 1 and len(spread(51, 84).rows) == 2
+    made = knit([Loop("k", ())] * 51, "RS", rows[0].text)
+    new = [i for i, loop in enumerate(made) if not loop.parents]
+    assert len(made) == 84 and len(new) == 33 and all(b - a > 1 for a, b in pairwise(new)), "no two touch"
+    with pytest.raises(IllegalPiece, match="51 stitches can become 101 at the most"):
+        spread(51, 120, rows=1)
+    wide = throw(panel("honeycomb", 12), both=Border("garter", 8, count=4 + 60 + 4))
+    many, few = (compile_piece(replace(wide, dense=on)).cast_on.bottom.rows for on in (False, True))
+    assert (many, few) == (2, 1)

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from scipy.optimize import OptimizeResult, milp
 
 from cablux.core.errors import Infeasible, OutOfTime
+from cablux.core.layout import clash as clash_module
 from cablux.core.layout.clash import clash, smallest_clash
 from cablux.core.layout.integer import _gap, solve
 from cablux.core.layout.piece import Band, Piece, is_symmetric
@@ -42,7 +43,9 @@ def small_layouts(draw: st.DrawFn) -> Piece:
     """Two or three backgrounds round fixed panels with all kinds of wishes, in reach of brute force."""
     inner: list[Segment] = []
     for _ in range(draw(st.integers(2, 3))):
-        bounds = draw(st.sampled_from([{}, {}, {"least": 5}, {"most": 14}, {"by": 2}]))
+        bounds = draw(
+            st.sampled_from([{}, {}, {"least": 5}, {"most": 14}, {"by": 2}, {"least": 8, "most": 9, "by": 2}])
+        )
         locked = draw(st.integers(0, 5)) == 0
         inner.append(ground(draw(st.integers(1, 12)), draw(grounds), locked=locked, **bounds))
         if draw(st.booleans()):
@@ -243,6 +246,17 @@ def test_answers_keep_locks_multiples_bounds_and_symmetry(piece):
                 assert (not after.most or after.stitches <= after.most) and after.repeats % after.by == 0
             assert not (a.name == "repeats that fit" and changed and before.role == "background")
         assert not piece.symmetric or is_symmetric(a.segments)
+
+
+def test_many_locks_that_clash_are_found_without_trying_every_set(monkeypatch):
+    inner = [s for _ in range(17) for s in (ground(9, locked=True), panel("rope-2-2-left"))]
+    piece, asked = throw(*inner[:-1], width=1500), []
+    feasible = clash_module._feasible
+    monkeypatch.setattr(clash_module, "_feasible", lambda *a: asked.append(1) or feasible(*a))
+    core = smallest_clash(piece, wishes(piece))
+    assert len(core) == 18 and len(asked) <= 3 * len(wishes(piece)), "the width, and every lock keeps it from being met"
+    monkeypatch.setattr(clash_module, "_TIME_LIMIT", 0.0)
+    assert smallest_clash(piece, wishes(piece)) == core, "out of time none of what is told can be spared either"
 
 
 def test_what_cannot_be_is_explained_with_what_would_free_it():

@@ -5,15 +5,18 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.layout.piece import Border, segment
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
-from cablux.core.pattern import compile_piece
+from cablux.core.pattern import CHANGES, compile_piece
 from cablux.core.pattern.howto import how_to, ways
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import _repeat_text, hint, markers, number_list, period, row_text, words
+from cablux.service.files import fresh_project
+from cablux.service.plaintext import file_text
 
 from .strategies import ops, piece_of, pieces
 
@@ -175,3 +178,33 @@ def test_a_repeat_names_the_rows_that_are_left_by_their_number(first, cycle, mor
     times = {1: "once more", 2: "twice more"}.get(whole, f"{whole} times more")
     assert spans == [(first, first + cycle - 1)] * bool(whole) + [(first, first + rest - 1)] * bool(rest)
     assert (times in said) == bool(whole) and all(f"{a}–{a} " not in said for a, _ in spans)
+
+
+@pytest.mark.parametrize("token", ["MB3", "MB5", "MB7", "MB3 back", "MB5 back", "MB7 back"])
+def test_a_bobble_shows_its_knit_face_on_the_side_on_which_it_stands(token):
+    """Its rows followed as they are turned; the side towards which it stands is the far one for “back”."""
+    text = how_to(parse_ops(token)[0])
+    into = re.search(r"Into one stitch work ([^(]*)", text)[1].replace(" ", "").split(",")
+    rows, near = [[w for w in into if w.strip() != "yo"], *re.findall(r"turn, ([kp])\d", text)], True
+    for row in rows:
+        shown = {w[0] for w in row}
+        stands_here = near != token.endswith("back")
+        assert shown == ({"k"} if stands_here else {"p"}), text
+        near = not near
+    assert len(rows) == 3 and ("other side" in text) == token.endswith("back")
+
+
+def test_rows_that_change_the_count_are_named_by_what_they_do():
+    edge, ground = segment("edge", "garter", 4), segment("background", "stockinette", 60)
+    for count, names in ((80, ("Decrease", "Increase")), (50, ("Increase", "Decrease"))):
+        piece = piece_of(edge, ground, edge, both=Border("garter", 6, count=count))
+        said = [s.heading[0] for s in words(compile_piece(piece)) if s.section in CHANGES]
+        titles = [r.title for r in compile_piece(piece).rows if r.before != r.after]
+        assert tuple(said) == names and [f"{n.lower()} row" for n in names] == titles
+
+
+def test_the_knitters_own_names_stay_as_they_are_in_british_words():
+    size = {"unit": "cm", "width": 40, "height": 30, "tolerance": 2, "stitches": 18, "rows": 25}
+    text = file_text(fresh_project(name="Gauge seed", yarn="Seed wool", **size), Wording(british=True))
+    assert text.startswith("Gauge seed\n") and "Yarn: Seed wool" in text
+    assert "\nTension: 18 stitches" in text and "Cast off" in text and "stocking stitch" in text

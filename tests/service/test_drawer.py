@@ -11,12 +11,14 @@ from cablux.core.notation.grid import format_grid
 from cablux.core.pattern.facts import facts
 from cablux.service import composer, order
 from cablux.service.composer import Tools
+from cablux.service.documents import Changed, now
 from cablux.service.drawer import Drawer, Search, show
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.files import read_project
 from cablux.service.ownpatterns import PanelFile
 from cablux.service.panels import Panels
 from cablux.service.projects import Projects
+from cablux.store.repository import PANELS
 
 from .test_projects import small
 
@@ -141,3 +143,39 @@ def test_markup_and_nonsense_do_not_become_a_panel(panels):
         panels.new("x", "k2, 2/2 LC", 4)
     with pytest.raises(CabluxError, match="1 to 80 stitches"):
         panels.new("x", "k300", 4)
+
+
+def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, drawer, database):
+    """A panel doubled too often, a project with more own panels than a file holds, and any text that is none."""
+    made = panels.copy(LIBRARY["diamond-moss"])
+    for _ in range(8):
+        before = panels.open(made).stored
+        try:
+            composer.act(panels, made, "double-across", Tools())
+        except IllegalChart as error:
+            assert "A panel has 1 to 80 stitches" in str(error) and panels.open(made).stored == before
+    assert drawer.entries()[0].panel == made, "every page with a drawer still opens"
+    projects = Projects(database)
+    number = projects.create(small())
+    own = [PanelFile(chart=f"name: Cord {n}\nmultiple: 6\nrow 1: p1, k4, p1").finished().pattern() for n in range(61)]
+    with pytest.raises(CabluxError, match="at most 60"):
+        for pattern in own:
+            projects.change_piece(number, "add", order.add(0, pattern, 1))
+    assert len(projects.open(number).piece.segments) < 130
+    documents = projects.documents
+    for broken in ("", "{}", documents.open(number).document.replace('"repeats"', '"times"')):
+        with pytest.raises(CabluxError):
+            documents.create(broken, "New")
+        with pytest.raises(CabluxError):
+            documents.change(number, "break", lambda _, text=broken: Changed(text))
+    assert [p.id for p in projects.all()] == [number] and documents.open(number).undo_label != "break"
+
+
+def test_a_document_that_is_broken_all_the_same_locks_no_other(panels, drawer, database):
+    """As older versions could write them."""
+    good, bad = panels.copy(LIBRARY["braid-9"]), panels.copy(LIBRARY["braid-6"])
+    with database.writing() as session:
+        PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], "broken", now())
+    assert [p.id for p in panels.all()] == [good] and [e.panel for e in drawer.entries()][:2] == [good, 0]
+    assert [stored.id for stored in panels.documents.unreadable()] == [bad]
+    assert panels.move(bad, -1).name == "Braid of 6, my way" and len(panels.all()) == 2

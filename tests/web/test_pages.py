@@ -128,7 +128,7 @@ def _everything(client: TestClient) -> list[str]:
         ("/projects/3/bench/remove", {"at": "2;3"}, 422, "could not read at"),
         ("/projects/3/history/go", {"position": 999}, 404, "no longer kept"),
         ("/projects/3/cast-on/rows", {"name": "sideways"}, 404, "no such way"),
-        ("/projects/3/cast-on", {"rows": "7"}, 422, "even number of rows"),
+        ("/projects/3/cast-on", {"rows": "61"}, 422, "up to 60 rows"),
         ("/projects/3/chairside/done", {"row": 9999}, 404, "there is no row 9999"),
         ("/projects/77/bench/undo", {}, 404, "no such project"),
         ("/projects/abc/bench/undo", {}, 422, "project_id"),

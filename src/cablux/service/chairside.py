@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import Pattern as WorkedPattern
-from ..core.pattern.words import hint, part_text
+from ..core.pattern.words import hint, part_text, short_rows_due
 from ..core.tracking import Event, EventKind, State, fold
 from ..store import repository
 from ..store.database import Database
@@ -32,7 +32,10 @@ class PartNow:
 
 @dataclass(frozen=True)
 class RowNow:
-    """The row at hand and what to look for; `row` is None when the piece is done."""
+    """The row at hand and what to look for; `row` is None when the piece is done.
+
+    `short_rows` says what to do first where the edge is filled in before this row.
+    """
 
     done: int
     total: int
@@ -40,6 +43,7 @@ class RowNow:
     parts: tuple[PartNow, ...]
     crossing_row: int
     crossing_names: tuple[str, ...]
+    short_rows: str = ""
 
     @property
     def crossing_in(self) -> int:
@@ -106,6 +110,7 @@ class Chair:
             parts=_parts(pattern, row) if row else (),
             crossing_row=ahead.number if ahead else 0,
             crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
+            short_rows=short_rows_due(pattern, row.number) if row else "",
         )
 
 

@@ -78,6 +78,16 @@ def border(
     return change
 
 
+def making(*, dense: bool) -> Change:
+    """Whether a row that changes the count may make a stitch in every gap, or only after every other stitch."""
+    return lambda piece: replace(piece, dense=dense)
+
+
+def short_rows(*, on: bool) -> Change:
+    """Fills lower edges in with short rows as the body grows, or lets them be."""
+    return lambda piece: replace(piece, short_rows=on)
+
+
 def add_band(after: int) -> Change:
     """One more body band above band `after`, with the same segments, to be changed; rows are shared anew."""
 
@@ -119,9 +129,9 @@ def in_the_round(*, on: bool) -> Change:
         side = find_pattern("garter")
         edge = Segment("edge", side, _edge_stitches(piece.gauge))
         bands = tuple(_round(b) if on else _flat(b, edge) for b in piece.bands)
-        even = {} if on else {end: replace(b, rows=b.rows + b.rows % 2) for end, b in _ends(piece).items()}
+        ends = {} if on else _ends(piece)
         setup = piece.setup_rows + (0 if on else piece.setup_rows % 2)
-        return replace(piece, round=on, bands=bands, setup_rows=setup, **even)  # type: ignore[arg-type]
+        return replace(piece, round=on, bands=bands, setup_rows=setup, **ends)  # type: ignore[arg-type]
 
     return change
 
@@ -141,8 +151,7 @@ def _round(band: Band) -> Band:
 
 def _flat(band: Band, edge: Segment) -> Band:
     own = (edge, *(replace(s, phase=s.phase - s.phase % 2) for s in band.own))
-    rows = band.rows + band.rows % 2
-    return replace(band, own=own if band.symmetric else (*own, edge), rows=rows)
+    return replace(band, own=own if band.symmetric else (*own, edge))
 
 
 def _band(piece: Piece, at: int) -> Band:

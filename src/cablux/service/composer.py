@@ -103,6 +103,11 @@ def _put(sheet: Sheet, t: Tools) -> tuple[Sheet, Tools]:
     return composing.put(sheet, t.row, t.cell, parse_op(t.token.strip())), t
 
 
+def _tiled(chart: Chart, across: int, up: int) -> Chart:
+    composing.check_size(chart.width(across), chart.height * up)
+    return Sheet.of(tiled(chart, across, up)).chart
+
+
 def _column(sheet: Sheet, t: Tools, *, left: bool) -> tuple[Sheet, Tools]:
     place = t.cell if left else t.cell - 1
     near = sheet.base[min(max(t.cell - 1, 0), len(sheet.base) - 1)]
@@ -131,8 +136,8 @@ _WHOLE: dict[Action, Callable[[Chart], Chart]] = {
     "mirror": Chart.mirrored,
     "flip": lambda c: Sheet.of(upside_down(c)).chart,
     "shift": lambda c: Sheet.of(c.shifted(2)).chart,
-    "double-up": lambda c: Sheet.of(tiled(c, 1, 2)).chart,
-    "double-across": lambda c: Sheet.of(tiled(c, 2, 1)).chart,
+    "double-up": lambda c: _tiled(c, 1, 2),
+    "double-across": lambda c: _tiled(c, 2, 1),
 }
 
 

@@ -6,11 +6,14 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
+from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
+from ..core.errors import CabluxError
 from ..store.database import Database
 from ..store.repository import Histories, Step, Stored
-from .errors import NotFound
+from .errors import BadFile, NotFound
+from .typed import faults
 
 
 def now() -> datetime:
@@ -57,17 +60,40 @@ class Opened:
 
 
 class Documents:
-    """The documents of one kind in one database; `what` is their name in a sentence, such as “project”."""
+    """The documents of one kind in one database; `what` is their name in a sentence, such as “project”.
 
-    def __init__(self, database: Database, kind: Histories, what: str) -> None:
-        self.database, self.kind, self.what = database, kind, what
+    `read` makes of a document's text what the program works with, and raises where it cannot. No text is written that
+    it does not read: it is tried before a transaction begins, and on what the database gives back before the commit.
+    """
+
+    def __init__(self, database: Database, kind: Histories, what: str, read: Callable[[str], object]) -> None:
+        self.database, self.kind, self.what, self.read = database, kind, what, read
 
     def create(self, document: str, label: str, also: Callable[[Session], None] | None = None) -> int:
         """A new document; `also` is done in the same transaction. Returns its number."""
+        return self.create_all([Changed(document, also)], label)[0]
+
+    def create_all(self, documents: Iterable[Changed], label: str) -> list[int]:
+        """Several new documents, all of them or none; their numbers."""
+        new, numbers = list(documents), list[int]()
+        for each in new:
+            self.readable(each.document)
         with self.database.writing() as session:
-            if also:
-                also(session)
-            return self.kind.create(session, document, label, now())
+            for each in new:
+                if each.also:
+                    each.also(session)
+                numbers.append(self.kind.create(session, each.document, label, now()))
+                self.readable(self._load(session, numbers[-1]).document)
+        return numbers
+
+    def readable(self, document: str) -> str:
+        """The document, if it can be read again. Raises BadFile, or what the reading itself finds."""
+        try:
+            self.read(document)
+        except ValidationError as error:
+            said = " ".join(faults(error, f"the {self.what}"))
+            raise BadFile(f"This {self.what} cannot be kept, nothing was changed: {said}") from None
+        return document
 
     def open(self, number: int) -> Stored:
         """A document by number. Raises NotFound."""
@@ -75,9 +101,23 @@ class Documents:
             return self._load(session, number)
 
     def all(self) -> list[Stored]:
-        """Every document, the last changed first."""
+        """Every document that can be read, the last changed first."""
+        return [stored for stored in self._all() if self._reads(stored)]
+
+    def unreadable(self) -> list[Stored]:
+        """Those that cannot: an older version of the program wrote what it should not have written."""
+        return [stored for stored in self._all() if not self._reads(stored)]
+
+    def _all(self) -> list[Stored]:
         with self.database.reading() as session:
             return self.kind.load_all(session)
+
+    def _reads(self, stored: Stored) -> bool:
+        try:
+            self.readable(stored.document)
+        except CabluxError:
+            return False
+        return True
 
     def change(self, number: int, label: str, change: Change) -> Stored:
         """Applies a change and keeps it as a step that can be undone.
@@ -97,19 +137,27 @@ class Documents:
         for last in (False, False, True):
             with self.database.reading() as session:
                 before = {number: self._load(session, number) for number in numbers}
-            made = {number: change(stored.document) for number, stored in before.items()}
+            made = {number: self._made(change, stored) for number, stored in before.items()}
             with self.database.writing() as session:
                 now_there = {number: self._load(session, number) for number in numbers}
                 moved = [n for n in numbers if _place(now_there[n]) != _place(before[n])]
                 if moved and not last:
                     continue
-                made |= {number: change(now_there[number].document) for number in moved}
+                made |= {number: self._made(change, now_there[number]) for number in moved}
                 for number, changed in made.items():
                     if changed.also:
                         changed.also(session)
                     if changed.document != now_there[number].document:
                         self.kind.append(session, number, changed.document, label, now())
+                        self.readable(self._load(session, number).document)
                 return
+
+    def _made(self, change: Change, stored: Stored) -> Changed:
+        """What a change makes of a document, if that can be read again."""
+        changed = change(stored.document)
+        if changed.document != stored.document:
+            self.readable(changed.document)
+        return changed
 
     def move(self, number: int, by: int) -> Stored:
         """One step back (−1) or forward (+1); nothing where there is none."""

@@ -113,6 +113,8 @@ class ProjectFile(StrictModel):
     total_multiple: Annotated[int, Field(ge=1, le=100)] = 1
     total_plus: Annotated[int, Field(ge=0, le=99)] = 0
     setup_rows: Annotated[int, Field(ge=0, le=12)] = 2
+    dense: bool = False
+    short_rows: bool = False
     patterns: Annotated[tuple[PatternFile, ...], Field(max_length=60)] = ()
     fibre: Fibre = "other"
     needle: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
@@ -143,6 +145,8 @@ class ProjectFile(StrictModel):
                 least_background=self.least_background,
                 total=(self.total_multiple, self.total_plus),
                 setup_rows=self.setup_rows,
+                dense=self.dense,
+                short_rows=self.short_rows,
                 readings=tuple(reading for used in self.swatches for reading in used.readings),
                 finish=self.finish,
                 fibre=self.fibre,
@@ -182,6 +186,8 @@ class ProjectFile(StrictModel):
                 "total_multiple": piece.total[0],
                 "total_plus": piece.total[1],
                 "setup_rows": piece.setup_rows,
+                "dense": piece.dense,
+                "short_rows": piece.short_rows,
             }
         )
 

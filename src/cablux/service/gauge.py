@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from ..core.gauge import Basis, Estimate, Reading, School, estimate
-from ..core.gauge.model import cloth_key, kind, model_ratio
+from ..core.gauge.model import CABLES, cloth_key, kind, model_ratio
 from ..core.layout.adviser import Advised, advise, swatch_size
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import Piece
@@ -168,7 +168,7 @@ def marks(piece: Piece) -> list[Mark]:
         names.setdefault(key, {})[pattern.name] = None
         size[key] = size.get(key, 0.0) + um
     shown = [p for p in patterns.values() if p.id != "stockinette"]
-    order = sorted(shown, key=lambda p: (kind(p) != "cable", -size.get(cloth_key(p), 0.0)))
+    order = sorted(shown, key=lambda p: (kind(p) not in CABLES, -size.get(cloth_key(p), 0.0)))
     out = []
     for pattern in order:
         model, result = before.draw_in(pattern), known.draw_in(pattern)
@@ -193,7 +193,8 @@ def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
     ((base, weights),) = known.terms(reading)
     own = known.weights(pattern)
     rest = sum(w * known.width.value(name) for name, w in weights.items() if name not in own or name == "stitch")
-    return model_ratio(pattern, known.ratio) * reading.mm / (base * math.exp(rest))
+    opened = sum(known.width.value(name) for name in own.keys() - weights.keys() if name != "stitch")
+    return model_ratio(pattern, known.ratio) * reading.mm * math.exp(opened) / (base * math.exp(rest))
 
 
 def outlook(project: Project) -> Outlook:

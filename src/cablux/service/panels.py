@@ -77,7 +77,7 @@ class Panels:
     """The panels of one database."""
 
     def __init__(self, database: Database) -> None:
-        self.documents = Documents(database, PANELS, "panel")
+        self.documents = Documents(database, PANELS, "panel", lambda document: _read(document).read())
 
     def create(self, file: PanelFile) -> int:
         """Stores a new panel; returns its number."""

@@ -44,6 +44,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     for section in in_words(piece, wording):
         heading = ": ".join(section.heading)
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
+        lines += [section.note] if section.note else []
         for row in section.rows:
             count = f" ({row.after} stitches)" if wording.counts else ""
             lines.append(f"{row.label}: {row.text}.{count}")

@@ -140,7 +140,7 @@ class Projects:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, PROJECTS, "project")
+        self.documents = Documents(database, PROJECTS, "project", lambda document: _piece(_read(document)))
 
     def create(self, file: ProjectFile) -> int:
         """Stores a new project; returns its id."""

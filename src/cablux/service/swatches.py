@@ -16,7 +16,7 @@ from ..core.library import Pattern
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import SWATCHES
-from .documents import Changed, Documents, Opened, now
+from .documents import Changed, Documents, Opened
 from .errors import NotFound
 from .photos import clean
 from .swatchfile import SwatchFile, SwatchReading
@@ -101,7 +101,7 @@ class SwatchBook:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, SWATCHES, "swatch")
+        self.documents = Documents(database, SWATCHES, "swatch", lambda document: _read(document).core_readings())
 
     def create(self, file: SwatchFile) -> int:
         """Stores a new swatch; returns its number."""
@@ -110,10 +110,7 @@ class SwatchBook:
     def create_all(self, files: Iterable[SwatchFile]) -> None:
         """Stores several new swatches in one go: all of them or none."""
         checked = [_checked(file) for file in files]
-        with self.database.writing() as session:
-            for file in checked:
-                self._keep(file)(session)
-                SWATCHES.create(session, file.model_dump_json(), "From a table", now())
+        self.documents.create_all((Changed(f.model_dump_json(), self._keep(f)) for f in checked), "From a table")
 
     def open(self, swatch_id: int) -> Swatch:
         """A swatch by number. Raises NotFound."""

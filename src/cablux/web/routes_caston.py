@@ -11,6 +11,7 @@ from ..core.layout.piece import CastOn
 from ..service import bench
 from ..service.caston import cast_on_story
 from ..service.choices import End, border
+from ..service.choices import making as dense
 from ..service.edgelook import edge_look, way_picture
 from ..service.projects import Project
 from .deps import ProjectDep, ProjectsDep
@@ -44,8 +45,12 @@ def change_cast_on(
     rows: Annotated[int | None, Form()] = None,
     factor: Annotated[float | None, Form()] = None,
     count: Annotated[int | None, Form()] = None,
+    making: Annotated[list[Literal["usual", "dense"]] | None, Form()] = None,
 ) -> Response:
-    """Changes how the piece begins or ends."""
+    """Changes how the piece begins or ends, or how dense increases may lie."""
+    if making:
+        change = dense(dense="dense" in making)
+        return _show(request, projects.change_piece(project_id, "how dense increases lie", change))
     given = None if factor is None else factor / 100.0
     change = border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
     label = "cast-on edge" if end == "bottom" else "bind-off edge"

@@ -161,6 +161,13 @@ def history(
     return _shown(request, Done(panel, composer.within(panel.chart, tools)))
 
 
+@router.post("/{panel_id}/mend", name="mend_panel")
+def mend(request: Request, panels: PanelsDep, panel_id: int) -> Response:
+    """Takes the last change of a panel back that cannot be read any more."""
+    panels.documents.move(panel_id, -1)
+    return RedirectResponse(path_maker(request)("drawer"), 303)
+
+
 @router.post("/{panel_id}/allow", name="compose_allow")
 def allow(
     request: Request, panels: PanelsDep, panel_id: int, name: Annotated[str, Form(max_length=60)], tools: ToolsDep

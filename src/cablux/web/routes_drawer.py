@@ -67,7 +67,15 @@ def show_drawer(
     entries = drawer.search(search)
     name = "_drawer.html" if wants_part(request) else "drawer.html"
     unfinished = [p for p in panels.all() if not p.pattern]
-    return page(request, name, entries=entries, search=search, unfinished=unfinished, attention=ATTENTION)
+    return page(
+        request,
+        name,
+        entries=entries,
+        search=search,
+        unfinished=unfinished,
+        unreadable=panels.documents.unreadable(),
+        attention=ATTENTION,
+    )
 
 
 @router.get("/drawer/{pattern_id}", name="drawer_pattern")

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
 from ..core.layout.piece import Gaps, Piece
+from ..core.library import find_pattern
 from ..service import choices, layouts
 from ..service.benchview import bench_view
 from ..service.drawer import Drawer
@@ -56,6 +57,17 @@ def sides(
     """Other edges, or seam stitches."""
     change = layouts.sides(drawer.pattern(pattern), role, stitches)
     return here.do("edges" if role == "edge" else "seam stitches", change)
+
+
+@router.post("/edges", name="bench_edges")
+def edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped", "ridges"], Form()]) -> Response:
+    """What is done about edges that are lower than the body."""
+    if do in ("slipped", "ridges"):
+        other = find_pattern("slipped-edge" if do == "slipped" else "garter-ridge-edge")
+        wide = max(2, here.layer.sides[0].stitches if here.layer.sides else 2)
+        return here.do(f"edges in {other.name.lower()}", layouts.sides(other, "edge", wide))
+    on = do == "short rows"
+    return here.do("short rows in the edges" if on else "no short rows", choices.short_rows(on=on))
 
 
 @router.post("/round", name="bench_round")

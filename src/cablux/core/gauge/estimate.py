@@ -10,9 +10,9 @@ from functools import lru_cache
 from ..errors import IllegalPiece
 from ..library import Pattern
 from .gauge import Gauge
-from .model import cloth_key, kind, model_ratio, model_width
+from .model import CABLES, cloth_key, kind, model_ratio, model_width
 from .posterior import Observation, Posterior, Terms, solve
-from .priors import Along, Belief, Fibre, State, belief, offset
+from .priors import OPENED, Along, Belief, Fibre, State, belief, offset
 from .reading import Part, Reading
 
 EIGHTY = 1.2816
@@ -100,7 +100,7 @@ class Estimate:
         out = []
         shared = sum(part.weight for part in reading.parts)
         for part in reading.parts:
-            weights = self.weights(part.pattern, yarn=reading.yarn)
+            weights = self.weights(part.pattern, reading.state, yarn=reading.yarn)
             weights |= offset(reading.state, self.basis.finish, reading.yarn)
             if reading.on_piece:
                 weights["piece"] = 1.0
@@ -117,13 +117,17 @@ class Estimate:
         each = (unit.fixed + unit.repeat * repeats) / chart.width(int(repeats))
         return part.count * gauge.stitch_mm * each
 
-    @staticmethod
-    def weights(pattern: Pattern, *, yarn: str = "") -> dict[str, float]:
-        """The unknowns that a pattern's size follows; those of stockinette are the yarn's own."""
+    def weights(self, pattern: Pattern, state: State | None = None, *, yarn: str = "") -> dict[str, float]:
+        """The unknowns that a pattern's size follows in a state, by default the finished piece's.
+
+        Those of stockinette are the yarn's own.
+        """
         out = {f"stitch:{yarn}" if yarn else "stitch": 1.0}
         what = kind(pattern)
-        if what == "cable":
+        if what in CABLES:
             out["cables"] = 1.0
+        if (state or self.basis.finish) == "blocked" and what in OPENED["width"]:
+            out[f"open:{what}"] = 1.0
         if pattern.id != "stockinette":
             out[f"own:{what}:{cloth_key(pattern)}"] = 1.0
         return out

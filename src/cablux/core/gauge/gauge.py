@@ -37,7 +37,7 @@ class Gauge:
             if not math.isfinite(value) or not low <= value <= high:
                 raise IllegalPiece(
                     f"The gauge says {value:g} {what} to 10 cm; hand knitting has between {low:g} and {high:g}. "
-                    f"Count the {what} of stockinette over 10 cm (4 in) and write that number."
+                    f"Count the {what} of stockinette over 10 cm (in inches, over 4 in) and write that number."
                 )
         if not _RATIO[0] <= self.ratio <= _RATIO[1]:
             raise IllegalPiece(

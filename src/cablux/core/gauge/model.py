@@ -11,8 +11,10 @@ from ..errors import IllegalPiece
 from ..fabric.tile import Draw, draw
 from ..library import Pattern
 from ..notation import CrossedDecrease, Crossing
+from ..notation.transform import reversible
 
-Kind = Literal["plain", "texture", "rib", "cable"]
+Kind = Literal["plain", "texture", "rib", "cable", "ribbed cable"]
+CABLES: tuple[Kind, ...] = ("cable", "ribbed cable")
 
 _FOLDS = 0.93  # our choice: a texture that the model draws in further than this folds, as ribs do
 _RATIO = 1.4  # common practice: rows to stitches of stockinette
@@ -29,10 +31,13 @@ class ModelWidth:
 
 @lru_cache(maxsize=512)
 def kind(pattern: Pattern) -> Kind:
-    """A cable has crossings; plain cloth shows one face and is stockinette from one side or the other; a rib folds."""
+    """A cable has crossings, a ribbed one in rib or in cloth alike on both sides; plain cloth shows one face and is
+    stockinette from one side or the other; a rib folds."""
     ops = {op for row in pattern.chart.rows for op in row.ops()}
-    if any(isinstance(op, Crossing | CrossedDecrease) for op in ops):
-        return "cable"
+    crossings = [op for op in ops if isinstance(op, Crossing | CrossedDecrease)]
+    if crossings:
+        folds = any(isinstance(op, Crossing) and op.ribbed for op in crossings) or reversible(pattern.chart)
+        return "ribbed cable" if folds else "cable"
     faces = {loop.face for op in ops for loop in op.made}
     if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops):
         return "plain"

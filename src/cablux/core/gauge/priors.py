@@ -2,7 +2,8 @@
 
 Unknowns are named by strings: "stitch" (this yarn and needle; "stitch:…" another yarn or needle), "cables" (how
 much tighter this knitter crosses than the model thinks), "own:kind:pattern" (the model's own error), "piece" (how
-far knitting a large piece drifts from the swatch), and "wash:yarn", "block:yarn", "use:yarn" (what each does).
+far knitting a large piece drifts from the swatch), "wash:yarn", "block:yarn", "use:yarn" (what each does), and
+"open:kind" (what pinning out does to cables and ribs beyond that).
 """
 
 from __future__ import annotations
@@ -22,13 +23,27 @@ CABLES: dict[Along, Belief] = {"width": (0.0, 0.05), "height": (0.0, 0.015)}
 Heights: dense cables make 0 to 8 % more rows, a band of 4 % either way, of which this is the knitter's part."""
 
 OWN: dict[Along, dict[str, Belief]] = {
-    "width": {"plain": (0.0, 0.01), "texture": (0.0, 0.03), "rib": (0.0, 0.1), "cable": (0.0, 0.035)},
-    "height": {"plain": (0.0, 0.01), "texture": (0.0, 0.04), "rib": (0.0, 0.04), "cable": (0.0, 0.025)},
+    "width": {
+        "plain": (0.0, 0.01),
+        "texture": (0.0, 0.03),
+        "rib": (0.0, 0.1),
+        "cable": (0.0, 0.035),
+        "ribbed cable": (0.0, 0.1),
+    },
+    "height": {
+        "plain": (0.0, 0.01),
+        "texture": (0.0, 0.04),
+        "rib": (0.0, 0.04),
+        "cable": (0.0, 0.025),
+        "ribbed cable": (0.0, 0.06),
+    },
 }
 """Cables: how far off the model is on those it was not fitted on (`tools/fit_fabric.py --spread`: 0.034 on the checked
 ones, 0.042 with one of the fitted left out in turn, part of which is the uncertainty of the values themselves).
 Textures: half of the bands of common practice (garter 1.00 to 1.08 wide; moss 1.6 to 1.9 rows to a stitch). Ribs:
-bands of 13 to 15 % either way (1×1 rib 0.65 to 0.85, 2×2 rib 0.55 to 0.75), taken to hold eight in ten. Plain
+bands of 13 to 15 % either way (1×1 rib 0.65 to 0.85, 2×2 rib 0.55 to 0.75), taken to hold eight in ten. Cables in
+rib, and those that are alike on both sides, fold and cross at once: no figures are known for them, so they are as
+uncertain as ribs (our choice). Plain
 cloth with its purls outside is the same cloth; our choice, because some purl more loosely than they knit."""
 
 PIECE: dict[Along, Belief] = {"width": (0.0, 0.02), "height": (0.0, 0.02)}
@@ -50,8 +65,15 @@ WASH: dict[Fibre, tuple[Belief, Belief]] = {
     "acrylic": ((0.015, 0.015), (0.015, 0.015)),
     "other": ((0.02, 0.04), (0.02, 0.05)),
 }
-BLOCK: Belief = (0.05, 0.03)
-"""Pinned out wet, cables gain 5 to 10 % of width over the mere wash, and lose some again (common practice)."""
+BLOCK: Belief = (0.02, 0.02)
+"""What pinning out adds to the mere wash in stockinette: a little (our choice); see `OPENED` for the rest."""
+OPENED: dict[Along, dict[str, Belief]] = {
+    "width": {"cable": (0.055, 0.03), "rib": (0.1, 0.08), "ribbed cable": (0.1, 0.08)},
+    "height": {"cable": (0.02, 0.04), "rib": (0.02, 0.06), "ribbed cable": (0.05, 0.1)},
+}
+"""What pinning out adds to what folds and crosses, over what it adds to stockinette. Cables gain 5 to 10 % of width in
+all, and lose some again (common practice). How far a rib is opened is up to whoever pins it, and lengths are hardly
+ever told: our choice, and wide."""
 USE: Belief = (0.01, 0.03)
 """After some weeks of use cloth is a little larger (common practice: “larger after weeks”)."""
 
@@ -80,6 +102,8 @@ def belief(name: str, along: Along, fibre: Fibre, gauge_sd: float) -> Belief:
         return ELSEWHERE if rest else (0.0, gauge_sd)
     if what == "own":
         return OWN[along][rest.partition(":")[0]]
+    if what == "open":
+        return OPENED[along][rest.partition(":")[0]]
     if what == "wash":
         return WASH[fibre][0 if along == "width" else 1]
     return {"cables": CABLES[along], "piece": PIECE[along], "block": BLOCK, "use": USE}[what]

@@ -6,8 +6,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from ..library import Pattern
+from ..notation.closing import closed
 from .piece import Band, Piece
-from .problems import MAX_SEGMENTS, problems
+from .problems import MAX_SEGMENTS, MAX_STITCHES, problems
 from .program import grows
 from .segment import Segment, proposed_gutter
 from .solver import answer
@@ -154,7 +155,16 @@ class _Maker:
             yield self.row(turned, True, middle=False)
 
     def all_of(self, wide: Pattern) -> Iterator[Band]:
-        """One panel from edge to edge, as many repeats as fit, with the little ground beside it that is left over."""
+        """One panel from edge to edge, as many repeats as fit, with the little ground beside it that is left over.
+
+        In the round it meets itself, and nothing stands at the join; so as many repeats as come nearest.
+        """
+        if self.piece.round:
+            if (meets := closed(wide.chart)) is not None:
+                each = segment_um(Segment("panel", replace(wide, chart=meets), 1), self.piece.measure)
+                most = max(1, MAX_STITCHES // meets.multiple)
+                yield Band((Segment("panel", wide, min(most, max(1, round(self.piece.width_mm * 1000.0 / each)))),))
+            return
         beside = [*self.sides, self.between(LEAST_GAP)]
         width = self.piece.width_mm * 1000.0
         room = width - 2 * sum(segment_um(s, self.piece.measure) for s in beside)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..notation import Face, Stitch
+from .edgerows import edge_rows
 from .endings import REST
 from .heights import BandRows, clashes
 from .piece import Piece
@@ -29,13 +30,17 @@ ROUND_CROWD = 1.5
 
 @dataclass(frozen=True)
 class Caution:
-    """One warning: the segments it concerns (from 0 at the right), what is the matter, and what would mend it."""
+    """One warning: the segments it concerns (from 0 at the right), what is the matter, and what would mend it.
+
+    `short_rows`: after how many rows a pair of short rows would fill an edge in; 0 where that is not the matter.
+    """
 
     kind: CautionKind
     at: tuple[int, ...]
     text: str
     mend: str
     um: float = 0.0
+    short_rows: int = 0
 
 
 def cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
@@ -171,9 +176,17 @@ def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
             text = f"{name} wants to stand taller than {shorter_name} beside it"
             mend = "Put a ground between them whose rows are like either's, or block the piece well."
         else:
+            if piece.short_rows:
+                continue
             text = f"The edge in {shorter_name.lower()} alone would be shorter than the body"
-            mend = "Usual: it is stretched, and draws the side up a little. Block it out, or take another edge."
-        yield Caution("heights", (at, at + 1), text, mend, um)
+            mend = "A little is stretched and blocked out; more draws the side up."
+        every = filled.every if not name and (filled := edge_rows(piece)) else 0
+        if every:
+            mend += (
+                f" Knitters work two short rows over the edge every {every} rows of the body, or slip its outermost "
+                "stitch, or work it loosely; an edge of garter ridges keeps step better."
+            )
+        yield Caution("heights", (at, at + 1), text, mend, um, every)
 
 
 def _needle(piece: Piece, cord_mm: float) -> Iterator[Caution]:

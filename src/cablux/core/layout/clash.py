@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from itertools import combinations
+
+import numpy as np
 
 from ..units import Unit, length_text
 from .integer import solve
 from .piece import Piece
 from .program import Program, Wish, grows, wishes
 
+_TIME_LIMIT = 2.0  # seconds, our choice: somebody waits for the sentence
 _FURTHEST = 6  # our choice: a panel with more repeats more or fewer is another design
 
 
@@ -54,13 +57,15 @@ def clash(piece: Piece, unit: Unit = "cm") -> Clash | None:
 
 
 def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
-    """The fewest wishes that cannot hold together.
+    """The fewest wishes that cannot hold together; after `_TIME_LIMIT` a set from which none can be spared.
 
-    By implicit hitting sets: a set that meets every known correction (wishes to drop so that the rest can hold)
-    is tried; if it can hold, it is grown as far as it can, and what is left over is one more correction.
+    By implicit hitting sets: the smallest set that meets every known correction (wishes to drop so that the rest can
+    hold) is tried; if it can hold, it is grown as far as it can, and what is left over is one more correction. Wishes
+    that free everything by themselves are corrections of one, and are looked for first.
     """
-    corrections: list[frozenset[Wish]] = []
-    while True:
+    ends = time.monotonic() + _TIME_LIMIT
+    corrections = [frozenset((w,)) for w in every if _feasible(piece, tuple(v for v in every if v != w))]
+    while time.monotonic() < ends:
         trial = _hitting(every, corrections)
         if not _feasible(piece, trial):
             return trial
@@ -69,14 +74,31 @@ def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
             if wish not in kept and _feasible(piece, (*kept, wish)):
                 kept.append(wish)
         corrections.append(frozenset(every) - frozenset(kept))
+    return _spared(piece, every)
+
+
+def _spared(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
+    """What is left when each wish in turn is dropped where the rest clash without it."""
+    core = list(every)
+    for wish in every:
+        rest = tuple(w for w in core if w != wish)
+        if not _feasible(piece, rest):
+            core = list(rest)
+    return tuple(core)
 
 
 def _hitting(every: tuple[Wish, ...], corrections: list[frozenset[Wish]]) -> tuple[Wish, ...]:
-    for size in range(len(every) + 1):
-        for chosen in combinations(every, size):
-            if all(set(chosen) & c for c in corrections):
-                return chosen
-    raise AssertionError("all wishes together meet every correction")
+    """The fewest wishes of which every correction has one: a small set cover, solved by HiGHS."""
+    from scipy.optimize import LinearConstraint, milp
+
+    if not corrections:
+        return ()
+    meets = np.array([[float(w in c) for w in every] for c in corrections])
+    found = milp(
+        np.ones(len(every)), integrality=np.ones(len(every), np.int64), constraints=LinearConstraint(meets, 1.0, np.inf)
+    )
+    assert found.x is not None, "all wishes together meet every correction"
+    return tuple(w for w, chosen in zip(every, found.x, strict=True) if chosen > 0.5)
 
 
 def _feasible(piece: Piece, active: tuple[Wish, ...]) -> bool:

@@ -174,8 +174,8 @@ class Model:
             if self.program.limits[i][0] < self.program.limits[i][1]:
                 yield {k + 7 + c: 1.0, c: -1.0}, -now, np.inf
                 yield {k + 7 + c: 1.0, c: 1.0}, now, np.inf
-            if self.program.has("by", i) and self.program.free != "panels":  # grounds that are kept are as they are
-                yield {c: 1.0, 2 * k + 7 + c: -float(piece.segments[i].by)}, 0.0, 0.0
+                if self.program.has("by", i):
+                    yield {c: 1.0, 2 * k + 7 + c: -float(piece.segments[i].by)}, 0.0, 0.0
 
     def constraints(self) -> LinearConstraint:
         """The rows as one matrix."""

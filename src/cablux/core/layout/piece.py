@@ -105,7 +105,8 @@ class Piece:
 
     `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
     the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
-    the count may make a stitch in every gap, not only after every other stitch. `gauge` is the one
+    the count may make a stitch in every gap, not only after every other stitch. `short_rows`: lower edges are filled
+    in with short rows as the body grows. `gauge` is the one
     given, in the state in which the piece will be finished; `readings` are those of swatches, `progress` those of
     the piece itself.
     """
@@ -124,6 +125,7 @@ class Piece:
     total: tuple[int, int] = (1, 0)
     setup_rows: int = SETUP_ROWS
     dense: bool = False
+    short_rows: bool = False
     readings: tuple[Reading, ...] = ()
     progress: tuple[Reading, ...] = ()
     finish: State = "washed"

@@ -92,7 +92,9 @@ class Program:
         most = MAX_STITCHES
         if self.has("bounds", i):
             least, most = max(least, s.least), s.most or most
-        return max(1, -(-(least - b) // m)), (most - b) // m
+        low, high = max(1, -(-(least - b) // m)), (most - b) // m
+        by = s.by if self.has("by", i) else 1
+        return -(-low // by) * by, high // by * by
 
     @cached_property
     def gaps(self) -> tuple[int, ...]:

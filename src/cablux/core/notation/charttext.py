@@ -13,8 +13,9 @@ from .lint import NAMES
 from .operations import Op, Side, side_of, wrong_side_row
 from .resolve import ReadRow, Resolver
 from .rowparser import read_row
-from .rowtext import format_flat
+from .rowtext import AsSet, Item, Node, format_flat
 from .statements import AS_ROWS, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
+from .stitches import Turn, WrapTurn
 
 Work = Literal["marked", "flat", "round"]
 
@@ -42,6 +43,7 @@ class _Reader:
         self.rows: dict[int, ReadRow] = {}
         self.setup: dict[int, ReadRow] = {}
         self.every: list[tuple[Statement, ReadRow]] = []
+        self.marked: set[int] = set()  # rows whose side is given
         self.counts: list[tuple[int, int, int]] = []  # row, stitches it says it leaves, where it says so
 
     def chart(self) -> Chart:
@@ -57,6 +59,7 @@ class _Reader:
             except (InvalidText, AmbiguousText) as error:
                 self.problems += [self.located(p) for p in error.problems]
         self.fill_rows()
+        self.turn_rows()
         self.check_rows()
         if self.problems:
             self.fail()
@@ -138,6 +141,7 @@ class _Reader:
             return
         if s.every:
             self.every.append((s, ReadRow(nodes, self.side(s.side, 1 if s.every == "odd" else 2), s.at)))
+        self.marked |= set(s.numbers) if s.side and self.work != "round" else set()
         for n in s.numbers:
             self.put(n, ReadRow(nodes, self.side(s.side, n), s.at), s.at)
             if count:
@@ -171,6 +175,15 @@ class _Reader:
                 if number % 2 == parity and number not in self.rows:
                     self.rows[number] = row
 
+    def turn_rows(self) -> None:
+        """Where rows are not worked to and fro, the row after a turn comes back on the other side."""
+        if self.alternate:
+            return
+        for number in sorted(self.rows):
+            below = self.rows.get(number - 1)
+            if below and _turns(below.nodes) and number not in self.marked:
+                self.rows[number] = replace(self.rows[number], side=below.side.other)
+
     def check_rows(self) -> None:
         if not self.rows and not self.problems:
             text = "No row was found; a chart needs at least “row 1: …”."
@@ -189,6 +202,13 @@ class _Reader:
             if not fits:
                 text = f"Row {number} says {wanted} stitches, but it leaves {outside + box}."
                 self.problems.append(self.located(Problem(text, column=at + 1)))
+
+
+def _turns(nodes: tuple[Node, ...] | AsSet) -> bool:
+    """Whether the work is turned somewhere in a row."""
+    if isinstance(nodes, AsSet):
+        return False
+    return any(isinstance(n.op, Turn | WrapTurn) if isinstance(n, Item) else _turns(n.items) for n in nodes)
 
 
 def _rows_name(numbers: list[int]) -> str:

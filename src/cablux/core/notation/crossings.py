@@ -95,6 +95,11 @@ class Crossing(Op):
         return None
 
     @property
+    def ribbed(self) -> bool:
+        """Whether both groups keep a rib, so that the cable shows on either side of the cloth."""
+        return all(len({s.face for s in each}) == 2 for each in (self.over, self.under))
+
+    @property
     def token(self) -> str:
         short = self._short_token()
         if short:

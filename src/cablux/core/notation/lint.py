@@ -168,7 +168,7 @@ def _wrong_side(chart: Chart) -> Iterator[Caution]:
     if reversible(chart):
         return  # the cable shows on either side: it is worked as from the right one
     for number, at, op in _crossings(chart):
-        if number % 2 == 0 and not _shows_behind(op):
+        if number % 2 == 0 and not (isinstance(op, Crossing) and op.ribbed):
             yield Caution(
                 "wrong-side crossing",
                 f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
@@ -177,11 +177,6 @@ def _wrong_side(chart: Chart) -> Iterator[Caution]:
                 at + 1,
             )
             return
-
-
-def _shows_behind(op: Crossing | CrossedDecrease) -> bool:
-    """Whether its groups keep a rib, which shows the cable on both sides."""
-    return isinstance(op, Crossing) and all(len({s.face for s in group}) == 2 for group in (op.over, op.under))
 
 
 def _wide(chart: Chart) -> Iterator[Caution]:

@@ -31,14 +31,14 @@ def worked(row: ChartRow, side: Side, *, left_handed: bool = False) -> ChartRow:
 def sides(rows: Sequence[ChartRow], *, flat: bool = True, inside: bool = False) -> tuple[Side, ...]:
     """The side that faces the knitter in each of some rows, the first a right-side row.
 
-    Flat work turns after every row; in the round one side faces throughout, the wrong one `inside` out, but for the
-    rows that come back from a turn.
+    Flat work turns after every row; in the round one side faces throughout, the wrong one `inside` out, but for a
+    row that comes back from a turn.
     """
-    side, out = Side.WS if inside and not flat else Side.RS, []
+    base = side = Side.WS if inside and not flat else Side.RS
+    out = []
     for row in rows:
         out.append(side)
-        if flat or row.turns:
-            side = side.other
+        side = side.other if flat or row.turns else base
     return tuple(out)
 
 

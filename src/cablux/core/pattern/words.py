@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
+from ..layout.edgerows import edge_rows
+from ..layout.piece import Piece
 from ..notation import Face, Side, Stitch
 from .compiler import Pattern
 from .wording import PLAIN_WORDS, Wording
@@ -42,7 +44,8 @@ class WordsRow:
 class WordsSection:
     """A part of the pattern: its rows, and what to repeat after them.
 
-    `band` is the body band it belongs to, `before` the stitches on the needle before its first row.
+    `band` is the body band it belongs to, `before` the stitches on the needle before its first row; `note` is what
+    to do beside it.
     """
 
     section: Section
@@ -52,6 +55,7 @@ class WordsSection:
     repeat: str = ""
     band: int = 0
     before: int = 0
+    note: str = ""
 
     @property
     def heading(self) -> tuple[str, str]:
@@ -142,7 +146,38 @@ def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: 
         WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
         for (side, text, after), numbers in groups.items()
     )
-    return WordsSection(name, first, last, made, repeat, band, before)
+    note = edge_note(pattern, band, first) if name == "body" else ""
+    return WordsSection(name, first, last, made, repeat, band, before, note)
+
+
+def edge_note(pattern: Pattern, band: int, first: int) -> str:
+    """How lower edges are filled in beside a body whose first row is `first`; empty where they are not."""
+    layer = pattern.piece.layers[band]
+    filled = edge_rows(layer) if pattern.piece.short_rows else None
+    if filled is None:
+        return ""
+    due = first + filled.every
+    return (
+        f"The edges are lower than the body: before row {due} and every {filled.every}th row after it, and before the "
+        f"row after each of these, work two short rows over the edge with which it begins. {short_rows_text(layer)}"
+    )
+
+
+def short_rows_text(layer: Piece) -> str:
+    """Two short rows over an edge, in words (common practice: turned with the yarn brought round the next stitch)."""
+    n = layer.sides[0].stitches
+    return f"Work its {n} stitches in pattern, wrap the next stitch and turn, work the {n} back, turn."
+
+
+def short_rows_due(pattern: Pattern, number: int) -> str:
+    """What is done before row `number` to fill in the edge with which it begins; empty where nothing is."""
+    row = pattern.row(number)
+    layer = pattern.piece.layers[row.band]
+    filled = edge_rows(layer) if pattern.piece.short_rows and row.section == "body" else None
+    if filled is None:
+        return ""
+    since = number - next(r.number for r in pattern.rows if r.section == "body" and r.band == row.band)
+    return short_rows_text(layer) if since >= filled.every and since % filled.every in (0, 1) else ""
 
 
 def _span(first: int, last: int, what: str) -> str:

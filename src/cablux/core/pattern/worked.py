@@ -55,6 +55,14 @@ class WorkedRow:
     parts: tuple[WorkedPart, ...]
     band: int = 0
 
+    @property
+    def title(self) -> str:
+        """What kind of row it is, such as “body”; of those that change the count, what it does."""
+        if self.section not in CHANGES:
+            return self.section
+        more = self.after - self.before
+        return "increase row" if more > 0 else "decrease row" if more < 0 else "plain row"
+
     @cached_property
     def ops(self) -> tuple[Op, ...]:
         """The whole row as seen from the right side, right to left."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.gauge.model import kind
+from ...core.gauge.model import CABLES, kind
 from ...core.layout.caston import EdgePlan, multiple_text
 from ...core.layout.segment import SIDES
 from ...core.layout.widths import segment_um
@@ -93,7 +93,7 @@ def share(told: Told) -> Derivation:
         lines.append(Line("Spread evenly along the row, so many of them lie under it", f"{count}", CHOSEN))
     done = "made in it" if made >= 0 else "worked together in it"
     lines.append(Line(f"It has {s.stitches} stitches itself, so {done} are", f"{abs(made)}", SUM))
-    aside = "They are hidden in knit columns of the cable to come." if made > 0 and kind(s.pattern) == "cable" else ""
+    aside = "They are hidden in knit columns of the cable to come." if made > 0 and kind(s.pattern) in CABLES else ""
     return Derivation(question.format(count), f"{count}", tuple(lines), aside)
 
 

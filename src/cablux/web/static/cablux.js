@@ -15,15 +15,22 @@ function inTurn(act) {
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("units", () => ({
-    // lengths are converted when the unit changes; a gauge is read anew, over 4 in for 10 cm
+    // lengths are converted when the unit changes, and so are counts: 4 in are 10.16 cm. What a field showed exactly
+    // is kept beside it, so that going to and fro between the units changes nothing.
     choose(event) {
       const unit = event.target.value;
       const form = event.target.form;
-      const factor = unit === "in" ? 1 / 2.54 : 2.54;
-      for (const field of form.querySelectorAll("[data-length]")) {
-        const value = Number.parseFloat(field.value.replace(",", "."));
-        if (Number.isFinite(value)) field.value = String(Math.round(value * factor * 100) / 100);
-      }
+      const inches = unit === "in";
+      const convert = (field, factor) => {
+        const kept = field.dataset.shown === field.value ? Number(field.dataset.exact) : Number.NaN;
+        const value = (Number.isFinite(kept) ? kept : Number.parseFloat(field.value.replace(",", "."))) * factor;
+        if (!Number.isFinite(value)) return;
+        field.value = String(Math.round(value * 100) / 100);
+        field.dataset.exact = String(value);
+        field.dataset.shown = field.value;
+      };
+      for (const field of form.querySelectorAll("[data-length]")) convert(field, inches ? 1 / 2.54 : 2.54);
+      for (const field of form.querySelectorAll("[data-gauge]")) convert(field, inches ? 1.016 : 1 / 1.016);
       for (const label of form.querySelectorAll("[data-unit]")) label.textContent = unit;
       for (const label of form.querySelectorAll("[data-span]")) label.textContent = unit === "in" ? "4 in" : "10 cm";
     },
