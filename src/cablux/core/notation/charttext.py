@@ -9,15 +9,26 @@ from typing import Literal
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from .charts import Chart, ChartRow, Counts, Place, place_in
+from .definitions import NO_NAMES, Definition, Names
+from .explained import read_definition, usual_meaning
 from .lint import NAMES
 from .operations import Op, Side, side_of, wrong_side_row
+from .plainprose import plainer
 from .resolve import ReadRow, Resolver
 from .rowparser import read_row
-from .rowtext import AsSet, Item, Node, format_flat
-from .statements import AS_ROWS, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
+from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, format_flat, stitches_in
+from .statements import AS_ROWS, CAST_ON, REPEATED, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
 from .stitches import Turn, WrapTurn
 
 Work = Literal["marked", "flat", "round"]
+
+
+_OURS = re.compile(r"^[ \t]*(?:name|multiple)[ \t]*:", re.I | re.M)
+
+
+def is_ours(text: str) -> bool:
+    """Whether a text is a chart as we write it, and not prose out of a book."""
+    return bool(_OURS.search(text))
 
 
 def parse_chart(text: str, *, work: Work = "marked") -> Chart:
@@ -26,15 +37,24 @@ def parse_chart(text: str, *, work: Work = "marked") -> Chart:
     Rows without (RS) or (WS) are as seen from the right side, unless some row is marked (RS) or `work` is flat:
     then even rows are as worked from the wrong side. With `work` round all rows are as seen.
     """
-    return _Reader(text, work).chart()
+    return ChartReader(text, work).chart()
 
 
-class _Reader:
-    """Reads one text; problems are collected, and nothing is returned if there are any."""
+class ChartReader:
+    """Reads one text; problems are collected, and nothing is returned if there are any.
 
-    def __init__(self, text: str, work: Work) -> None:
-        self.text = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
-        self.work = work
+    `names` are defined beforehand, by another text. With `rest` rows that are not given rest: they are worked as they
+    appear, up to that many. `notes` says what was passed over, and what wants a second look; `definitions` are the
+    text's own.
+    """
+
+    def __init__(self, text: str, work: Work, *, names: Names = NO_NAMES, rest: int = 0) -> None:
+        self.original = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
+        self.text = self.original if is_ours(text) else plainer(self.original)
+        self.work, self.names, self.rest = work, names, rest
+        self.notes: list[str] = []
+        self.definitions: list[Definition] = []
+        self.cast_on: tuple[int, int] | None = None
         self.lines = (0, *(m.end() for m in re.finditer("\n", self.text)))
         self.problems: list[Problem] = []
         self.name = ""
@@ -48,19 +68,22 @@ class _Reader:
 
     def chart(self) -> Chart:
         try:
+            check_digits(self.text)
             found = list(statements(self.text))
         except InvalidText as error:
             raise InvalidText(tuple(self.located(p) for p in error.problems)) from None
         marked = any(s.side == "RS" for s in found if s.kind == "row")
         self.alternate = self.work == "flat" or (self.work == "marked" and marked)
-        for statement in found:
+        for statement in sorted(found, key=lambda s: s.kind != "definition"):  # they may stand below the rows
             try:
                 self.read(statement)
             except (InvalidText, AmbiguousText) as error:
                 self.problems += [self.located(p) for p in error.problems]
         self.fill_rows()
+        self.rest_rows()
         self.turn_rows()
         self.check_rows()
+        self.check_size()
         if self.problems:
             self.fail()
         resolver = Resolver(self.rows, self.size, self.lines)
@@ -68,6 +91,7 @@ class _Reader:
         self.problems += resolver.problems
         chart = Chart(self.name or "Unnamed", size[0], rows, size[1], setup, self.allow)
         self.check_counts(chart)
+        self.check_cast_on(chart)
         if self.problems:
             self.fail()
         return chart
@@ -88,7 +112,13 @@ class _Reader:
     def read(self, s: Statement) -> None:
         body = self.text[s.start : s.end].split("#", 1)[0].strip() if s.kind != "row" else ""
         if s.kind == "name":
-            self.name = body
+            self.name = self.original[s.start : s.end].split("#", 1)[0].strip()
+        elif s.kind == "definition":
+            self.define(s)
+        elif s.kind == "cast on":
+            self.read_cast_on(body, s.start)
+        elif s.kind == "note" and not REPEATED.fullmatch(body):
+            self.passed_over(s)
         elif s.kind == "size":
             self.size = read_size(body, s.start)
         elif s.kind == "allow":
@@ -97,10 +127,46 @@ class _Reader:
             self.read_row(s)
         elif s.kind == "unknown":
             if not self.name and not self.rows and not re.search(r"[:*]", body):
-                self.name = body  # a title above the first row
+                self.name = self.original[s.start : s.end].split("#", 1)[0].strip()  # a title above the first row
+            elif not is_ours(self.text) and not _STITCHES.search(body):
+                self.passed_over(s)
             else:
                 text = "This line is neither “name: …”, “multiple: …” nor “row 1: …”."
                 self.problems.append(self.located(Problem(text, column=s.at + 1)))
+
+    def passed_over(self, s: Statement) -> None:
+        said = " ".join(self.original[s.at : s.end].split())
+        self.notes.append(f"Passed over: “{said[:60]}{'…' if len(said) > 60 else ''}”.")
+
+    def read_cast_on(self, body: str, at: int) -> None:
+        found = CAST_ON.fullmatch(body)
+        assert found, "the statement was found by the same pattern"
+        if found["m"]:
+            self.size = self.size or read_size(body, at)
+        else:
+            self.cast_on = int(found["n"]), at
+
+    def define(self, s: Statement) -> None:
+        """A name of the text's own, pointed out where it says something else than usual."""
+        end = s.start + len(self.text[s.start : s.end].rstrip(" \t\n."))
+        ops, problems = read_definition(self.text, s.start, end, self.names)
+        for name in s.names:
+            usual = usual_meaning(name)
+            if ops:
+                self.definitions.append(Definition(name, ops, s.at))
+                if usual and usual != ops:
+                    self.notes.append(
+                        f"“{name}” is explained here as {format_flat(ops)}; usually it means {format_flat(usual)}."
+                    )
+            elif usual:
+                self.notes.append(
+                    f"What is said of “{name}” was not understood; it is taken as usual: {format_flat(usual)}."
+                )
+            else:
+                named = f"“{name}” is explained, but not so that we understand it: "
+                self.problems += [self.located(replace(p, message=named + p.message)) for p in problems[:1]]
+        own = {d.name: d.ops for d in self.definitions}
+        self.names = Names({**self.names.ops, **own})
 
     def read_allow(self, body: str, at: int) -> None:
         names = tuple(" ".join(n.lower().split()) for n in body.split(",") if n.strip())
@@ -123,9 +189,9 @@ class _Reader:
             end = count.start()
         same = AS_ROWS.fullmatch(self.text[s.start : end].strip())
         if same:
-            self.copy_rows(s, row_numbers(same[1], s.start))
+            self.copy_rows(s, row_numbers(same[1], s.start), 2 if same[2] else int(same[3] or 0))
             return
-        nodes, problems = read_row(self.text, s.start, end)
+        nodes, problems = read_row(self.text, s.start, end, self.names)
         if nodes == () and not problems:
             problems = [Problem("The row is empty.", column=s.start + 1)]
         if problems:
@@ -153,9 +219,9 @@ class _Reader:
             raise InvalidText((Problem(text, column=at + 1),))
         self.rows[number] = row
 
-    def copy_rows(self, s: Statement, sources: tuple[int, ...]) -> None:
-        """“Rows 5–8: as rows 1–4”."""
-        if len(sources) not in (1, len(s.numbers)):
+    def copy_rows(self, s: Statement, sources: tuple[int, ...], times: int = 0) -> None:
+        """“Rows 5–8: as rows 1–4”, “rows 3–6: repeat rows 1 and 2 twice”."""
+        if len(s.numbers) % len(sources) or times not in (0, len(s.numbers) // len(sources)):
             text = f"{len(s.numbers)} rows cannot be worked as {len(sources)} others."
             raise InvalidText((Problem(text, column=s.start + 1),))
         for i, number in enumerate(s.numbers):
@@ -175,6 +241,14 @@ class _Reader:
                 if number % 2 == parity and number not in self.rows:
                     self.rows[number] = row
 
+    def rest_rows(self) -> None:
+        """Rows that are not given are worked as they appear."""
+        top = max(self.rows, default=0)
+        for number in range(2, max(top, self.rest) + 1):
+            if self.rest and 1 in self.rows and number not in self.rows:
+                side = side_of(number) if self.alternate else Side.RS
+                self.rows[number] = ReadRow(AsSet(False, self.rows[top].at), side, self.rows[top].at)
+
     def turn_rows(self) -> None:
         """Where rows are not worked to and fro, the row after a turn comes back on the other side."""
         if self.alternate:
@@ -193,6 +267,28 @@ class _Reader:
             text = f"{_rows_name(missing)} missing: rows run from 1 without a gap."
             self.problems.append(Problem(text, self.place(self.rows[max(self.rows)].at)[0], 1))
 
+    def check_size(self) -> None:
+        """Limits, before anything is written out."""
+        rows = [r for r in (*self.rows.values(), *self.setup.values()) if not isinstance(r.nodes, AsSet)]
+        wide = max(sum(self.size or (0, 0)), self.cast_on[0] if self.cast_on else 0)
+        most = max((stitches_in(r.nodes) for r in rows if not isinstance(r.nodes, AsSet)), default=0)
+        total = max(wide * len(self.rows), sum(stitches_in(r.nodes) for r in rows if not isinstance(r.nodes, AsSet)))
+        if max(wide, most) > MAX_STITCHES or total > MAX_CHART:
+            limits = f"we read up to {MAX_STITCHES} in a row and {MAX_CHART} in all"
+            text = f"This chart would have {total} stitches or more; {limits}."
+            self.problems.append(Problem(text, 1, 1))
+        if self.cast_on and self.size is None and not any(_boxed(r.nodes) for r in rows):
+            self.size = self.cast_on[0], 0
+
+    def check_cast_on(self, chart: Chart) -> None:
+        """The rows' repeat has to fit into the stitches that are cast on."""
+        if self.cast_on and chart.repeats_for(self.cast_on[0]) is None:
+            count, at = self.cast_on
+            text = (
+                f"{count} stitches are cast on, but the rows are a multiple of {chart.size_text}, which {count} is not."
+            )
+            self.problems.append(self.located(Problem(text, column=at + 1)))
+
     def check_counts(self, chart: Chart) -> None:
         """“(24 sts)” at the end of a row; a chart that repeats can have any number of whole repeats."""
         for number, wanted, at in self.counts:
@@ -202,6 +298,16 @@ class _Reader:
             if not fits:
                 text = f"Row {number} says {wanted} stitches, but it leaves {outside + box}."
                 self.problems.append(self.located(Problem(text, column=at + 1)))
+
+
+_STITCHES = re.compile(r"\*|\b[kp]\s?\d|\b\d+/\d+\s|\b[ct]\d+[fb]", re.I)
+
+
+def _boxed(nodes: tuple[Node, ...] | AsSet) -> bool:
+    """Whether a row marks a repeat of more than one kind of stitch that goes on as often as fits."""
+    return not isinstance(nodes, AsSet) and any(
+        isinstance(n, Repeat) and n.times is None and stitches_in(n.items) > 1 for n in nodes
+    )
 
 
 def _turns(nodes: tuple[Node, ...] | AsSet) -> bool:

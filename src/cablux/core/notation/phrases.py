@@ -18,19 +18,25 @@ _UNTIL = (
 )
 _COUNT = (
     r"(?:(?P<n>\d+|two|three|four|five|six)\s+(?P<more>more\s+)?times?(?P<after>\s+more)?"
-    r"|(?P<word>twice|once\s+more)|(?P<once>once))"
+    r"|(?P<word>twice|once\s+more)|(?P<once>once)|(?P<times>\d+)\s*x|x\s*(?P<x>\d+))"
 )
+_STARS = r"(?:\s*(?:from\s+|between\s+)?\*(?:\s*(?:to|and)\s*\*|s)?)"
+# “rep from *”; inside an asterisk also a bare “repeat”, but not “repeat rows 1 and 2”
 REP = re.compile(
-    rf"rep(?:eat)?\.?\s+(?:from\s+|between\s+)?\*(?:\s*to\s*\*|s)?(?:[\s,]*(?:{_COUNT}|{_UNTIL}))?(?![a-z\d])", re.I
-)
-CLOSE_STAR = re.compile(
-    rf"\*(?:[\s,;]*rep(?:eat)?(?:\s+(?:from\s+)?\*\s*to\s*\*)?)?[\s,]*(?:{_COUNT}|{_UNTIL}|(?=[,;.\s]*$)|(?=[,;]))",
+    rf"rep(?:eat)?\b\.?(?:{_STARS}|(?!\s+(?:row|rnd|round|these|last)))(?:[\s,]*(?:{_COUNT}|{_UNTIL}))?(?![a-z\d])",
     re.I,
 )
-TIMES = re.compile(rf"\s*(?:{_COUNT}|[x×]\s*(?P<x>\d+)|{_UNTIL})(?![a-z\d])", re.I)
+CLOSE_STAR = re.compile(
+    rf"\*(?:[\s,;.]*rep(?:eat)?\b\.?{_STARS}?)?[\s,]*(?:{_COUNT}|{_UNTIL}|(?=[,;.\s]*$)|(?=[,;.]))",
+    re.I,
+)
+TIMES = re.compile(rf"\s*(?:{_COUNT}|{_UNTIL})(?![a-z\d])", re.I)
 INTO_ONE = re.compile(r"\s*(?:all\s+)?in(?:to)?\s+(?:the\s+)?(?:same|next|one|1)(?:\s+(?:st|stitch))?(?![a-z])", re.I)
 FILL = re.compile(rf"(k(?:nit)?|p(?:url)?)(?:\s+(?:all|every){_STS}?)?\s*(tbl\s+)?({_UNTIL})", re.I)
-WHOLE = re.compile(r"(knit|purl)(?:\s+(?:all|every)(?:\s+sts?|\s+stitch(?:es)?)?)?\s*(?=[.,;]*\s*(?:\#[^\n]*)?$)", re.I)
+_ALL = r"(?:all|every|each|the|even|plain|back|across|around|this|of|in|row|rnd|round|sts?|stitch(?:es)?)"
+WHOLE = re.compile(
+    rf"(knit(?:\s+{_ALL}\b)*|purl(?:\s+{_ALL}\b)*|[kp](?:\s+{_ALL}\b)+)\.?\s*(?=[.,;]*\s*(?:\#[^\n]*)?$)", re.I
+)
 OVER_NEXT = re.compile(rf"(?:over|across|on)\s+(?:the\s+)?next\s+(\d+){_STS}", re.I)
 AS_IT_IS = re.compile(
     r"(?:work\s+)?(?:all\s+)?(?P<v1>k|p)(?:nit|url)?\s+(?:all\s+)?(?:the\s+)?(?P<n1>k|p)(?:nits?|urls?|s)?\s*(?:sts?|stitch(?:es)?)?"

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from ..errors import InvalidText, Problem
 from .charts import ChartRow, Counts, Written, place_in
 from .operations import Face, Op, Side, faces, makes, takes, wrong_side_row
-from .rowtext import AsSet, Item, Node, Repeat, expand
+from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, expand
 from .stitches import Stitch
 
 Placed = tuple[tuple[Op, int], ...]
@@ -63,7 +63,14 @@ class Resolver:
         fixed = not size[1] and not self.boxed(cuts)
         have, out = size, list[ChartRow]()
         shown: tuple[Face, ...] = ()
+        total = 0
         for row, cut in zip(every, cuts, strict=True):
+            total += sum(have)
+            if sum(have) > MAX_STITCHES or total > MAX_CHART:
+                self.bad(
+                    f"The chart grows beyond {MAX_STITCHES} stitches or {MAX_CHART} in all; nobody means that.", row.at
+                )
+                break
             if cut:
                 made = self.chart_row(row, self.fitted(cut, have, fixed=fixed))
             else:

@@ -12,6 +12,8 @@ import re
 from functools import lru_cache
 
 from ..errors import AmbiguousText, InvalidText, Problem
+from .definitions import NO_NAMES, Names
+from .longhand import match_longhand
 from .operations import Face, Op
 from .phrases import (
     AS_IT_IS,
@@ -26,17 +28,20 @@ from .phrases import (
     WHOLE,
     WORD,
 )
-from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, expand
+from .proposals import unknown
+from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand, stitches_in
 from .shaping import MOST_INTO_ONE, Into
 from .stitches import Stitch, YarnOver
 from .tokens import match_op
 
 _CLOSE = {"(": ")", "[": "]"}
+MAX_DEPTH = 12  # our choice: three are hard to follow already
 _NUMBERS = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 
 
 def parse_row(text: str) -> tuple[Node, ...]:
     """The row's tree. Raises InvalidText or AmbiguousText with every problem; `column` counts from 1 in `text`."""
+    check_digits(text)
     nodes, problems = read_row(text, 0, len(text))
     if isinstance(nodes, AsSet):
         problems = [_problem("Only a whole chart says which stitches are knits and which are purls.", nodes.at)]
@@ -51,13 +56,18 @@ def parse_ops(text: str) -> tuple[Op, ...]:
     return tuple(op for op, _ in expand(parse_row(text)))
 
 
-def read_row(text: str, start: int, end: int) -> tuple[tuple[Node, ...] | AsSet, list[Problem]]:
-    """The tree of the row between two positions, and its problems; their `column` counts from 1 in the whole text."""
-    if plain := _plain_row(text, start, end):
+def read_row(
+    text: str, start: int, end: int, names: Names = NO_NAMES
+) -> tuple[tuple[Node, ...] | AsSet, list[Problem]]:
+    """The tree of the row between two positions, and its problems; their `column` counts from 1 in the whole text.
+
+    `names` are those that the text defines for itself; they go before all others.
+    """
+    if not names and (plain := _plain_row(text, start, end)):
         return plain, []
     if whole := _as_set(text, start, end):
         return whole, []
-    parser = _Parser(text, end)
+    parser = _Parser(text, end, names)
     nodes, _ = parser.sequence(start, "")
     return nodes, parser.problems
 
@@ -113,9 +123,10 @@ def _as_set(text: str, start: int, end: int) -> AsSet | None:
 class _Parser:
     """Recursive descent over one row; positions count from 0 in the text. Problems are collected in reading order."""
 
-    def __init__(self, text: str, end: int) -> None:
-        self.text, self.end = text, end
+    def __init__(self, text: str, end: int, names: Names) -> None:
+        self.text, self.end, self.names = text, end, names
         self.problems: list[Problem] = []
+        self.depth = 0
 
     def bad(self, message: str, at: int) -> None:
         self.problems.append(_problem(message, at))
@@ -149,7 +160,7 @@ class _Parser:
             elif char in _CLOSE:
                 node, at = self.bracket(at)
                 nodes += [node] if node else []
-            elif rep := self.match(REP, at):
+            elif (rep := self.match(REP, at)) and (star is not None or "*" in rep[0]):
                 if star is None:
                     self.bad("“rep from *”, but there is no * before it.", at)
                 else:
@@ -193,7 +204,12 @@ class _Parser:
     def bracket(self, at: int) -> tuple[Node | None, int]:
         close = _CLOSE[self.text[at]]
         before = len(self.problems)
+        if self.depth == MAX_DEPTH:
+            self.bad(f"Brackets lie {MAX_DEPTH} deep here; nobody can follow that. Write a part of it out.", at)
+            return None, self.end
+        self.depth += 1
         inside, end = self.sequence(at + 1, close)
+        self.depth -= 1
         if end >= self.end:
             return None, end
         if into := self.match(INTO_ONE, end + 1):
@@ -207,7 +223,7 @@ class _Parser:
             if len(self.problems) == before:
                 self.bad("The bracket is empty.", at)
             return None, found.end()
-        times = int(found["x"]) if found["x"] else _times(found)
+        times = _times(found)
         if times == 0:
             self.bad("A repeat of 0 times works nothing; leave it out.", at)
             return None, found.end()
@@ -215,7 +231,7 @@ class _Parser:
 
     def into(self, inside: tuple[Node, ...], at: int) -> Item | None:
         """`(k1, yo, k1) in next st`."""
-        ops = [op for op, _ in expand(inside)]
+        ops = [op for op, _ in expand(inside)] if stitches_in(inside) <= MOST_INTO_ONE else []
         parts = [None if isinstance(op, YarnOver) and op.count == 1 else op for op in ops]
         plain = tuple(p for p in parts if p is None or isinstance(p, Stitch))
         if len(plain) != len(parts) or not 2 <= len(parts) <= MOST_INTO_ONE:
@@ -224,19 +240,22 @@ class _Parser:
         return Item(Into(plain), 1, at)
 
     def item(self, at: int) -> tuple[Node | None, int]:
+        if own := self.names.match(self.text, at, self.end):
+            return Repeat(tuple(Item(op, 1, at) for op in own[0]), 1, at), own[1]
         if fill := self.match(FILL, at):
             stitch = Stitch(Face(fill[1][0].lower()), bool(fill[2]))
             return Repeat((Item(stitch, 1, at),), None, at, _left(fill)), fill.end()
         if whole := self.match(WHOLE, at):
             return Repeat((Item(Stitch(Face(whole[1][0].lower())), 1, at),), None, at, 0), whole.end()
         try:
-            found = match_op(self.text, at, self.end)
+            written = match_longhand(self.text, at, self.end)
+            found = (written[0], 1, written[1]) if written else match_op(self.text, at, self.end)
         except (InvalidText, AmbiguousText) as error:
             self.bad(error.problems[0].message, at)
             return None, self.past_word(at, inside=True)
         if not found:
             word = self.match(WORD, at)
-            self.bad(f"“{word[0] if word else self.text[at]}” is not an operation we know.", at)
+            self.bad(unknown(word[0] if word else self.text[at], self.names), at)
             return None, self.past_word(at)
         op, count, end = found
         if count > MAX_STITCHES:
@@ -259,9 +278,10 @@ def _times(found: re.Match[str]) -> int | None:
         return 2
     if found["once"]:
         return 1
-    if not found["n"]:
+    said = found["n"] or found["times"] or found["x"]
+    if not said:
         return None
-    n = _NUMBERS.get(found["n"].lower()) or int(found["n"])
+    n = _NUMBERS.get(said.lower()) or int(said)
     more = 1 if found["more"] or found["after"] else 0
     return n + more if "rep" in found[0].lower() else n
 

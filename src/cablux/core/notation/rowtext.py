@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 
 from ..errors import InvalidText, Problem
 from .operations import Op
 
 MAX_STITCHES = 20_000  # our choice: wider than any piece, so that a slip like `k99999999` is caught
+MAX_CHART = 400_000  # our choice: twice a whole piece of 300 stitches by 600 rows
 
 
 @dataclass(frozen=True)
@@ -43,16 +45,42 @@ class AsSet:
 Node = Item | Repeat
 
 
+_DIGITS = re.compile(r"\d{7,}")
+
+
+def check_digits(text: str) -> None:
+    """Raises InvalidText for a number that is far too long to be meant, before it is worked with."""
+    if found := _DIGITS.search(text):
+        raise InvalidText(
+            (Problem(f"A number of {len(found[0])} digits is more than anybody means.", column=found.start() + 1),)
+        )
+
+
+def stitches_in(nodes: tuple[Node, ...]) -> int:
+    """How many operations a tree stands for, without writing them out; open repeats are worked once."""
+    return sum(
+        node.count if isinstance(node, Item) else stitches_in(node.items) * (1 if node.times is None else node.times)
+        for node in nodes
+    )
+
+
 def expand(nodes: tuple[Node, ...]) -> tuple[tuple[Op, int], ...]:
-    """Every operation in working order with its place in the text; open repeats are worked once."""
+    """Every operation in working order with its place in the text; open repeats are worked once.
+
+    Raises InvalidText where there are too many, before any is written out.
+    """
+    if stitches_in(nodes) > MAX_STITCHES:
+        raise InvalidText((Problem(f"The row has more than {MAX_STITCHES} operations.", column=nodes[0].at + 1),))
+    return _expand(nodes)
+
+
+def _expand(nodes: tuple[Node, ...]) -> tuple[tuple[Op, int], ...]:
     out: list[tuple[Op, int]] = []
     for node in nodes:
         if isinstance(node, Item):
             out += ((node.op, node.at),) * node.count
         else:
-            out += expand(node.items) * (1 if node.times is None else node.times)
-        if len(out) > MAX_STITCHES:
-            raise InvalidText((Problem(f"The row has more than {MAX_STITCHES} operations.", column=node.at + 1),))
+            out += _expand(node.items) * (1 if node.times is None else node.times)
     return tuple(out)
 
 

@@ -12,32 +12,38 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..errors import InvalidText, Problem
+from .definitions import DEFINITION, defined_names
 
 MAX_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
 
 Mark = Literal["", "RS", "WS"]
 Every = Literal["", "odd", "even"]
 
-_NUMBER = r"\d+(?:st|nd|rd|th)?"
+_NUMBER = r"\d+(?:st|nd|rd|th)?\b"
 _NUMBERS = rf"{_NUMBER}(?:\s*(?:,|and|&|[–—-]|to|through|,\s*and)\s*{_NUMBER})*"
-_SIDE = r"(?:\(\s*(?:RS|WS|right\s+side|wrong\s+side)[^)]*\)|(?:RS|WS)\b)"
-_WORD = r"(?:row|rnd|round)"
+_SIDE = r"(?:[(\[]\s*(?:RS|WS|right\s+side|wrong\s+side)[^)\]\n]*[)\]]|(?:RS|WS)\b(?:\s+facing)?)"
+_ASIDE = r"(?:\s*\([^()\n*]{1,40}\))?"
+_WORD = r"(?:row|rnd|round|rd)"
+_BEGINS = r"(?:[kp]\s?\d|(?:k|p|knit|purl)\b|[*\[(]|[ct]\d|sl\b|sl\d|\d+/\d+\s|yo\b|m1|ssk\b|\(?as\b|work\b|rep)"
 _SETUP = r"(?:set-?\s?up|foundation|preparation)"
 _EVERY = (
     rf"(?:\s*(?:,\s*)?(?:and\s+)?(?:all|every|each)\s+(?:other\s+|following\s+|foll\.?\s+)*"
     rf"(?P<every>even|odd|alternate|alt\.?|WS|RS|wrong\s+side|right\s+side)(?:-?numbered)?(?:\s+{_WORD}s?)?)"
 )
 HEAD = re.compile(
-    rf"(?:(?<=^)|(?<=\n)|(?<=[.;!)]\s)|(?<=[.;!)]))[ \t]*(?:"
+    rf"(?:(?<=^)|(?<=\n)|(?<=[.;!)]\s)|(?<=[.;!)]))[ \t]*(?:(?P<side0>{_SIDE})[\s:,.–-]*)?(?:"
     rf"(?P<setup>{_SETUP})\s+{_WORD}s?\s*(?P<setnum>{_NUMBERS})?"
-    rf"|(?P<next>next\s+{_WORD})"
-    rf"|(?:{_WORD}s?\s+|r\.?\s?(?=\d))(?P<nums>[\d][\d\s,–—&-]*(?:(?:and|to|through|&|–|—|-|,)\s*\d+\s*)*?)"
+    rf"|(?P<next>(?:next|foll(?:owing|\.)?)\s+{_WORD})"
+    rf"|(?:(?:{_WORD}s?|nos?)\b\.?\s*|r\.?\s?(?=\d))(?P<nums>[\d][\d\s,–—&-]*(?:(?:and|to|through|&|–|—|-|,)\s*\d+\s*)*?)"
     rf"(?P<parity>\s+(?:even|odd)(?:-numbered)?)?"
     rf"|(?P<ordinal>{_NUMBERS})\s+(?:and\s+)?{_WORD}s?"
     rf"|(?P<ordinal2>{_NUMBERS})(?=\s+and\s+every)"
     rf"|(?P<all>(?:all\s+|every\s+)?(?P<which>WS|RS|even(?:-numbered)?|odd(?:-numbered)?|wrong\s+side|right\s+side"
     rf"|alternate)\s+{_WORD}s)"
-    rf")\s*(?P<side1>{_SIDE})?{_EVERY}?\s*(?P<side2>{_SIDE})?\s*(?P<stop>:|=|\.(?=\s)|\s[–—-]\s)[ \t]*",
+    rf"|(?<![^\n])(?P<bare>\d{{1,3}})(?=[.):]\s+{_BEGINS})"
+    rf")\s*(?P<side1>{_SIDE})?{_ASIDE}{_EVERY}?\s*(?P<side2>{_SIDE})?{_ASIDE}\s*"
+    rf"(?P<stop>:|=|[.)](?=\s)|\s[–—-]\s|,\s*(?={_SIDE})|(?<=[\s)])(?={_BEGINS}))[ \t]*"
+    rf"(?:(?P<side3>{_SIDE})\s*[:,.–-]?[ \t]*)?",
     re.I,
 )
 FIELD = re.compile(r"(?P<field>name|multiple|allow)\s*:\s*(?P<value>[^\n#]*)", re.I)
@@ -46,7 +52,20 @@ MULTIPLE = re.compile(
     re.I,
 )
 PANEL = re.compile(
-    r"(?:worked\s+over|panel\s+of|cast\s+on|over\s+a\s+panel\s+of)\s+(?:a\s+)?(?:panel\s+of\s+)?(?P<n>\d+)(?:\s*(?:sts?|stitches))?\.?",
+    r"(?:[(]?(?:worked\s+(?:over|on)|panel\s+of|over(?:\s+a\s+panel\s+of)?)\s+(?:a\s+)?(?:panel\s+of\s+)?(?P<n>\d+)"
+    r"(?:\s*(?:sts?|stitches))?[)]?|(?P<wide>\d+)[ -]?st(?:itch)?\s+panel)\.?",
+    re.I,
+)
+CAST_ON = re.compile(
+    r"(?:[^.\n:*]{0,80},\s*)?(?:loosely\s+)?(?:cast(?:ing)?[\s-]*on|c/?o)\b\s*(?:(?:a|any)\s+multiple\s+of\s+(?P<m>\d+)"
+    r"(?:\s*(?:sts?|stitches))?(?:\s*(?:\+|plus)\s*(?P<b>\d+))?|(?:about\s+)?(?P<n>\d+))[^\n:*]*",
+    re.I,
+)
+SAID = re.compile(
+    r"(?:(?:bind|cast)\s*off|bo\b|notes?\b|materials?|gauge|tension|needles?|yarn|finished|size|cont(?:inue)?\b|work\s+(?:even|rows|until)|"
+    r"rep(?:eat)?\b|abbreviations?|special\s+(?:stitches|abbreviations|terms)|stitch\s+(?:guide|key)|key\b|pattern|instructions?|"
+    r"break|cut|fasten|weave|block|join\b|place\s+(?:a\s+)?marker|with\b|using\b|these\b|this\b|end(?:ing)?\b|measure|change\b|turn\b|"
+    r"begin|beg\b|start|chart\b|\(?(?:multiple|rows?|sts?)\b|in\s+the\s+round|worked\s+flat|flat\b)[^*]*",
     re.I,
 )
 REPEATED = re.compile(
@@ -54,7 +73,9 @@ REPEATED = re.compile(
     re.I,
 )
 AS_ROWS = re.compile(
-    rf"(?:work\s+)?(?:(?:the\s+)?same\s+as|as|like|rep(?:eat)?)\s+(?:for\s+)?{_WORD}s?\s+({_NUMBERS})[\s.,;]*", re.I
+    rf"(?:work\s+)?(?:(?:the\s+)?same\s+as|as|like|rep(?:eat)?\.?)\s+(?:for\s+)?(?:{_WORD}s?|r)\.?\s*({_NUMBERS})"
+    r"(?:[\s,]*(?:(twice)|(\d+)\s+(?:more\s+)?times?|(?:once\s+more|again|once)))?[\s.,;]*",
+    re.I,
 )
 STITCH_COUNT = re.compile(r"[\s,;.]*(?:[(\[–—=-]+\s*)(\d+)\s*(?:sts?|stitches)\s*[)\]]?[\s.]*$", re.I)
 _SIZE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
@@ -64,16 +85,18 @@ _SIZE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
 class Statement:
     """One statement: what it is, the positions of its body, and for rows their numbers and side.
 
-    `every` asks for all further rows of one parity; `numbers` is then where they begin (or empty).
+    `every` asks for all further rows of one parity; `numbers` is then where they begin (or empty). `names` are those
+    that a definition defines.
     """
 
-    kind: Literal["name", "size", "allow", "row", "setup", "note", "unknown"]
+    kind: Literal["name", "size", "cast on", "allow", "row", "setup", "definition", "note", "unknown"]
     at: int
     start: int
     end: int
     numbers: tuple[int, ...] = ()
     side: Mark = ""
     every: Every = ""
+    names: tuple[str, ...] = ()
 
 
 def statements(text: str) -> Iterator[Statement]:
@@ -97,6 +120,11 @@ def _row_end(text: str, start: int, stop: int) -> int:
         found = re.compile(r"(?:(?<=\n)|(?<=[.;]\s))[ \t]*(?:" + pattern.pattern + ")", re.I).search(text, start, stop)
         if found:
             ends.append(found.start())
+    defined = DEFINITION.search(text, start, stop)
+    while defined and not defined_names(defined):
+        defined = DEFINITION.search(text, defined.end(), stop)
+    if defined:
+        ends.append(defined.start())
     blank = re.compile(r"\n[ \t]*\n").search(text, start, stop)
     if blank:
         ends.append(blank.start())
@@ -104,36 +132,58 @@ def _row_end(text: str, start: int, stop: int) -> int:
 
 
 def _loose(text: str, start: int, stop: int) -> Iterator[Statement]:
-    """Lines that belong to no row."""
+    """Lines that belong to no row. A definition may go on over several of them, up to its full stop."""
+    done = start
     for line in re.compile(r"[^\n]+").finditer(text, start, stop):
         bare = line[0].split("#", 1)[0]
         at = line.start() + len(bare) - len(bare.lstrip())
         bare = bare.strip()
-        if not bare:
+        if not bare or line.start() < done:
             continue
         end = at + len(bare)
+        defined = DEFINITION.match(text, line.start(), line.end())
+        if defined and (names := defined_names(defined)):
+            done = _definition_end(text, defined.end(), stop)
+            yield Statement("definition", at, defined.end(), done, names=names)
+            continue
         if field := FIELD.fullmatch(bare):
             kind = {"name": "name", "multiple": "size", "allow": "allow"}[field["field"].lower()]
             yield Statement(kind, at, at + field.start("value"), end)  # type: ignore[arg-type]
+        elif CAST_ON.fullmatch(bare):
+            yield Statement("cast on", at, at, end)
         elif MULTIPLE.search(bare) or PANEL.fullmatch(bare):
             yield Statement("size", at, at, end)
-        elif REPEATED.fullmatch(bare):
+        elif REPEATED.fullmatch(bare) or SAID.fullmatch(bare):
             yield Statement("note", at, at, end)
         else:
             yield Statement("unknown", at, at, end)
 
 
+def _definition_end(text: str, start: int, stop: int) -> int:
+    """Where a definition ends: at a blank line, at the next definition or at a line that begins with a capital."""
+    at = start
+    while True:
+        line_end = text.find("\n", at, stop)
+        if line_end < 0:
+            return stop
+        after = text[line_end + 1 : stop].split("\n", 1)[0]
+        ended = text[start:line_end].rstrip().endswith(".")
+        if ended or not after.strip() or after.strip()[0].isupper() or DEFINITION.match(text, line_end + 1, stop):
+            return line_end
+        at = line_end + 1
+
+
 def _row(text: str, head: re.Match[str], end: int, following: int) -> Statement:
     """A row with its numbers; `following` is the number of a “next row”."""
     at = head.start() + len(head[0]) - len(head[0].lstrip())
-    side = _mark(head["side1"] or head["side2"] or "")
+    side = _mark(head["side0"] or head["side1"] or head["side2"] or head["side3"] or "")
     if head["setup"]:
         return Statement("setup", at, head.end(), end, row_numbers(head["setnum"] or "1", at), side)
     every: Every = ""
     if head["all"]:
         every, side = _parity(head["which"], side)
         return Statement("row", at, head.end(), end, (), side, every)
-    written = head["nums"] or head["ordinal"] or head["ordinal2"]
+    written = head["nums"] or head["ordinal"] or head["ordinal2"] or head["bare"]
     numbers = row_numbers(written, at) if written else (following,)
     if head["every"]:
         every, side = _parity(head["every"], side)
@@ -184,7 +234,9 @@ def read_size(text: str, at: int) -> tuple[int, int]:
     if found := MULTIPLE.search(text):
         return int(found["m"]), int(found["b"] or 0)
     if found := PANEL.fullmatch(text.strip()):
-        return int(found["n"]), 0
+        return int(found["n"] or found["wide"]), 0
+    if (found := CAST_ON.fullmatch(text.strip())) and found["m"]:
+        return int(found["m"]), int(found["b"] or 0)
     size = _SIZE.fullmatch(text.strip())
     if not size or int(size[1]) < 1:
         raise _bad("The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”.", at)

@@ -37,7 +37,9 @@ _IN_WORDS = re.compile(
     rf"(\d+)\s*(?:/|over)\s*(\d+)\s+(left|right)\s+(purl\s+)?(cross(?:ing)?|cable|twist){_END}", re.I
 )
 _SIZED = re.compile(rf"(\d+)[ -]?st\s+(L|R|left|right)\s*(P|purl)?\s*(?:C|cross|cable){_END}", re.I)
-_COUNT_HOLD = re.compile(rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR]){_GROUND}{_END}", re.I)
+_COUNT_HOLD = re.compile(
+    rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR])\s?(p(?:url)?)?{_GROUND}{_END}", re.I
+)
 _SLIP = re.compile(
     r"(?:sl(?:ip)?|s)\.?\s*(\d*)\s*(?:sts?|stitch(?:es)?)?\s*(?:p-?wise|purlwise|as\s+if\s+to\s+purl)?\s*"
     r"(?:(wyif|with\s+yarn\s+in\s+front|yf)|(wyib|with\s+yarn\s+in\s+back|yb))?(?![a-z\d&]|\s*(?:k-?wise|knitwise|m(?:arker)?\b))",
@@ -47,6 +49,7 @@ _LEAVE = re.compile(rf"leave\s*(\d+)\s*(?:sts?|stitch(?:es)?)?(?:\s+unworked)?{_
 _PART = r"(?:[kp]1(?:\s?tbl)?|yo)"
 _INTO = re.compile(rf"({_PART}(?:-{_PART})+){_END}", re.I)
 _PLAIN = re.compile(rf"(k(?:nit)?|p(?:url)?)\s?(\d*)({_TBL})?(?![a-z/&-])", re.I)
+_LONGEST = 400  # our choice: three groups spelled out stitch by stitch
 _RUN = re.compile(r"([kp])(\d*)(tbl)?", re.I)
 
 
@@ -67,7 +70,7 @@ def match_op(text: str, at: int, end: int | None = None) -> tuple[Op, int, int] 
 
 def parse_op(text: str) -> Op:
     """Exactly one operation, such as `3/3 LC` or `k1`; the inverse of `Op.token`."""
-    found = match_op(text, 0)
+    found = match_op(text, 0) if len(text) <= _LONGEST else None
     if not found or found[2] != len(text) or found[1] != 1:
         raise _invalid(f"“{text}” is not one operation.")
     return found[0]
@@ -198,11 +201,14 @@ def _read_count_hold(m: re.Match[str]) -> tuple[Op, int]:
     kind = "T" if m[1].lower() in ("t", "cr") else "C"
     count, hold = int(m[2]), m[3][0].upper()
     lean = "L" if hold in "FL" else "R"
-    if m[4]:
+    if m[5]:
         return _decreasing(m[0], count // 2, count - count // 2, lean, purl=False, possible=kind == "C"), 1
-    if made := _grounded(m, 5, count // 2, count - count // 2, 0, lean, "between"):
+    if made := _grounded(m, 6, count // 2, count - count // 2, 0, lean, "between"):
         return made, 1
-    return _by_count(m[0], kind, count, hold)
+    if m[4] and kind == "C" and count % 2 == 0 and count <= 2 * MAX_GROUP:  # C4BP: the lower half is purled
+        _check_size(m[0], count // 2, count // 2, 0, has_centre=False)
+        return crossing(count // 2, count // 2, lean, purl=True), 1
+    return _by_count(m[0], "T" if m[4] else kind, count, hold)
 
 
 def _by_count(text: str, kind: str, count: int, hold: str) -> tuple[Op, int]:

@@ -1,0 +1,51 @@
+"""Reads rows as books and papers print them: which way they are worked, in which size, with the names they explain."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from ..errors import AmbiguousText, Problem
+from .charts import Chart, place_in
+from .charttext import ChartReader, Work, is_ours
+from .definitions import NO_NAMES, Definition, Names
+from .plainprose import in_size, sizes
+
+
+@dataclass(frozen=True)
+class Prose:
+    """What was read: the chart, how its unmarked rows were taken, what wants a second look, and the names explained."""
+
+    chart: Chart
+    work: Work
+    notes: tuple[str, ...] = ()
+    definitions: tuple[Definition, ...] = ()
+
+
+def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0) -> Prose:
+    """A chart out of a text as it was printed, or as we write it.
+
+    Without `work` unmarked rows are worked flat, in turn from either side; in a text of ours they are as seen from the
+    right side. `size`: which of several sizes, from 1. `names` were kept from other texts. `rest`: rows that are not
+    given, up to so many, are worked as they appear. Raises InvalidText, or AmbiguousText where a name or the size
+    can mean several things.
+    """
+    how: Work = work or ("marked" if is_ours(text) else "flat")
+    many = 1 if is_ours(text) else sizes(text)
+    if many > 1:
+        if not 1 <= size <= many:
+            raise AmbiguousText((_which_size(text, many),))
+        text = in_size(text, size)
+    reader = ChartReader(text, how, names=names, rest=rest)
+    chart = reader.chart()
+    return Prose(chart, how, tuple(dict.fromkeys(reader.notes)), tuple(reader.definitions))
+
+
+def _which_size(text: str, many: int) -> Problem:
+    found = re.search(r"\d+\s*[(\[]\s*\d+", text)
+    at = found.start() if found else 0
+    line, column = place_in((0, *(m.end() for m in re.finditer("\n", text))), at)
+    said = text[at : at + 30].split("\n", 1)[0]
+    return Problem(
+        f"The text is written in {many} sizes (“{said}”), which can mean any of them: say which.", line, column
+    )
