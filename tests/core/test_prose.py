@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from pathlib import Path
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,6 +12,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import AmbiguousText, InvalidText
 from cablux.core.notation import audit, parse_chart, parse_ops
 from cablux.core.notation.grid import read_any
+from cablux.core.notation.prose import read_prose
 
 
 def meaning(text: str) -> tuple[str, tuple[tuple, ...]]:
@@ -100,8 +104,37 @@ def test_what_people_write_is_read_as_it_is_meant(text, wanted):
         assert "|" not in wanted or row.ops(3) == before + box * 3 + after or not (before or after)
 
 
-def test_at_least_forty_texts_are_read():
-    assert len(CORPUS) >= 40
+def printed() -> list[tuple[str, str, str]]:
+    """(text, meaning, how it is read) of every text in the corpus of printed manners."""
+    out = []
+    lines = (Path(__file__).parent / "prose_corpus.txt").read_text("utf-8").split("\n")
+    for block in "\n".join(line for line in lines if not line.startswith("#")).split("\n== ")[1:]:
+        head, texts = block.split("\n", 1)
+        found = re.fullmatch(r"(.*?)(?: ; (round|marked|size \d))?", head)
+        out += [(text.strip("\n"), found[1], found[2] or "") for text in texts.split("\n--\n")]
+    return out
+
+
+PRINTED = printed()
+
+
+@pytest.mark.parametrize(("text", "wanted", "how"), PRINTED, ids=range(len(PRINTED)))
+def test_rows_are_read_as_books_print_them(text, wanted, how):
+    size = int(how[5:]) if how.startswith("size") else 0
+    chart = read_prose(text, work="round" if how == "round" else None, size=size).chart
+    head, *_ = wanted.split("; ") if ";" in wanted else ("", wanted)
+    rows = re.split(r" / ", wanted.split("; ", 1)[-1])
+    assert not head or chart.size_text == head
+    assert chart.height == len(rows)
+    for row, said in zip(chart.rows, rows, strict=True):
+        parts = [parse_ops(p) for p in said.split("|")] if "|" in said else [(), parse_ops(said), ()]
+        assert row.ops(1) == parts[0] + parts[1] + parts[2]
+        assert "|" not in said or row.ops(3) == parts[0] + parts[1] * 3 + parts[2]
+
+
+def test_two_hundred_texts_are_read():
+    assert len(CORPUS) + len(PRINTED) >= 200
+    assert len({text for text, *_ in PRINTED}) == len(PRINTED)
 
 
 @pytest.mark.parametrize(

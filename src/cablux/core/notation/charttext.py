@@ -15,7 +15,7 @@ from .lint import NAMES
 from .operations import Op, Side, side_of, wrong_side_row
 from .plainprose import plainer
 from .resolve import ReadRow, Resolver
-from .rowparser import read_row
+from .rowparser import PROPOSALS, read_row
 from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, format_flat, stitches_in
 from .statements import AS_ROWS, CAST_ON, REPEATED, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
 from .stitches import Turn, WrapTurn
@@ -23,6 +23,7 @@ from .stitches import Turn, WrapTurn
 Work = Literal["marked", "flat", "round"]
 
 
+MAX_NAMES = 100  # our choice: a book's whole list
 _OURS = re.compile(r"^[ \t]*(?:name|multiple)[ \t]*:", re.I | re.M)
 
 
@@ -148,6 +149,10 @@ class ChartReader:
 
     def define(self, s: Statement) -> None:
         """A name of the text's own, pointed out where it says something else than usual."""
+        if len(self.definitions) >= MAX_NAMES:
+            raise InvalidText(
+                (Problem(f"A text explains up to {MAX_NAMES} names; this one has more.", column=s.at + 1),)
+            )
         end = s.start + len(self.text[s.start : s.end].rstrip(" \t\n."))
         ops, problems = read_definition(self.text, s.start, end, self.names)
         for name in s.names:
@@ -184,14 +189,14 @@ class ChartReader:
         end = s.end
         while end > s.start and self.text[end - 1] in " \t\n":
             end -= 1
-        count = STITCH_COUNT.search(self.text, s.start, end)
+        count = STITCH_COUNT.search(self.text, max(s.start, end - 60), end)
         if count:
             end = count.start()
         same = AS_ROWS.fullmatch(self.text[s.start : end].strip())
         if same:
-            self.copy_rows(s, row_numbers(same[1], s.start), 2 if same[2] else int(same[3] or 0))
+            self.copy_rows(s, row_numbers(same["a"] or same["b"], s.start), 2 if same["two"] else int(same["n"] or 0))
             return
-        nodes, problems = read_row(self.text, s.start, end, self.names)
+        nodes, problems = read_row(self.text, s.start, end, self.names, max(0, PROPOSALS - len(self.problems)))
         if nodes == () and not problems:
             problems = [Problem("The row is empty.", column=s.start + 1)]
         if problems:
@@ -236,7 +241,7 @@ class ChartReader:
         top = max(self.rows, default=0)
         for s, row in self.every:
             parity = 1 if s.every == "odd" else 0
-            last = top if top % 2 == parity else top + 1
+            last = top if top % 2 == parity or parity else top + 1  # a last right-side row is followed by one more
             for number in range(max(s.numbers, default=0) + 1, last + 1):
                 if number % 2 == parity and number not in self.rows:
                     self.rows[number] = row

@@ -11,7 +11,7 @@ from .operations import Op
 
 Ops = tuple[Op, ...]
 
-_NAME = r"(?:\d+/\d+(?:/\d+)?\s*[a-z]{1,4}|[a-z][a-z0-9&/-]{0,11})"
+_NAME = r"(?:\d+/\d+(?:/\d+)?\s*[a-z]{1,4}|\d+[a-z]{1,4}|[a-z][a-z0-9&/-]{0,11})"
 _WORDS = r"[a-z][a-z0-9 /-]{1,40}"
 _BODY = (
     r"(?:\(|(?:over\b|s(?:l|lip)?\b|sl\d|knit|purl|[kp]\d|[kp]\b|skip|miss|make|work|with|bring|insert|yo\b|m1|into))"

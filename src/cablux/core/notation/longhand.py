@@ -50,6 +50,7 @@ WITHOUT_NEEDLE = re.compile(
     rf"(?:{_JOIN}(?:sl(?:ip)?|drop|let|take)\s+both\b[^,.;*()]*)?",
     re.I,
 )
+_LONGEST = 320  # letters, our choice: twice the longest that is printed; it keeps the search short
 _ONE_RUN = re.compile(_RUN, re.I)
 
 
@@ -58,6 +59,7 @@ def match_longhand(text: str, at: int, end: int) -> tuple[Crossing, int] | None:
 
     Raises InvalidText where the counts in it do not agree.
     """
+    end = min(end, at + _LONGEST)
     if text[at : at + 1].lower() == "s" and (found := LONGHAND.match(text, at, end)):
         return _read(found), found.end()
     if text[at : at + 1].lower() in ("k", "p", "s", "m") and (found := WITHOUT_NEEDLE.match(text, at, end)):
@@ -90,6 +92,8 @@ def _read(m: re.Match[str]) -> Crossing:
     held, front = int(m["held"]), m["where"].lower() == "front"
     middle = _middle(m)
     runs, more = _stitches(m["runs"]), _stitches(m["more"])
+    if m["put"] and not more and not m["them"]:  # “put the last 3 back, p3, k3 from cn”
+        middle, more = middle[: int(m["put"])], middle[int(m["put"]) :]
     if m["them"] or re.fullmatch(r"(?:k(?:nit)?|p(?:url)?)\s+(?:the\s+)?(?:sts|stitches)", m["more"] or "", re.I):
         more = (Stitch(Face((m["them"] or m["more"])[0].lower())),) * (held - len(middle))
     if not more and len(runs) > held - len(middle) > 0:  # “k2, p1, k2 from cn”: those of the needle come last

@@ -31,9 +31,11 @@ def _bare(word: str) -> str:
     return re.sub(r"[^a-z0-9]", "", word.lower())
 
 
-def unknown(word: str, names: Names) -> str:
-    """The sentence for a word that cannot be read."""
+def unknown(word: str, names: Names, *, propose: bool = True) -> str:
+    """The sentence for a word that cannot be read, with a proposal if it is asked for: looking for one takes time."""
     said = f"“{word[:40]}” is not an operation we know"
+    if not propose:
+        return f"{said}."
     bare = _bare(word)
     if bare in _PLAIN:
         return f"{said}. {_PLAIN[bare]}"

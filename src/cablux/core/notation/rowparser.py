@@ -35,6 +35,7 @@ from .stitches import Stitch, YarnOver
 from .tokens import match_op
 
 _CLOSE = {"(": ")", "[": "]"}
+PROPOSALS = 30  # our choice: what is wrong in more places is no text of ours
 MAX_DEPTH = 12  # our choice: three are hard to follow already
 _NUMBERS = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 
@@ -57,17 +58,18 @@ def parse_ops(text: str) -> tuple[Op, ...]:
 
 
 def read_row(
-    text: str, start: int, end: int, names: Names = NO_NAMES
+    text: str, start: int, end: int, names: Names = NO_NAMES, propose: int = PROPOSALS
 ) -> tuple[tuple[Node, ...] | AsSet, list[Problem]]:
     """The tree of the row between two positions, and its problems; their `column` counts from 1 in the whole text.
 
-    `names` are those that the text defines for itself; they go before all others.
+    `names` are those that the text defines for itself; they go before all others. `propose`: for so many words
+    that cannot be read a proposal is looked for.
     """
     if not names and (plain := _plain_row(text, start, end)):
         return plain, []
     if whole := _as_set(text, start, end):
         return whole, []
-    parser = _Parser(text, end, names)
+    parser = _Parser(text, end, names, propose)
     nodes, _ = parser.sequence(start, "")
     return nodes, parser.problems
 
@@ -123,8 +125,8 @@ def _as_set(text: str, start: int, end: int) -> AsSet | None:
 class _Parser:
     """Recursive descent over one row; positions count from 0 in the text. Problems are collected in reading order."""
 
-    def __init__(self, text: str, end: int, names: Names) -> None:
-        self.text, self.end, self.names = text, end, names
+    def __init__(self, text: str, end: int, names: Names, propose: int) -> None:
+        self.text, self.end, self.names, self.propose = text, end, names, propose
         self.problems: list[Problem] = []
         self.depth = 0
 
@@ -187,7 +189,9 @@ class _Parser:
     def stop_before_over(self, start: int, end: int) -> int:
         if end - start < 4:
             return end
-        over = re.compile(r"(?:over|across|on)\s+(?:the\s+)?next\s+\d", re.I).search(self.text, start, self.end)
+        over = re.compile(r"(?:over|across|on)\s+(?:the\s+)?next\s+\d", re.I).search(
+            self.text, start, min(self.end, end + 24)
+        )
         return over.start() if over and start < over.start() < end else end
 
     def wrap(self, nodes: list[Node], star: tuple[int, int], rep: re.Match[str]) -> None:
@@ -255,7 +259,8 @@ class _Parser:
             return None, self.past_word(at, inside=True)
         if not found:
             word = self.match(WORD, at)
-            self.bad(unknown(word[0] if word else self.text[at], self.names), at)
+            more = self.propose > len(self.problems)
+            self.bad(unknown(word[0] if word else self.text[at], self.names, propose=more), at)
             return None, self.past_word(at)
         op, count, end = found
         if count > MAX_STITCHES:

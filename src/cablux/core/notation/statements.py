@@ -68,13 +68,18 @@ SAID = re.compile(
     r"begin|beg\b|start|chart\b|\(?(?:multiple|rows?|sts?)\b|in\s+the\s+round|worked\s+flat|flat\b)[^*]*",
     re.I,
 )
+AFTER_ROWS = re.compile(
+    r"(?:(?:bind|cast)\s*off\b|bo\b|cast\s*on\b|c/?o\s+\d|notes?\b\s*:|these\s+\d|cont(?:inue)?\b|fasten\b|break\b|cut\b|"
+    r"abbreviations?\b|special\s+(?:stitches|abbreviations|terms)|stitch\s+(?:guide|key)|key\s*:)",
+    re.I,
+)
 REPEATED = re.compile(
     rf"(?:then\s+)?rep(?:eat)?\.?\s+(?:these\s+\d+\s+{_WORD}s?|(?:these|last)\s+{_WORD}s|{_WORD}s?\s+\d+\s*(?:[–—-]|to|through)\s*\d+)[^.\n:*]*\.?",
     re.I,
 )
 AS_ROWS = re.compile(
-    rf"(?:work\s+)?(?:(?:the\s+)?same\s+as|as|like|rep(?:eat)?\.?)\s+(?:for\s+)?(?:{_WORD}s?|r)\.?\s*({_NUMBERS})"
-    r"(?:[\s,]*(?:(twice)|(\d+)\s+(?:more\s+)?times?|(?:once\s+more|again|once)))?[\s.,;]*",
+    rf"(?:work\s+)?(?:(?:the\s+)?same\s+as|as|like|rep(?:eat)?\.?)\s+(?:for\s+)?(?:(?:{_WORD}s?|r)\.?\s*(?P<a>{_NUMBERS})|(?P<b>{_NUMBERS})\s+{_WORD}s?)"
+    r"(?:[\s,]*(?:(?P<two>twice)|(?P<n>\d+)\s+(?:more\s+)?times?|(?:once\s+more|again|once)))?[\s.,;]*",
     re.I,
 )
 STITCH_COUNT = re.compile(r"[\s,;.]*(?:[(\[–—=-]+\s*)(\d+)\s*(?:sts?|stitches)\s*[)\]]?[\s.]*$", re.I)
@@ -116,7 +121,7 @@ def statements(text: str) -> Iterator[Statement]:
 def _row_end(text: str, start: int, stop: int) -> int:
     """A row ends before the next head, a field, a blank line or a remark about repeating."""
     ends = [stop]
-    for pattern in (FIELD, MULTIPLE, PANEL, REPEATED):
+    for pattern in (FIELD, MULTIPLE, PANEL, REPEATED, AFTER_ROWS):
         found = re.compile(r"(?:(?<=\n)|(?<=[.;]\s))[ \t]*(?:" + pattern.pattern + ")", re.I).search(text, start, stop)
         if found:
             ends.append(found.start())

@@ -38,7 +38,7 @@ _IN_WORDS = re.compile(
 )
 _SIZED = re.compile(rf"(\d+)[ -]?st\s+(L|R|left|right)\s*(P|purl)?\s*(?:C|cross|cable){_END}", re.I)
 _COUNT_HOLD = re.compile(
-    rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR])\s?(p(?:url)?)?{_GROUND}{_END}", re.I
+    rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR])(p(?:url)?)?{_GROUND}{_END}", re.I
 )
 _SLIP = re.compile(
     r"(?:sl(?:ip)?|s)\.?\s*(\d*)\s*(?:sts?|stitch(?:es)?)?\s*(?:p-?wise|purlwise|as\s+if\s+to\s+purl)?\s*"
@@ -48,7 +48,10 @@ _SLIP = re.compile(
 _LEAVE = re.compile(rf"leave\s*(\d+)\s*(?:sts?|stitch(?:es)?)?(?:\s+unworked)?{_END}", re.I)
 _PART = r"(?:[kp]1(?:\s?tbl)?|yo)"
 _INTO = re.compile(rf"({_PART}(?:-{_PART})+){_END}", re.I)
-_PLAIN = re.compile(rf"(k(?:nit)?|p(?:url)?)\s?(\d*)({_TBL})?(?![a-z/&-])", re.I)
+_PLAIN = re.compile(
+    rf"(k(?:nit)?|p(?:url)?)(?:\s+(?:the\s+)?(?:(?:next|foll(?:owing|\.)?)\s+)?(?=\d)|\s?)(\d*)({_TBL})?(?![a-z/&-])",
+    re.I,
+)
 _LONGEST = 400  # our choice: three groups spelled out stitch by stitch
 _RUN = re.compile(r"([kp])(\d*)(tbl)?", re.I)
 
