@@ -91,7 +91,7 @@ def test_grid_and_text_come_in_again_as_they_went_out(panels):
 
 
 def test_a_warning_is_waved_through_and_taken_back(panels):
-    number = panels.take_in("row 1: p2, 2/2 LC, p2\nrows 2, 3, 4: p2, k4, p2")
+    number = panels.take_in("row 1: p2, 2/2 LC, p2\nrows 2, 3, 4: p2, k4, p2", "marked")
     (warning,) = panels.open(number).warnings
     assert composer.allow(panels, number, warning.name).warnings == ()
     assert composer.allow(panels, number, warning.name).warnings == (warning,)

@@ -220,7 +220,7 @@ def test_a_chart_is_taken_along_in_every_form(client: TestClient):
     assert ElementTree.fromstring(svg.text).tag.endswith("svg") and "<style>" in svg.text
     assert png.content.startswith(b"\x89PNG\r\n") and png.headers["content-type"] == "image/png"
     for picture in (svg, png):  # pictures carry the chart, and come in again
-        made = client.post("/composer/import", files={"file": ("chart", picture.content)})
+        made = client.post("/composer/import", data={"do": "keep"}, files={"file": ("chart", picture.content)})
         assert client.app.state.panels.open(int(str(made.url).split("/")[-1])).chart == LIBRARY["diamond-lace"].chart
     lone = client.post("/composer/import", files={"file": ("x.png", png.content[:33] + png.content[-12:])})
     assert lone.status_code == 422 and "carries no chart" in lone.text

@@ -88,9 +88,12 @@ class Panels:
         """A panel of plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
         return self.create(PanelFile(chart=format_chart(blank(plain_name(name), foundation, rows).chart)))
 
-    def take_in(self, text: str, work: Work = "marked", name: str = "") -> int:
+    def take_in(self, text: str, work: Work | None = None, name: str = "") -> int:
         """A panel from chart text, prose or a CSV grid. Raises InvalidText or AmbiguousText; counts may disagree."""
-        chart = read_any(text, work)
+        return self.keep(read_any(text, work), name)
+
+    def keep(self, chart: Chart, name: str = "") -> int:
+        """A panel from a chart that was read; counts may disagree."""
         if name.strip() or chart.name == "Unnamed":
             chart = replace(chart, name=plain_name(name or "Panel from text"))
         return self.create(PanelFile(chart=format_chart(chart)))

@@ -108,6 +108,15 @@ class PatternRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class NameRow(Base):
+    """A name that a text explained, kept for the next one."""
+
+    __tablename__ = "kept_name"
+
+    name: Mapped[str] = mapped_column(String(20), primary_key=True)
+    meaning: Mapped[str] = mapped_column(String(400))
+
+
 class EventRow(Base):
     """One event of knitting; rows are only ever added."""
 

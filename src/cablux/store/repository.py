@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from .models import (
     EventRow,
     HistoryRow,
+    NameRow,
     OwnerRow,
     PanelRow,
     PanelStepRow,
@@ -133,6 +134,23 @@ def kept_pattern(session: Session, pattern_id: str) -> str | None:
     """A kept pattern's document, or None."""
     row = session.get(PatternRow, pattern_id)
     return row.document if row else None
+
+
+def kept_names(session: Session) -> dict[str, str]:
+    """The names that are kept, with their meanings, in the order of the alphabet."""
+    return {row.name: row.meaning for row in session.scalars(select(NameRow).order_by(NameRow.name))}
+
+
+def keep_names(session: Session, names: Mapping[str, str]) -> None:
+    """Keeps names; what is kept already is exchanged."""
+    for name, meaning in names.items():
+        row = insert(NameRow).values(name=name, meaning=meaning)
+        session.execute(row.on_conflict_do_update(index_elements=["name"], set_={"meaning": meaning}))
+
+
+def forget_name(session: Session, name: str) -> None:
+    """Keeps a name no longer."""
+    session.execute(delete(NameRow).where(NameRow.name == name))
 
 
 def keep_photo(session: Session, photo_id: str, data: bytes) -> None:

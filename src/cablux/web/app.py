@@ -24,6 +24,7 @@ from ..service.loom import Loom
 from ..service.memory import recall, store
 from ..service.panels import Panels
 from ..service.projects import Projects
+from ..service.reading import Reader
 from ..service.swatches import SwatchBook
 from ..service.warm import warm
 from ..settings import Settings
@@ -91,6 +92,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.projects = Projects(database)
     app.state.chair = Chair(database)
     app.state.panels = Panels(database)
+    app.state.reader = Reader(database)
     app.state.book = SwatchBook(database)
     app.state.loom = Loom()
     app.state.drawer = Drawer(database, app.state.panels)

@@ -12,6 +12,7 @@ from ..service.drawer import Drawer
 from ..service.loom import Loom
 from ..service.panels import Panels
 from ..service.projects import Project, Projects
+from ..service.reading import Reader
 from ..service.swatches import SwatchBook
 
 
@@ -29,6 +30,7 @@ PanelsDep = Annotated[Panels, Depends(_kept("panels"))]
 DrawerDep = Annotated[Drawer, Depends(_kept("drawer"))]
 ChairDep = Annotated[Chair, Depends(_kept("chair"))]
 LoomDep = Annotated[Loom, Depends(_kept("loom"))]
+ReaderDep = Annotated[Reader, Depends(_kept("reader"))]
 BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
 
 

@@ -15,13 +15,14 @@ from ..core.notation.crossings import CentreAt
 from ..service import composer
 from ..service.composer import Action, Done, Tools
 from ..service.desk import chart_as, chart_source
-from .deps import DrawerDep, PanelsDep, ProjectsDep
+from ..service.reading import Look, Reader, Typed
+from .deps import DrawerDep, PanelsDep, ProjectsDep, ReaderDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/composer")
 
 MAX_TEXT = 200_000  # bytes, our choice: a chart of 300 by 600 in words
-NEW = {"name": "", "foundation": "p2, k6, p2", "rows": 16, "text": "", "work": "marked"}
+NEW = {"name": "", "foundation": "p2, k6, p2", "rows": 16}
 Row = Annotated[int, Form(ge=0, le=500)]
 Count = Annotated[int, Form(ge=0, le=100)]
 Text = Annotated[str, Form(max_length=MAX_TEXT)]
@@ -65,15 +66,16 @@ def _shown(request: Request, done: Done) -> Response:
 
 
 @router.get("/new", name="new_panel")
-def new_panel(request: Request) -> Response:
+def new_panel(request: Request, reader: ReaderDep) -> Response:
     """A new panel: on a foundation, or from text."""
-    return page(request, "panel_new.html", problem="", form=NEW)
+    return _import_page(request, reader, Look(Typed(), "flat", 1))
 
 
 @router.post("/new", name="create_panel")
 def create_panel(
     request: Request,
     panels: PanelsDep,
+    reader: ReaderDep,
     name: Text = "",
     foundation: Text = "",
     rows: Annotated[int, Form(ge=1, le=120)] = 16,
@@ -83,7 +85,8 @@ def create_panel(
         made = panels.new(name, foundation, rows)
     except CabluxError as error:
         typed = NEW | {"name": name, "foundation": foundation, "rows": rows}
-        return page(request, "panel_new.html", 422, problem=str(error), form=typed)
+        look = Look(Typed(), "flat", 1)
+        return page(request, "panel_new.html", 422, problem=str(error), form=typed, look=look, kept=reader.kept())
     return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
 
 
@@ -91,21 +94,37 @@ def create_panel(
 def import_panel(
     request: Request,
     panels: PanelsDep,
+    reader: ReaderDep,
     name: Text = "",
     text: Text = "",
-    work: Annotated[Work, Form()] = "marked",
+    work: Annotated[Work | Literal[""], Form()] = "",
+    size: Annotated[int, Form(ge=0, le=40)] = 0,
+    rest: Annotated[int, Form(ge=0, le=120)] = 0,
+    do: Annotated[Literal["look", "keep", "names", "forget"], Form()] = "look",
+    forget: Annotated[str, Form(max_length=20)] = "",
     file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
-    """A panel from pasted prose, chart text or a grid."""
+    """A text looked at: its chart, what was noticed, and the choices beside it; kept in the drawer where asked for."""
+    typed = Typed(text, name, work or None, size, rest)
     try:
         if file and file.filename:
-            text = _content(file)
-        made = panels.take_in(text, work, name)
+            typed = replace(typed, text=_content(file))
     except CabluxError as error:
-        return page(
-            request, "panel_new.html", 422, problem=str(error), form=NEW | {"name": name, "text": text, "work": work}
-        )
-    return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
+        look = Look(typed, "flat", 1, problem=str(error))
+        return _import_page(request, reader, look)
+    if do == "forget":
+        reader.forget(forget)
+    look = reader.look(typed)
+    if do == "names":
+        reader.keep(look.names)
+    if do == "keep" and look.chart is not None:
+        return RedirectResponse(path_maker(request)("composer", panel_id=panels.keep(look.chart, name)), 303)
+    return _import_page(request, reader, look)
+
+
+def _import_page(request: Request, reader: Reader, look: Look) -> Response:
+    name = "_import.html" if wants_part(request) else "panel_new.html"
+    return page(request, name, 422 if look.problem else 200, problem="", form=NEW, look=look, kept=reader.kept())
 
 
 def _content(file: UploadFile) -> str:

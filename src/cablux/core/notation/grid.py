@@ -12,9 +12,12 @@ from dataclasses import replace
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from .charts import Chart, ChartRow
-from .charttext import Work, parse_chart
+from .charttext import Work
+from .definitions import NO_NAMES, Names
 from .lint import NAMES
 from .operations import Op, Side
+from .prose import Prose, read_prose
+from .rowtext import check_digits
 from .statements import MAX_ROWS
 from .tokens import parse_op
 
@@ -51,6 +54,7 @@ def _cells(row: ChartRow) -> list[str]:
 
 def parse_grid(text: str) -> Chart:
     """A chart from its grid. Raises InvalidText with every cell that cannot be read; `column` counts cells."""
+    check_digits(text)
     name, size, allow = "Unnamed", (0, 0), tuple[str, ...]()
     rows: dict[int, ChartRow] = {}
     setup: dict[int, ChartRow] = {}
@@ -133,10 +137,22 @@ def _bad(message: str, column: int) -> InvalidText:
     return InvalidText((Problem(message, column=column),))
 
 
-def read_any(text: str, work: Work = "marked") -> Chart:
-    """A chart from a grid, or from text or prose whose unmarked rows are worked as `work` says.
+def is_grid(text: str) -> bool:
+    """Whether a text is a grid as we write it."""
+    first = next((line for line in text.lstrip("\ufeff").splitlines() if line.strip()), "").lower()
+    return first.startswith(("name,", "multiple,", "row,side"))
+
+
+def read_source(text: str, *, work: Work | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0) -> Prose:
+    """What a grid, a text of ours or printed prose says; see `read_prose`. Raises InvalidText or AmbiguousText."""
+    if is_grid(text):
+        return Prose(parse_grid(text), "marked")
+    return read_prose(text, work=work, size=size, names=names, rest=rest)
+
+
+def read_any(text: str, work: Work | None = None) -> Chart:
+    """The chart of a grid, of a text of ours, or of prose whose unmarked rows are worked flat, or as `work` says.
 
     Raises InvalidText or AmbiguousText.
     """
-    first = next((line for line in text.lstrip("\ufeff").splitlines() if line.strip()), "").lower()
-    return parse_grid(text) if first.startswith(("name,", "multiple,", "row,side")) else parse_chart(text, work=work)
+    return read_source(text, work=work).chart
