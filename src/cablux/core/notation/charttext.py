@@ -136,7 +136,7 @@ class ChartReader:
                 self.problems.append(self.located(Problem(text, column=s.at + 1)))
 
     def passed_over(self, s: Statement) -> None:
-        said = " ".join(self.original[s.at : s.end].split())
+        said = " ".join(self.original[s.at : s.end].split()).rstrip(".")
         self.notes.append(f"Passed over: “{said[:60]}{'…' if len(said) > 60 else ''}”.")
 
     def read_cast_on(self, body: str, at: int) -> None:

@@ -42,10 +42,8 @@ def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Nam
 
 
 def _which_size(text: str, many: int) -> Problem:
-    found = re.search(r"\d+\s*[(\[]\s*\d+", text)
-    at = found.start() if found else 0
+    found = re.search(r"\d+\s*[(\[]\s*\d+[^)\]\n]*[)\]]", text)
+    at, said = (found.start(), found[0]) if found else (0, "")
     line, column = place_in((0, *(m.end() for m in re.finditer("\n", text))), at)
-    said = text[at : at + 30].split("\n", 1)[0]
-    return Problem(
-        f"The text is written in {many} sizes (“{said}”), which can mean any of them: say which.", line, column
-    )
+    message = f"The text is written in {many} sizes, as in “{said}”: choose the one to read."
+    return Problem(message, line, column)
