@@ -1,7 +1,7 @@
 """Fits the fabric model's constants on values of common practice, and reports others that it never saw.
 
-Run: .venv/bin/python tools/fit_fabric.py [--fit | --alternatives | --spread]. Without a flag it reports the
-constants in use; --alternatives fits the model's variants, each without one of its parts; --spread leaves each
+Run: .venv/bin/python tools/fit_fabric.py [--fit | --alternatives [--fit] | --spread]. Without a flag it reports the
+constants in use; --alternatives reports the model's variants, each without one of its parts; --spread leaves each
 fitted value out in turn and says how far off the model then is, which is the error of a pattern never fitted.
 The values are common practice (relaxed after washing, against stockinette in the same yarn and needle).
 """
@@ -112,6 +112,36 @@ ALTERNATIVES: dict[str, dict[str, float]] = {
 }
 
 
+FOUND: dict[str, dict[str, float]] = {
+    "no bending of strands": {"course_squeezed": 0.292, "leg": 0.017, "shear": 0.123, "curl": 2.203, "flat": 2.081},
+    "squeezed courses as stiff as stretched ones": {
+        "leg": 0.02,
+        "shear": 0.01,
+        "bend": 0.752,
+        "curl": 2.182,
+        "flat": 2.032,
+    },
+    "no shear": {"course_squeezed": 0.315, "leg": 0.012, "bend": 0.16, "curl": 2.17, "flat": 2.0},
+    "ribs do not fold": {"course_squeezed": 0.345, "leg": 0.013, "shear": 0.006, "bend": 0.182, "flat": 2.009},
+    "ribs fold, but nothing holds them flat": {
+        "course_squeezed": 1.24,
+        "leg": 0.014,
+        "shear": 0.006,
+        "bend": 0.655,
+        "curl": 1.366,
+    },
+    "rows give way as they like": {
+        "course_squeezed": 0.343,
+        "leg": 0.012,
+        "shear": 0.005,
+        "bend": 0.172,
+        "curl": 2.172,
+        "flat": 2.004,
+    },
+}
+"""What `--alternatives --fit` found for each variant, so that its row can be printed without fitting again."""
+
+
 def measure(text: str, span: tuple[int, int], k: Constants) -> tuple[float, float]:
     """(draw-in of the loops measured, draw-up of the tile)."""
     net = build(parse_chart(text))
@@ -144,16 +174,28 @@ def off_by(k: Constants, block: dict, names: tuple[str, ...] = ()) -> np.ndarray
     return np.array([np.log(measure(text, span, k)[0] / wanted) for text, span, wanted, _ in chosen])
 
 
-def alternatives() -> None:
-    """The variants of the model, each fitted on the same values: how far off on both blocks, and how many constants."""
+def variant_row(name: str, k: Constants) -> str:
+    """A variant's row of the table: how far off it is on both blocks, and how many constants it was fitted with."""
+    got, check = off_by(k, FIT), off_by(k, CHECK)
+    worst = max(zip(np.abs(check), CHECK, strict=True))
+    free = sum(n not in ALTERNATIVES[name] for n in FREE)
+    rms = [100 * float(np.sqrt(np.mean(v**2))) for v in (got, check)]
+    return f"| {name} | {free} | {rms[0]:.1f} | {rms[1]:.1f} | {worst[1]} ({100 * worst[0]:.0f} %) |"
+
+
+def alternatives(*, again: bool) -> None:
+    """The variants of the model, with the constants found for each, or fitted `again` on the same values."""
     print("| variant | fitted constants | fit, rms % | check, rms % | worst check |\n|---|---|---|---|---|")
     for name, held in ALTERNATIVES.items():
-        k = fit(held)
-        got, check = off_by(k, FIT), off_by(k, CHECK)
-        worst = max(zip(np.abs(check), CHECK, strict=True))
-        free = sum(n not in held for n in FREE)
-        rms = [100 * float(np.sqrt(np.mean(v**2))) for v in (got, check)]
-        print(f"| {name} | {free} | {rms[0]:.1f} | {rms[1]:.1f} | {worst[1]} ({100 * worst[0]:.0f} %) |", flush=True)
+        k = fit(held) if again else as_found(name)
+        print(variant_row(name, k), flush=True)
+        if again:
+            print("   ", {n: getattr(k, n) for n in FREE if n not in held}, flush=True)
+
+
+def as_found(name: str) -> Constants:
+    """A variant with the constants that its last fit found."""
+    return replace(FITTED, **ALTERNATIVES[name], **FOUND.get(name, {}))
 
 
 def spread() -> None:
@@ -165,21 +207,44 @@ def spread() -> None:
     print(f"rms on the checked cables {np.sqrt(np.mean(off_by(FITTED, CHECK, ropes) ** 2)):.3f}")
 
 
+def rows_of(block: dict, k: Constants) -> list[str]:
+    """The rows of a table of docs/fabric.md."""
+    out = []
+    for name, (text, span, wanted, band) in block.items():
+        got, up = measure(text, span, k)
+        off = max(band[0] - got, got - band[1], 0.0)
+        note = f" (off by {off:.2f})" if off > 0.005 else ""
+        out.append(f"| {name} | {wanted:.2f} | {band[0]:.2f}–{band[1]:.2f} | {got:.2f}{note} | {up:.2f} |")
+    return out
+
+
+RARE = (4, 6, 8, 12, 18, 24, 36, 48)
+
+
+def rare_rows(k: Constants) -> list[str]:
+    """Draw-in of p2, knit, p2 without a crossing and with one every so many rows."""
+    out = []
+    for n in (2, 3, 4):
+        shown = [measure(panel(f"k{2 * n}", 2 * n, 4, {}), (0, 2 * n + 4), k)[0]]
+        shown += [measure(rope(n, d), (0, 2 * n + 4), k)[0] for d in RARE if d >= 2 * n]
+        first, *others = [f"{v:.3f}" for v in shown]
+        out.append(f"| {n}/{n} | {' | '.join([first, *['–'] * (len(RARE) - len(others)), *others])} |")
+    return out
+
+
 def report(k: Constants) -> None:
-    """The table of docs/fabric.md."""
+    """The tables of docs/fabric.md."""
     print(k)
     for title, block in (("fit", FIT), ("check", CHECK)):
         print(f"\n| {title} | wanted | band | got | draw-up |\n|---|---|---|---|---|")
-        for name, (text, span, wanted, band) in block.items():
-            got, up = measure(text, span, k)
-            off = max(band[0] - got, got - band[1], 0.0)
-            note = f" (off by {off:.2f})" if off > 0.005 else ""
-            print(f"| {name} | {wanted:.2f} | {band[0]:.2f}–{band[1]:.2f} | {got:.2f}{note} | {up:.2f} |")
+        print("\n".join(rows_of(block, k)))
+    print(f"\n| crossing | none | {' | '.join(f'every {d}' for d in RARE)} |\n|---|{'---|' * (len(RARE) + 1)}")
+    print("\n".join(rare_rows(k)))
 
 
 if __name__ == "__main__":
     if "--alternatives" in sys.argv:
-        alternatives()
+        alternatives(again="--fit" in sys.argv)
     elif "--spread" in sys.argv:
         spread()
     else:

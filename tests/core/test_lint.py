@@ -13,6 +13,7 @@ from cablux.core.notation.lint import NAMES, RULES
 EXAMPLES = {
     "tight start": ("rows 1, 3, 4: p2, k4, p2\nrow 2: p2, 2/2 LC, p2", 2, 3),
     "crowded": ("rows 1, 2, 4, 6, 7, 8: p2, k4, p2\nrows 3, 5: p2, 2/2 LC, p2", 5, 3),
+    "too quick": ("rows 1, 2, 4, 6: k12\nrows 3, 5: 6/6 LC", 5, 1),
     "purl on top": ("rows 1, 2, 4: p2, k2, p1, k2, p2\nrow 3: p2, k1, 2/1 LC, k1, p2", 3, 5),
     "same lean": ("rows 1, 2, 4, 5, 6: p1, k4, p1, k4, p1\nrow 3: p1, 2/2 LC, p1, 2/2 LC, p1", 3, 2),
     "wrong-side crossing": ("rows 1, 2, 3, 5, 6: p2, k4, p2\nrow 4: p2, 2/2 LC, p2", 4, 3),

@@ -271,7 +271,7 @@ def test_a_swatch_read_before_and_after_washing_says_what_washing_did(database):
     book.add_reading(beside, TEN.model_copy(update={"values": (20.0,)}))
     ratios = book.add_reading(beside, SwatchReading(kind="across", part=1, values=(4.0,))).ratios
     assert [(p.id, round(r, 3)) for p, r, _ in ratios] == [("rope-3-3-left", 0.8)]
-    assert ratios[0][2] == pytest.approx(0.84, abs=0.02), "by the model alone"
+    assert ratios[0][2] == pytest.approx(0.82, abs=0.02), "by the model alone"
 
 
 def test_a_project_taken_in_from_a_file_keeps_its_swatches_but_not_another_books_numbers(demo):

@@ -16,22 +16,29 @@ class Constants:
     between a knit and a purl row (all along the row; anywhere). `spread`: how much wider such rows lie.
     `slip`: the height at which a loop rests that was passed on unworked, in row heights: it spans two rows
     and is one loop. `passing`: how much narrower a course rests where the yarn runs straight past such a loop.
+    `lead`: a crossing of g stitches holds its columns down for g − lead rows; `fade`: what is left of that hold
+    with each row further on. `thick`: a tile's width for each stitch at which its yarn lies packed, `crush`: how
+    strongly it then resists.
     """
 
-    course_squeezed: float = 0.503
-    leg: float = 0.037
-    shear: float = 0.022
-    bend: float = 0.272
+    course_squeezed: float = 0.399
+    leg: float = 0.019
+    shear: float = 0.009
+    bend: float = 0.201
     level: float = 0.5
     no_pass: float = 1.0
     lowest: float = 0.95
-    curl: float = 2.162
-    flat: float = 1.976
+    curl: float = 2.174
+    flat: float = 2.009
     ridge: float = 0.104
     flip: float = 0.168
     spread: float = 0.04
     slip: float = 0.4
     passing: float = 0.05
+    lead: float = 1.2
+    fade: float = 0.5
+    thick: float = 0.4
+    crush: float = 10.0
 
 
 FITTED = Constants()

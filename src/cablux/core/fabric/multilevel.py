@@ -53,7 +53,7 @@ class TwoLevel:
         """The Newton step for the Hessian's weights, to a few hundredths of the right side."""
         from scipy.sparse.linalg import LinearOperator, cg
 
-        course, level, bend, xx, yy, xy, _ = weights
+        course, level, bend, xx, yy, xy, *_ = weights
         diagonal = np.concatenate((course, level, bend, xx, yy))
         weight, twist = diagonal.astype(_SINGLE), xy.astype(_SINGLE)
 

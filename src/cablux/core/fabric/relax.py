@@ -48,12 +48,15 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, Weights]:
     """Energy, gradient, and the Hessian's weights in the order of `System.hessian`."""
     k = s.k
     stretch, tilt, turn = s.course.of(u) - s.rest_w, s.tilt.of(u), s.bend.of(u)
+    jam: Floats = np.minimum(0.0, s.packing.of(u) - s.least)
+    packed: Floats = np.where(jam < 0.0, k.crush * len(s.rest_w) / s.least**2, 0.0)
     kc = np.where(stretch > 0.0, 1.0, k.course_squeezed)
     dx, dy = s.leg_x.of(u), s.leg_y.of(u)
     length = np.hypot(dx, dy) + 1e-12
     low = np.minimum(0.0, dy - k.lowest * s.rest_h)
     value = 0.5 * float(
         kc @ stretch**2
+        + packed @ jam**2
         + k.level * tilt @ tilt
         + k.leg * s.weight @ (length - s.rest_h) ** 2
         + k.shear * s.weight @ dx**2
@@ -64,6 +67,7 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, Weights]:
     shear, no_pass = k.shear * s.weight, k.no_pass * s.weight
     gradient = (
         s.course.pull(kc * stretch, s.size)
+        + s.packing.pull(packed * jam, s.size)
         + s.tilt.pull(k.level * tilt, s.size)
         + s.bend.pull(k.bend * turn, s.size)
         + s.leg_x.pull((pull + shear) * dx, s.size)
@@ -76,7 +80,7 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, Weights]:
     yy = along * dy**2 + across * dx**2 + no_pass * (low < 0.0)
     xy = (along - across) * dx * dy
     level, bend = np.full(len(tilt), k.level), np.full(len(turn), k.bend)
-    return value, gradient, (kc, level, bend, xx, yy, xy, xy)
+    return value, gradient, (kc, level, bend, xx, yy, xy, xy, packed)
 
 
 def start(net: Network, ratio: float) -> Floats:

@@ -16,7 +16,8 @@ from .network import Floats, Ints, Network
 _PASSES = 4  # our choice: enough for a texture that changes every second row (Irish moss) to average out
 _AROUND = 4  # our choice: columns looked at on each side of a course to see whether knits and purls balance
 _STEEPEST = 1.35  # our choice: a fold of 77 degrees is shut
-_REACH = 12  # our choice, rows: a crossing ties its columns down so far up and down, as far as ropes run plain
+_REACH = 24  # our choice, rows: beyond that nothing that counts is left of a crossing's hold on its columns
+_RIBBED = 12  # our choice, rows: so far up and down a cable in rib stays the rib that it is, as far as ropes run plain
 
 
 def rest_sizes(net: Network, k: Constants) -> tuple[Floats, Floats]:
@@ -39,7 +40,7 @@ def _rib_folds(net: Network, k: Constants) -> Floats:
     Minimises ½ Σ (curvature − curl·sign)² + ½ flat Σ slope² along each row. A row with ends is laid out
     once more backwards behind itself, so that both run round alike and the ends are free.
     """
-    steady, free = smooth_columns(net), _free_to_fold(net)
+    steady, free = smooth_columns(net), _free_to_fold(net, k)
     own = net.counts[net.row]
     slopes = np.zeros(net.loops)
     for n in np.unique(net.counts):  # rows of one count are solved together
@@ -69,32 +70,54 @@ def _balance(sign: Floats) -> Floats:
     return np.asarray(1.0 - mean**2)
 
 
-def _free_to_fold(net: Network) -> Floats:
-    """For each course 0 where a crossing ties its columns down so that they do not roll, else 1.
+def _free_to_fold(net: Network, k: Constants) -> Floats:
+    """For each course how freely it folds, 1 where nothing holds it: a crossing keeps its columns from rolling.
 
-    Knit and purl that cross together in one group stay a rib: such a cable folds within its groups. Single
-    stitches that pass each other tie nothing: a twist stays part of the rib it stands in.
+    A group of g stitches, two or more, holds its columns wholly for g − lead rows up and down, and by `fade` of that in
+    each row further on, within the band; the strongest hold counts. Single stitches that pass each other hold nothing:
+    a twist stays part of the rib it stands in. Knit and purl that cross together in one group stay a rib: such a
+    cable folds within its groups.
     """
     first, second = net.course.T
-    together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0)
-    grouped = np.zeros(net.loops, np.bool_)
-    grouped[first[together]] = grouped[second[together]] = True
-    crossed = _felt(net, grouped)
-    ribbed = np.zeros(net.loops, np.bool_)
+    together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0) & _consecutive(net)
+    size = _group_sizes(net, together)
+    hold = np.where(size >= 2.0, k.fade ** (k.lead - size), 0.0)
+    held = np.minimum(1.0, _felt(net, hold, k.fade, _REACH))
+    ribbed = np.zeros(net.loops)
     ribbed[first] = together & (net.sign[first] != net.sign[second])
-    rib = _felt(net, ribbed)
-    tied = (crossed[first] | crossed[second]) & ~rib[first]
-    return np.where(tied, 0.0, 1.0)
+    rib = _felt(net, ribbed, 1.0, _RIBBED)
+    return np.where(rib[first] > 0.0, 1.0, 1.0 - np.maximum(held[first], held[second]))
 
 
-def _felt(net: Network, here: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Where something lies in the same column at most `_REACH` rows away, within the band."""
+def _consecutive(net: Network) -> NDArray[np.bool_]:
+    """For each course whether its loops were neighbours in the row below too, in that order: one group passes."""
+    first, second = net.course.T
+    below = np.where(net.strand >= 0, net.leg[net.strand, 0], -1)
+    return np.asarray((below[first] >= 0) & (below[second] == below[first] + 1))
+
+
+def _group_sizes(net: Network, together: NDArray[np.bool_]) -> Floats:
+    """For each loop that passes another the stitches of its group, else 0."""
+    first, second = net.course.T
+    root = np.arange(net.loops)
+    joined = np.flatnonzero(together)
+    for _ in range(int(together.sum() > 0) * int(net.counts.max()).bit_length()):  # doubling: chains of any length
+        root[second[joined]] = np.minimum(root[second[joined]], root[first[joined]])
+        root = root[root]
+    members = np.bincount(root, minlength=net.loops)
+    return np.where(net.depth != 0, members[root].astype(float), 0.0)
+
+
+def _felt(net: Network, here: Floats, fade: float, reach: int) -> Floats:
+    """The strongest of what lies in the same column at most `reach` rows away, within the band, faded row by row."""
     above, below = _neighbours(net)
     band = net.band[net.row]
-    up, down = band[above] == band, band[below] == band
+    up, down = fade * (band[above] == band), fade * (band[below] == band)
     out = here
-    for _ in range(_REACH):
-        out = out | (out[above] & up) | (out[below] & down)
+    if not here.any():
+        return out
+    for _ in range(reach):
+        out = np.maximum(out, np.maximum(out[above] * up, out[below] * down))
     return out
 
 

@@ -15,7 +15,7 @@ Floats = NDArray[np.float64]
 SOFT = 0.5
 """Weight of a leg to the loop beside the bar from which a new loop hangs: two of them hold it (our choice)."""
 
-TAUT = 5.0
+TAUT = 9.0
 """Weight of a leg that spans two rows, since its loop was passed on unworked: it is drawn taut (our choice)."""
 
 

@@ -47,6 +47,7 @@ class System:
     """The springs of a network at a gauge. Unknowns: x of each loop, width, y of each loop, height.
 
     Width and height are those of the tile; in a piece nothing depends on them. `weight` is that of each leg.
+    `packing` is a tile's whole width, and `least` that at which its yarn lies packed; a piece has no such spring.
     """
 
     course: Differences
@@ -56,6 +57,8 @@ class System:
     bend: Differences
     rest_w: Floats
     rest_h: Floats
+    packing: Differences
+    least: float
     weight: Floats
     size: int
     k: Constants
@@ -65,7 +68,7 @@ class System:
         """One block of the Hessian's entries a kind of spring, in the order in which `energy` fills them."""
         blocks = [(self.course, self.course), (self.tilt, self.tilt), (self.bend, self.bend)]
         blocks += [(self.leg_x, self.leg_x), (self.leg_y, self.leg_y)]
-        return [*blocks, (self.leg_x, self.leg_y), (self.leg_y, self.leg_x)]
+        return [*blocks, (self.leg_x, self.leg_y), (self.leg_y, self.leg_x), (self.packing, self.packing)]
 
     @cached_property
     def hessian(self) -> Hessian:
@@ -167,6 +170,8 @@ def system(net: Network, ratio: float, k: Constants) -> System:
         bend=_turns(leg_x, high, low),
         rest_w=rest_w,
         rest_h=rest_h / ratio,
+        packing=Differences(np.full((int(net.endless), 1), n), np.ones((int(net.endless), 1))),
+        least=k.thick * float(net.counts.max()),
         weight=net.leg_weight,
         size=2 * n + 2,
         k=k,

@@ -38,8 +38,8 @@ OWN: dict[Along, dict[str, Belief]] = {
         "ribbed cable": (0.0, 0.06),
     },
 }
-"""Cables: how far off the model is on those it was not fitted on (`tools/fit_fabric.py --spread`: 0.034 on the checked
-ones, 0.042 with one of the fitted left out in turn, part of which is the uncertainty of the values themselves).
+"""Cables: how far off the model is on those it was not fitted on (`tools/fit_fabric.py --spread`: 0.035 on the checked
+ones, 0.044 with one of the fitted left out in turn, part of which is the uncertainty of the values themselves).
 Textures: half of the bands of common practice (garter 1.00 to 1.08 wide; moss 1.6 to 1.9 rows to a stitch). Ribs:
 bands of 13 to 15 % either way (1×1 rib 0.65 to 0.85, 2×2 rib 0.55 to 0.75), taken to hold eight in ten. Cables in
 rib, and those that are alike on both sides, fold and cross at once: no figures are known for them, so they are as

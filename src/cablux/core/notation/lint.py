@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
@@ -12,6 +13,9 @@ from .transform import reversible
 
 WIDEST = 6  # common practice: wider than 6 over 6 strains the yarn and the hands
 FIRST_ROWS = 2  # common practice: two plain rows before the first crossing
+TWICE = 2.0
+"""Our choice: how much longer than the rows it rises a strand may be; crossed every 2n rows it is a fifth longer."""
+ROWS_TO_STITCHES = 1.4  # common practice, of stockinette
 ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewer rows between
 
 
@@ -97,6 +101,34 @@ def _pairs(op: Crossing, strands: list[int], at: int) -> list[frozenset[int]]:
     first, _, last = (len(group) for group in op.groups_taken)
     far = at + op.takes - last
     return [frozenset((a, b)) for a in strands[at : at + first] for b in strands[far : far + last]]
+
+
+def _too_quick(chart: Chart) -> Iterator[Caution]:
+    """Whole groups crossed again so soon that their strands would have to be twice as long as the rows they rise."""
+    last: dict[frozenset[int], int] = {}
+    strands = list(range(chart.width(1)))
+    for number in range(1, 2 * chart.height + 1):
+        ops, at = chart.ops(number), 0
+        for op in ops:
+            if isinstance(op, Crossing) and len(strands) >= at + op.takes:
+                group, wide = frozenset(strands[at : at + op.takes]), max(len(op.over), len(op.under)) + len(op.centre)
+                rows = number - last.get(group, -999)
+                if math.hypot(1.0, wide * ROWS_TO_STITCHES / rows) > TWICE:
+                    least = math.ceil(wide * ROWS_TO_STITCHES / math.sqrt(TWICE**2 - 1.0))
+                    row = (number - 1) % chart.height + 1
+                    yield Caution(
+                        "too quick",
+                        f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too fast.",
+                        f"Leave {least} rows or more from crossing row to crossing row; {2 * wide} are usual.",
+                        row,
+                        at + 1,
+                    )
+                    return
+                last[group] = number
+            at += op.takes
+        if any(op.takes != op.makes for op in ops):
+            return
+        strands = [strands[loop.parents[0]] for loop in made_loops(ops)]
 
 
 def _crowded_at(row: int, stitch: int, since: int) -> Caution:
@@ -241,6 +273,7 @@ def _open_strands(chart: Chart) -> Iterator[Caution]:
 RULES: tuple[Rule, ...] = (
     Rule("tight start", "a crossing in the first two rows", _tight_start),
     Rule("crowded", "the same strands crossed again with fewer than two rows between", _crowded),
+    Rule("too quick", "the same groups crossed again faster than the yarn can follow", _too_quick),
     Rule("purl on top", "a crossing that brings purl stitches to the front as knits", _mixed_lean),
     Rule("same lean", "crossings placed like a mirrored pair that lean the same way", _same_lean),
     Rule("wrong-side crossing", "a crossing on a wrong-side row", _wrong_side),
