@@ -13,9 +13,11 @@ from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.network import build, build_piece
 from cablux.core.fabric.profile import shape_of
 from cablux.core.fabric.relax import energy, relax
+from cablux.core.fabric.rest import rest_sizes
 from cablux.core.fabric.springs import system
 from cablux.core.fabric.whole import relax_piece
-from cablux.core.layout.piece import Border, Piece, segment
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.piece import Band, Border, Piece, segment
 from cablux.core.library import LIBRARY
 from cablux.core.notation import parse_chart
 from cablux.core.pattern import cloth as cloth_module
@@ -154,3 +156,56 @@ def test_a_cast_on_folds_with_the_rows_above_it():
     assert abs(widths[0] - widths[8]) < 0.04 * widths[8]
     rib = relax_piece(build_piece(rows("row 1: (k1, p1) 12 times", 16)), RATIO)
     assert shape_of(rib).widths[0] < 0.9 * widths[0]
+
+
+def test_what_a_border_folds_like_does_not_hang_on_the_crossings_of_another_band():
+    """Rib, then more stitches in knit with or without a crossing: the rib's own courses rest alike."""
+    rib = rows("row 1: (k2, p2) 5 times", 8)
+    bodies = [
+        rows("row 1: (k2, m1l, p2) 5 times", 1) + rows(f"row 1: k9, {middle}, k8", 4) for middle in ("4/4 LC", "k8")
+    ]
+    sizes = [rest_sizes(build_piece(rib + [[r[0]] for r in body]), FITTED)[0] for body in bodies]
+    courses = 19 * 9
+    np.testing.assert_array_equal(sizes[0][:courses], sizes[1][:courses])
+    tight = rest_sizes(build_piece(rows("row 1: (k2, p2) 5 times", 4) + rows("row 1: 10/10 LC", 1)), FITTED)[0]
+    assert not np.allclose(tight[:57], sizes[0][:57]), "in its own band a crossing does hold"
+
+
+@pytest.mark.parametrize("ratio", [1.2, 1.4, 1.6])
+def test_a_plain_piece_is_as_tall_as_its_rows(ratio):
+    piece = relax_piece(build_piece(rows("row 1: k12", 24)), ratio)
+    assert piece.height == pytest.approx(25 / ratio, abs=0.01), "24 rows and the cast-on"
+
+
+def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
+    plain = segment("background", "stockinette", 60)
+    for tall in (200.0, 350.0):
+        tube = replace(piece_of(height=tall), bands=(Band((plain,)),), round=True)
+        tube = replace(tube, bottom=Border(rows=0), top=Border(rows=0))
+        planned = plan_rows(tube)
+        assert planned.height_um == pytest.approx(planned.total * 1e5 / 28.0, rel=1e-3)
+        assert planned.height_um / 1000 == pytest.approx(tall, abs=5.0)
+
+
+def test_every_loop_is_told_by_its_band_and_its_segment():
+    edge, ground = segment("edge", "garter", 3), segment("background", "stockinette", 20)
+    other = replace(ground, pattern=LIBRARY["seed"], repeats=10)
+    bands = (Band((edge, ground, edge), rows=10), Band((edge, other, edge), rows=6))
+    made = cloth(compile_piece(replace(piece_of(width=150, height=100), bands=bands)))
+    numbers = set(made.segment.tolist())
+    assert len(numbers) == 6, "three segments in each of two bands"
+    tallied = [int((made.segment == n).sum()) for n in sorted(numbers)]
+    assert sum(tallied) == made.relaxed.net.loops and tallied[0] == tallied[2] and tallied[3] == tallied[5]
+    assert tallied[1] > tallied[4], "the first band has more rows, and the set-up"
+
+
+def test_a_tube_does_not_know_where_its_rounds_begin():
+    """Stitches made from the bar at the beginning of a round hang over the join as they would anywhere else."""
+    plain, wider = rows("row 1: k24", 6), rows("row 1: k25", 6)
+    here, there = (
+        relax_piece(build_piece(plain + rows(f"row 1: {made}") + wider, in_the_round=True), RATIO)
+        for made in ("m1l, k24", "k12, m1l, k12")
+    )
+    assert here.converged and there.converged and len(here.net.leg) == len(there.net.leg)
+    np.testing.assert_allclose(np.sort(shape_of(here).levels), np.sort(shape_of(there).levels), atol=5e-3)
+    assert here.width == pytest.approx(there.width, abs=5e-3)

@@ -132,11 +132,6 @@ def test_rows_are_read_as_books_print_them(text, wanted, how):
         assert "|" not in said or row.ops(3) == parts[0] + parts[1] * 3 + parts[2]
 
 
-def test_two_hundred_texts_are_read():
-    assert len(CORPUS) + len(PRINTED) >= 200
-    assert len({text for text, *_ in PRINTED}) == len(PRINTED)
-
-
 @pytest.mark.parametrize(
     ("text", "places", "says"),
     [

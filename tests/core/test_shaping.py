@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from itertools import combinations, pairwise
+from itertools import combinations, pairwise, product
 
 import pytest
 from hypothesis import given
@@ -98,6 +98,9 @@ def test_hidden_stitches_lie_in_the_cheapest_places_and_of_those_the_most_even(c
     for m in range(n):
         both = hidden_made(mirrored, m, symmetric=True)
         assert tuple(2 * n - at for at in reversed(both)) == both
+        inner = [c for c in combinations(range(1, 2 * n), m) if all(b - a > 1 for a, b in pairwise(c))] if n < 6 else []
+        alike = [c for c in inner if tuple(2 * n - at for at in reversed(c)) == c]
+        assert not alike or sum(mirrored[p] for p in both) == min(sum(mirrored[p] for p in c) for c in alike)
     with pytest.raises(IllegalPiece, match="do not fit"):
         hidden_made(costs, n, symmetric=False)
 
@@ -130,6 +133,24 @@ def test_shares_add_up_within_their_bounds_and_mirror_each_other(weights, data):
         assert shares == shares[::-1]
 
 
+@given(st.lists(st.integers(1, 9), min_size=1, max_size=3), st.booleans(), st.data())
+def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_whole_numbers_are(half, middle, data):
+    """Brute force over every way to share: where a symmetric one exists ours is; the middle gives way to a pair."""
+    weights = half + half[-2::-1] if middle else half + half[::-1]
+    low = [data.draw(st.integers(1, 2)) for _ in half]
+    high = [a + data.draw(st.integers(0, 4)) for a in low]
+    low, high = ([*e, *(e[-2::-1] if middle else e[::-1])] for e in (low, high))
+    total = data.draw(st.integers(sum(low), sum(high)))
+    shares = apportion(weights, total, low, high, paired=True)
+    ways = [w for w in product(*(range(a, b + 1) for a, b in zip(low, high, strict=True))) if sum(w) == total]
+    assert shares in ways
+    alike = [w for w in ways if w == w[::-1]]
+    assert not alike or shares == shares[::-1], (shares, alike)
+    free = [total * w / sum(weights) for w in weights]
+    if all(a <= e - 2 and e + 2 <= b for a, e, b in zip(low, free, high, strict=True)):
+        assert max(abs(s - e) for s, e in zip(shares, free, strict=True)) < 2
+
+
 def test_what_a_row_reaches_is_what_it_can_make():
     for stitches in range(1, 60):
         low, high = reach(stitches, 1)
@@ -141,7 +162,7 @@ def test_what_a_row_reaches_is_what_it_can_make():
 def test_rows_come_near_the_height_and_end_whole_parts(piece):
     rows = plan_rows(piece)
     step = piece.row_step()
-    assert all(b.body % step == 0 and b.lead >= piece.setup_rows for b in rows.bands)
+    assert all(b.body % step == 0 for b in rows.bands) and rows.bands[0].lead >= piece.setup_rows
     assert rows.total == rows.bottom + rows.top + sum(b.rows for b in rows.bands)
     tall = sum(s.chart.height for s in piece.everything)
     near = heights.HEIGHT_TOLERANCE_MM + 2 * len(rows.bands) * tall / 2.8

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from xml.etree import ElementTree
+
 import pytest
 
 from cablux.core.errors import CabluxError, IllegalChart, IllegalPiece
@@ -64,7 +66,11 @@ def test_the_facts_of_a_pattern_are_those_of_the_trade():
 @pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
 def test_every_pattern_has_a_page_with_chart_words_and_ways(drawer, pattern_id):
     shown = show(drawer.find(pattern_id))
-    assert shown.converged and shown.words and shown.svg.startswith("<svg")
+    assert shown.converged and shown.words
+    chart = ElementTree.fromstring(shown.svg)
+    drawn = sorted(int(e.text) for e in chart.iter() if e.get("class") == "chart-number" and (e.text or "").isdigit())
+    rows = LIBRARY[pattern_id].chart.height * (1 + LIBRARY[pattern_id].chart.height % 2)
+    assert set(range(1, rows + 1)) <= set(drawn), "every row has its number"
     assert all(op.symbol and op.ways and op.ways[0].text.endswith(".") for op in shown.key)
 
 
