@@ -10,7 +10,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 CHROMIUM := /usr/bin/chromium
 
-.PHONY: help setup demo serve test wander bench lint css lock shots clean
+.PHONY: help setup demo serve test wander mutants bench lint css lock shots clean
 
 help: ## this list
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 10
@@ -53,6 +53,9 @@ test: $(VENV)/.dev chromium ## lint, types, import rules and every test
 
 wander: $(VENV)/.dev ## the property tests over ten times as many examples, new ones each time
 	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 -m hypothesis
+
+mutants: $(VENV)/.dev ## change the core in 100 places, one at a time, and see whether a test notices (an hour or two)
+	$(BIN)/python tools/mutants.py
 
 bench: $(VENV)/.dev ## measure the budgets of the design
 	$(BIN)/python tools/bench.py

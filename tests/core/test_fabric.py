@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import importlib.util
 import threading
-import time
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import fields, replace
 from itertools import pairwise
@@ -196,16 +195,19 @@ def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
 
 def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
     chart, relaxations, start_line = LIBRARY["braid-9"].chart, [], threading.Barrier(4)
+    arrived, asking = threading.Event(), iter(range(4))
 
     def slow(net, ratio):
         relaxations.append(threading.get_ident())
-        time.sleep(0.05)  # the others arrive meanwhile
+        arrived.wait(5.0)  # until the others have asked as well
         return relax(net, ratio)
 
     monkeypatch.setattr("cablux.core.fabric.tile.relax", slow)
 
     def ask(_: int) -> float:
         start_line.wait()
+        if next(asking) == 3:
+            arrived.set()
         return draw(chart, 1.512345).width + relaxed_tile(chart, 1.512345).width
 
     with ThreadPoolExecutor(4) as pool:

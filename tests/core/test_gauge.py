@@ -104,25 +104,19 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
     Common practice: hands cross up to 6 or 7 % tighter or looser than the trade's middle, a count over 10 cm is off by
     up to half a stitch, and a piece drifts from its swatch by 2 to 5 %; all drawn evenly within those limits.
     """
-    rng, inside = np.random.default_rng(11), 0
-    edge, ground, cable = (
-        segment(*s) for s in (("edge", "garter", 4), ("background", "reverse-stockinette", 12), ("panel", "braid-9", 1))
-    )
-    tries = 400
+    rng, inside, tries = np.random.default_rng(11), 0, 400
+    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 12)
+    cable = segment("panel", "braid-9", 1)
+    laid = piece_of(edge, ground, cable, ground, cable, ground, edge)
     for _ in range(tries):
         counted = 20.0 + rng.uniform(-0.5, 0.5)
-        piece = replace(
-            piece_of(edge, ground, cable, ground, cable, ground, edge), gauge=Gauge(round(counted * 4) / 4, 28.0)
-        )
+        said = round(counted * 4) / 4
+        piece = replace(laid, gauge=Gauge(said, 1.4 * said))
         hand, drift = 1.0 + rng.uniform(-0.07, 0.07), 1.0 + rng.uniform(-0.03, 0.03)
-        true = sum(
-            segment_um(s, estimate(Basis(Gauge(counted, 28.0)))) * (hand if s.role == "panel" else 1.0)
-            for s in piece.segments
-        )
+        own = estimate(Basis(Gauge(counted, 1.4 * counted)))
+        true = sum(segment_um(s, own) * (hand if s.role == "panel" else 1.0) for s in piece.segments)
         inside += abs(true * drift - body_um(piece)) <= eighty_um(piece)
-    assert 0.74 <= inside / tries <= 0.97, (
-        "eight in ten, a little more where the limits are narrower than a normal's tails"
-    )
+    assert 0.74 <= inside / tries <= 0.97, "eight in ten; limits are narrower than the tails of a normal"
 
 
 def test_the_interval_is_as_wide_as_the_trade_shows_it():

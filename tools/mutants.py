@@ -1,0 +1,121 @@
+"""Changes the core in one place at a time and says whether a test notices: `make mutants`.
+
+The places and the changes are those of a mutation library (cosmic-ray); a sample of them is drawn by chance from
+layout, shaping, gauge, fabric and pattern, and each is tried on a copy of the sources with the tests that look at its
+part of the core. docs/testing.md says what survived, and why.
+
+Run: .venv/bin/python tools/mutants.py [--sample 100] [--seed 1] [--jobs 2] [--only layout]
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from difflib import unified_diff
+from pathlib import Path
+
+from cosmic_ray import plugins
+from cosmic_ray.ast import get_ast
+from cosmic_ray.mutating import mutate_code
+
+ROOT = Path(__file__).resolve().parents[1]
+CORE = Path("src/cablux/core")
+TESTS = {  # which tests look at which part, the quickest first
+    "shaping": ("test_shaping", "test_layout", "test_pattern"),
+    "layout": ("test_shaping", "test_layout", "test_pattern", "test_solver", "test_knitted", "test_cloth"),
+    "gauge": ("test_gauge", "test_layout"),
+    "fabric": ("test_fabric", "test_cloth", "test_gauge"),
+    "pattern": ("test_words", "test_pattern", "test_cloth", "test_transform", "test_knitted"),
+}
+LONGEST = 420  # seconds: a change that makes a test run on for ever is noticed
+# type hints are no behaviour, and decorators and loops are changed by others of these
+LEFT_OUT = ("BitOr", "BitAnd", "BitXor", "Shift", "RemoveDecorator", "Variable", "ExceptionReplacer")
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change: the file, which operator, and its how-manieth place there."""
+
+    file: Path
+    operator: str
+    occurrence: int
+
+
+def all_mutants(parts: tuple[str, ...]) -> list[Mutant]:
+    """Every change of every file of those parts."""
+    names = [n for n in plugins.operator_names() if not any(out in n for out in LEFT_OUT)]
+    found = []
+    for file in sorted(f for part in parts for f in (ROOT / CORE / part).glob("*.py")):
+        nodes = list(_nodes(get_ast(file.read_text("utf-8"))))
+        for name in names:
+            operator = plugins.get_operator(name)()
+            count = sum(1 for node in nodes for _ in operator.mutation_positions(node))
+            found += [Mutant(file.relative_to(ROOT), name, i) for i in range(count)]
+    return found
+
+
+def _nodes(node: object) -> object:
+    yield node
+    for child in getattr(node, "children", ()):
+        yield from _nodes(child)
+
+
+def tried(mutant: Mutant) -> tuple[str, str]:
+    """Killed, survived or no change; and the change as a difference of lines."""
+    source = (ROOT / mutant.file).read_text("utf-8")
+    changed = mutate_code(source, plugins.get_operator(mutant.operator)(), mutant.occurrence)
+    if changed is None or changed == source:
+        return "no change", ""
+    lines = unified_diff(source.splitlines(), changed.splitlines(), lineterm="", n=0)
+    shown = [line for line in lines if line[:1] in "+-" and line[:3] not in ("+++", "---")]
+    if all("->" in line and line.lstrip("+- ").startswith("def ") for line in shown):
+        return "no change", ""  # a default or a hint in a signature
+    with tempfile.TemporaryDirectory() as folder:
+        copy = Path(folder)
+        for name in ("src", "tests", "docs", "tools"):
+            shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "*.png"))
+        shutil.copy(ROOT / "pyproject.toml", copy)
+        (copy / mutant.file).write_text(changed, "utf-8")
+        part = mutant.file.relative_to(CORE).parts[0]
+        files = [f"tests/core/{name}.py" for name in TESTS[part]]
+        command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *files]
+        env = os.environ | {"PYTHONPATH": str(copy / "src"), "HYPOTHESIS_STORAGE_DIRECTORY": str(copy / ".hypothesis")}
+        try:
+            run = subprocess.run(command, cwd=copy, env=env, capture_output=True, timeout=LONGEST, check=False)
+        except subprocess.TimeoutExpired:
+            return "killed", "\n".join(shown)
+    return ("survived" if run.returncode == 0 else "killed"), "\n".join(shown)
+
+
+def main() -> None:
+    """Draws, tries and tells."""
+    ask = argparse.ArgumentParser(description=__doc__)
+    ask.add_argument("--sample", type=int, default=100)
+    ask.add_argument("--seed", type=int, default=1)
+    ask.add_argument("--jobs", type=int, default=2)
+    ask.add_argument("--only", choices=sorted(TESTS))
+    given = ask.parse_args()
+    every = all_mutants((given.only,) if given.only else tuple(TESTS))
+    random.Random(given.seed).shuffle(every)
+    killed = survived = 0
+    with ThreadPoolExecutor(given.jobs) as pool:
+        rest = iter(every)
+        while killed + survived < given.sample and (
+            batch := [m for m, _ in zip(rest, range(2 * given.jobs), strict=False)]
+        ):
+            for mutant, (verdict, shown) in zip(batch, pool.map(tried, batch), strict=True):
+                killed, survived = killed + (verdict == "killed"), survived + (verdict == "survived")
+                if verdict == "survived":
+                    print(f"survived: {mutant.file} ({mutant.operator.removeprefix('core/')})\n{shown}\n", flush=True)
+    print(f"{killed} of {killed + survived} changes were noticed ({len(every)} could be made).")
+
+
+if __name__ == "__main__":
+    main()
