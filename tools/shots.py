@@ -33,9 +33,19 @@ VIEWS = [
     ("panel", "/drawer/diamond-lace", DESK, "day"),
     ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
     ("composer-lamplight", "/composer/1?row=15&cell=8", DESK, "lamp"),
+    ("reading", "/composer/new", DESK, "day"),
     ("chairside", "/projects/3/chairside", PHONE, "day"),
     ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),
 ]
+
+
+PRINTED = """Cr5R: slip 3 to cn and hold in back, k2, slip the purl st
+back to left needle and purl it, k2 from cn.
+Multiple of 9 sts.
+Row 1 (RS): P2, Cr5R, P2
+Row 2: K the knits and P the purls
+Rows 3, 5, 7: p2, k2, p1, k2, p2
+Rows 4, 6, 8: as row 2"""
 
 
 def main() -> None:
@@ -65,6 +75,10 @@ def main() -> None:
                     page.get_by_label("Arranged").select_option(how)
                     page.get_by_role("button", name="Add it").click()
                 page.wait_for_load_state("networkidle")
+            if name == "reading":
+                page.get_by_label("Rows", exact=True).fill(PRINTED)
+                page.get_by_role("button", name="Read the rows").click()
+                page.get_by_role("button", name="Keep it in the drawer").wait_for()
             if name == "piece":
                 painted = "() => clothOf(document.querySelector('[data-cloth]'))?.complete"
                 page.wait_for_function(painted, timeout=60_000)

@@ -124,6 +124,8 @@ CHECK = [
     (rope_draw_in(3, 6), 0.68, 0.78, "rope 3/3 every 6"),
     (draw(texture(4, "k2, p2", "k2, p2"), RATIO).draw_in, 0.55, 0.75, "2×2 rib"),
     (draw(texture(2, "k1, p1", "p1, k1"), RATIO).draw_in, 1.00, 1.10, "seed"),
+    # Spencer, Knitting Technology: 1×1 rib relaxes by about 30 % from its knitted width
+    (draw(texture(2, "k1, p1", "k1, p1"), RATIO).draw_in, 0.65, 0.77, "1×1 rib"),
     (span_width(relaxed_tile(LIBRARY["braid-6"].chart, RATIO, 1), 2, 8) / 6, 0.62, 0.75, "braid of 6"),
     (span_width(relaxed_tile(LIBRARY["braid-9"].chart, RATIO, 1), 2, 11) / 9, 0.70, 0.80, "braid of 9"),
     (span_width(relaxed_tile(LIBRARY["horseshoe-8"].chart, RATIO, 1), 2, 10) / 8, 0.70, 0.80, "horseshoe of 8"),
@@ -186,8 +188,10 @@ def test_the_orderings_that_any_model_must_keep():
 
 
 def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
+    """Spencer, Knitting Technology: purl (garter) cloth contracts lengthwise by a quarter or more as it relaxes."""
     garter = draw(LIBRARY["garter"].chart, RATIO)
     rows_per_stitch = RATIO * garter.draw_in / garter.draw_up
+    assert garter.draw_up <= 0.75
     assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "common practice: two rows of garter are one stitch"
     for pattern_id in ("honeycomb", "braid-6", "rope-4-4-left"):
         assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "common practice: 0 to 8 % more rows"

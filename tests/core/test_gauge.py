@@ -259,3 +259,14 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
         sd = known.relative_sd([(cloth, 1.0)], along)
         expected = known.correction(cloth, along) / plain.correction(cloth, along)
         assert abs(math.log(factor / expected)) < EIGHTY * sd, along
+
+
+# Craft Yarn Council, Standard Yarn Weight System: stitches of stockinette to 4 in, categories 0 to 6
+CATEGORIES = [(33, 40), (27, 32), (23, 26), (21, 24), (16, 20), (12, 15), (7, 11)]
+
+
+@pytest.mark.parametrize(("fewest", "most"), CATEGORIES)
+def test_every_category_of_yarn_has_a_gauge_that_is_taken(fewest, most):
+    for over_4_in in (fewest, most):
+        gauge = Gauge(over_4_in / 1.016, 1.4 * over_4_in / 1.016)
+        assert gauge.stitch_mm * over_4_in == pytest.approx(101.6), "4 in are 10.16 cm, not 10"

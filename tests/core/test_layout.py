@@ -220,7 +220,7 @@ def test_a_gauge_nobody_can_knit_is_refused(stitches, rows):
 
 
 def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
-    """Handbook: a pair of short rows every 2 · edge / (body − edge) rows; 0.40 and 0.30 cm high: every 6 rows.
+    """A pair of short rows every 2 · edge / (body − edge) rows (arithmetic): 0.40 and 0.30 cm high, every 6 rows.
 
     Common practice: garter takes two rows to a stitch width where stockinette takes 1.4.
     """

@@ -18,8 +18,15 @@ from ..settings import Settings
 from ..store.database import Database
 
 THROW_ROWS = 46
-# file, rows already knitted; the first is shown last, since the list begins with the last changed
-DEMO = (("window-seat.json", 0), ("bothy-blanket.json", 0), ("skerry-throw.json", THROW_ROWS))
+THROW = 2
+COWL_ROWS = 21
+# file, rows already knitted; the list begins with the last changed, which is the throw once it has been measured
+DEMO = (
+    ("window-seat.json", 0),
+    ("bothy-blanket.json", 0),
+    ("skerry-throw.json", THROW_ROWS),
+    ("tarn-cowl.json", COWL_ROWS),
+)
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 
 
@@ -59,7 +66,7 @@ def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
     book, drawer = SwatchBook(database), Drawer(database, Panels(database))
     table = (resources.files(__package__) / "swatches.csv").read_text("utf-8")
     book.create_all(read_csv(table, drawer.pattern))
-    throw = made[-1]
+    throw = made[THROW]
     for swatch in book.all():
         if swatch.file.needle == projects.open(throw).file.needle:
             projects.change(throw, "go by a swatch", use(swatch))
