@@ -23,6 +23,7 @@ from .settings import Settings
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="Cablux lays out and sizes cabled knitting.")
 
 File = Annotated[Path, typer.Argument(help="a file; - reads standard input")]
+Size = Annotated[int, typer.Option(help="of a text in several sizes the one to read, from 1")]
 AsJson = Annotated[bool, typer.Option("--json", help="print JSON instead of sentences")]
 
 
@@ -105,11 +106,12 @@ def check(
     file: File,
     as_json: AsJson = False,
     in_the_round: Annotated[bool, typer.Option("--round", help="worked in the round: no wrong side, no edges")] = False,
+    size: Size = 0,
 ) -> None:
     """Check a chart: every problem with its line, column, row and stitch."""
     from .service import desk
 
-    report = desk.check_chart(_read(file), flat=not in_the_round)
+    report = desk.check_chart(_read(file), flat=not in_the_round, size=size)
     if as_json:
         found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
         _print_json({"ok": report.ok, **found, "chart": report.summary})
@@ -118,6 +120,8 @@ def check(
             typer.echo(f"{file}: {problem}", err=True)
         if report.ok:
             typer.echo(report.sentence)
+        for note in report.notes:
+            typer.echo(note)
         for warning in report.warnings:
             typer.echo(f"Look twice ({warning.name}): {warning.message} {warning.mend}")
     if not report.ok:
@@ -157,12 +161,14 @@ def words(
     left_handed: Annotated[bool, typer.Option("--left-handed", help="rows from their other end")] = False,
     counts: Annotated[bool, typer.Option(help="stitch counts after the rows")] = True,
     work: Annotated[Literal["flat", "round", "inside out"], typer.Option(help="how a chart is worked")] = "flat",
+    size: Size = 0,
 ) -> None:
     """Write a chart, or a project's whole pattern, in words."""
     from .core.pattern.wording import Wording
     from .service import desk
 
-    typer.echo(desk.words(_read(file), Wording(hold, until, counts, markers, british, left_handed), work), nl=False)
+    wording = Wording(hold, until, counts, markers, british, left_handed)
+    typer.echo(desk.words(_read(file), wording, work, size), nl=False)
 
 
 @app.command()
@@ -171,11 +177,12 @@ def chart(
     form: Annotated[Literal["text", "csv", "svg", "png"], typer.Option("--as", help="what to write")] = "text",
     hold: Annotated[bool, typer.Option("--hold", help="names like C6F in the text")] = False,
     to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+    size: Size = 0,
 ) -> None:
     """Write a chart, read from text, prose or a grid, as chart text, CSV grid, SVG or PNG."""
     from .service import desk
 
-    content = desk.convert(_read(file), form, hold=hold)
+    content = desk.convert(_read(file), form, hold=hold, size=size)
     if to is None:
         sys.stdout.buffer.write(content)
         return

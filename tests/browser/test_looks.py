@@ -53,3 +53,29 @@ def test_every_control_can_be_reached_and_seen_with_the_keyboard(page: Page):
         assert outline != "none" or page.evaluate("document.activeElement === document.body")
     wanted = {"bottom-pattern", "bottom-rows", "bottom-factor", "bottom-spread", "top-rows", "Lamplight"}
     assert wanted | {"Skip to the work"} <= reached
+
+
+def test_another_unit_converts_lengths_and_counts_and_comes_back_unchanged(page: Page):
+    """4 in are 10.16 cm: 18 stitches to 10 cm are 18.29 to 4 in."""
+    page.goto("/projects/new")
+    width, stitches = page.locator("#width"), page.locator("#stitches")
+    assert (width.input_value(), stitches.input_value()) == ("110", "18")
+    page.get_by_label("inches").check()
+    assert (width.input_value(), stitches.input_value()) == ("43.31", "18.29")
+    page.get_by_label("centimetres").check()
+    assert (width.input_value(), stitches.input_value()) == ("110", "18")
+
+
+def test_what_was_read_from_a_book_is_accessible_and_fits_a_phone(page: Page):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto("/composer/new")
+    text = "X4: sl 2 to cn, hold in front, k2, k2 from cn\nRow 1: p2, X4, p2\nRow 2: k2, p4, k2"
+    page.get_by_label("Rows", exact=True).fill(text)
+    page.get_by_role("button", name="Read the rows").click()
+    page.get_by_role("button", name="Keep these names for the next text").click()
+    page.get_by_role("button", name="Forget X4").wait_for()
+    results = Axe().run(page)
+    assert results.violations_count == 0, results.generate_report()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    page.get_by_role("button", name="Forget X4").click()
+    page.get_by_role("button", name="Forget X4").wait_for(state="detached")

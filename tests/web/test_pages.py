@@ -279,3 +279,32 @@ def test_the_pattern_is_worded_as_the_knitter_chose(client: TestClient):
     assert "For the left hand" in left
     down = client.get("/projects/3/pattern.txt?repeats=down").text
     assert re.search(r"rep from \* until \d+ stitches remain", down)
+
+
+BOOK = """Cast on 18 (20, 22) sts.
+Cr4: sl 2 to cn and hold in front, k2, k2 from cn
+C4B: sl 2 to cn and hold in front, k2, k2 from cn
+Row 1: k3 (4, 5), p2, k8, p2, k3 (4, 5)
+Row 3: k3 (4, 5), p2, Cr4, C4B, p2, k3 (4, 5)
+Bind off in pattern."""
+
+
+def test_rows_from_a_book_are_looked_at_before_they_are_kept(client: TestClient):
+    panels, reader = client.app.state.panels, client.app.state.reader
+    before = len(panels.all())
+    asked = client.post("/composer/import", data={"text": BOOK})
+    assert asked.status_code == 422 and "3 sizes" in asked.text and len(panels.all()) == before
+    typed = {"text": BOOK, "size": "2", "rest": "6", "name": "Gorse cord"}
+    seen = client.post("/composer/import", data=typed)
+    assert seen.status_code == 200 and len(panels.all()) == before, "nothing is kept by looking"
+    for said in ("“C4B” is explained here as 2/2 LC; usually it means 2/2 RC", "Passed over: “Bind off in pattern”"):
+        assert said in str(Text(seen.text))
+    assert client.post("/composer/import", data=typed | {"do": "names"}).status_code == 200
+    assert reader.kept() == {"C4B": "2/2 LC", "Cr4": "2/2 LC"}
+    kept = client.post("/composer/import", data=typed | {"do": "keep"})
+    chart = panels.open(int(str(kept.url).split("/")[-1])).chart
+    assert (chart.name, chart.size_text, chart.height, chart.crossing_rows) == ("Gorse cord", "20", 6, (3,))
+    again = client.post("/composer/import", data={"text": "Row 1: p2, Cr4, p2", "do": "keep"})
+    assert panels.open(int(str(again.url).split("/")[-1])).chart.ops(1)[2].token == "2/2 LC"
+    client.post("/composer/import", data={"text": "", "do": "forget", "forget": "Cr4"})
+    assert list(reader.kept()) == ["C4B"]

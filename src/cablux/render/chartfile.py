@@ -30,14 +30,18 @@ _FILE_STYLE = """
 
 
 def chart_lines(chart: Chart, family: str = "rope") -> list[ChartLine]:
-    """The rows of a chart in three parts where it has a box: after the repeat, the repeat, and before it."""
-    boxed = any(row.before or row.after for row in chart.rows)
+    """The rows of a chart in three parts where it has a box: after the repeat, the repeat, and before it.
+
+    Where rows begin their repeat at different columns there is no box to draw, and the columns stand as one part.
+    """
+    sides = {tuple(sum(op.cells for op in part) for part in (row.before, row.after)) for row in chart.rows}
+    boxed = len(sides) == 1 and sides != {(0, 0)}
     return [ChartLine(number, side_of(number), _parts(row, family, boxed=boxed)) for number, row in chart.numbered()]
 
 
 def _parts(row: ChartRow, family: str, *, boxed: bool) -> tuple[ChartPart, ...]:
     if not boxed:
-        return (ChartPart("", family, row.box),)
+        return (ChartPart("", family, row.ops()),)
     return ChartPart("", "edge", row.before), ChartPart("repeat", family, row.box), ChartPart("", "edge", row.after)
 
 

@@ -12,7 +12,7 @@ from ..core.gauge import Gauge
 from ..core.layout.piece import Piece
 from ..core.notation import Chart, audit, format_chart, lint
 from ..core.notation.audit import check as check_counts
-from ..core.notation.grid import format_grid, read_any
+from ..core.notation.grid import format_grid, read_any, read_source
 from ..core.notation.lint import Caution
 from ..core.pattern.chartwords import Work, chart_words, laid
 from ..core.pattern.wording import PLAIN_WORDS, Wording
@@ -33,6 +33,7 @@ class ChartReport:
     problems: tuple[Problem, ...]
     chart: Chart | None
     warnings: tuple[Caution, ...] = ()
+    notes: tuple[str, ...] = ()
 
     @property
     def ok(self) -> bool:
@@ -58,14 +59,15 @@ class ChartReport:
         }
 
 
-def check_chart(text: str, *, flat: bool = True) -> ChartReport:
-    """Reads and audits a chart; never raises for what is in the text."""
+def check_chart(text: str, *, flat: bool = True, size: int = 0) -> ChartReport:
+    """Reads and audits a chart, of a text in several sizes one; never raises for what is in the text."""
     try:
-        chart = read_any(text)
+        read = read_source(text, size=size)
+        chart = read.chart
     except (InvalidText, AmbiguousText) as error:
         return ChartReport(error.problems, None)
     problems = audit(chart)
-    return ChartReport(problems, chart, () if problems else lint(chart, flat=flat))
+    return ChartReport(problems, chart, () if problems else lint(chart, flat=flat), read.notes)
 
 
 @dataclass(frozen=True)
@@ -103,11 +105,11 @@ def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
     )
 
 
-def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
+def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat", size: int = 0) -> str:
     """A chart row by row, or a project's pattern, in words."""
     if text.lstrip().startswith("{"):
         return file_text(read_project(text), wording)
-    return chart_text_words(check_counts(read_any(text)), wording, work)
+    return chart_text_words(check_counts(read_source(text, size=size).chart), wording, work)
 
 
 def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
@@ -134,9 +136,9 @@ def chart_source(content: bytes) -> str:
         raise BadFile("This file is not text in UTF-8; charts come in as text, CSV, or pictures we wrote.") from None
 
 
-def convert(text: str, form: Form, *, hold: bool = False) -> bytes:
+def convert(text: str, form: Form, *, hold: bool = False, size: int = 0) -> bytes:
     """A chart in another form. Raises for what cannot be read or does not add up."""
-    return chart_as(check_counts(read_any(text)), form, hold=hold)
+    return chart_as(check_counts(read_source(text, size=size).chart), form, hold=hold)
 
 
 def chart_as(chart: Chart, form: Form, *, hold: bool = False) -> bytes:
