@@ -168,7 +168,7 @@ def check_setup(layer: Piece, rows) -> None:
 
 def check_body(layer: Piece, rows, before: int) -> None:
     s = layer.segments[0]
-    if layer.round and len(layer.segments) == 1 and not s.gutter and s.stitches % s.pattern.chart.multiple == 0:
+    if layer.round and len(layer.segments) == 1 and not s.gutter and s.stitches == s.repeats * s.pattern.chart.multiple:
         closes_round(
             [r.loops for r in rows], s.pattern.chart.mirrored() if s.mirrored else s.pattern.chart, 1 + s.phase
         )

@@ -255,3 +255,11 @@ def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
     wide = throw(panel("honeycomb", 12), both=Border("garter", 8, count=4 + 60 + 4))
     many, few = (compile_piece(replace(wide, dense=on)).cast_on.bottom.rows for on in (False, True))
     assert (many, few) == (2, 1)
+
+
+def test_a_tube_that_cannot_meet_itself_says_so_and_keeps_its_edges():
+    for name, line in (("trellis-6", True), ("honeycomb", False), ("rib-2x1", False)):
+        role = "panel" if name in ("trellis-6", "honeycomb") else "background"
+        tube = replace(piece_of(width=500), bands=(Band((segment(role, name, 12),)),), round=True)
+        told = {c.kind for c in cautions(tube, plan_rows(tube).bands[0])}
+        assert ("join" in told) == line and (tube.segments[0].chart.balance > 0) == line

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..notation import Face, Stitch
+from ..notation.closing import closed
 from .edgerows import edge_rows
 from .endings import REST
 from .heights import BandRows, clashes
@@ -14,7 +15,7 @@ from .piece import Piece
 from .segment import SIDES, Segment, bare_sides, same_cloth
 from .widths import body_um, plain_um
 
-CautionKind = Literal["heights", "side", "touching", "unbalanced", "tight", "cut", "needle"]
+CautionKind = Literal["join", "heights", "side", "touching", "unbalanced", "tight", "cut", "needle"]
 
 FROM_EDGE, FROM_SEAM = 2, 3
 """Common practice: one or two purl stitches set a cable off; a seam takes one more of them."""
@@ -47,6 +48,7 @@ def cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Cautio
     """Everything to warn of in the first band of a piece; `cord_mm` is the needle's length, 0 if not known."""
     found = [
         *_sides(piece),
+        *_join(piece),
         *_touching(piece),
         *_tight(piece, rows),
         *_unbalanced(piece),
@@ -94,6 +96,18 @@ def _sides(piece: Piece) -> Iterator[Caution]:
                 f"{piece.segments[at].name} stands {_stitches(between)} from the {what}: {hard}.",
                 f"Leave {wanted} stitches of ground or more beside it.",
             )
+
+
+def _join(piece: Piece) -> Iterator[Caution]:
+    """A tube of one pattern that has no place where its rounds could begin without cutting a crossing in two."""
+    if piece.round and len(piece.segments) == 1 and closed(piece.segments[0].pattern.chart) is None:
+        yield Caution(
+            "join",
+            (0,),
+            f"{piece.segments[0].name} cannot meet itself: some crossing lies across every column, so a line shows "
+            "where the rounds begin.",
+            "Put a ground beside it, so that the line is meant, or take another pattern.",
+        )
 
 
 def _stitches(n: int) -> str:
