@@ -49,7 +49,7 @@ def read_definition(text: str, start: int, end: int, names: Names) -> tuple[Ops,
         return (), problems or [Problem("Nothing is said.", column=start + 1)]
     if stitches_in(nodes) > min(MOST, MAX_STITCHES):
         return (), [Problem(f"A name stands for up to {MOST} operations.", column=start + 1)]
-    return tuple(op for op, _ in expand(nodes)), []
+    return expand(nodes).ops, []
 
 
 def _bobble(text: str) -> Bobble | None:

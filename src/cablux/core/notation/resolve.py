@@ -8,11 +8,9 @@ from dataclasses import dataclass, replace
 
 from ..errors import InvalidText, Problem
 from .charts import ChartRow, Counts, Written, place_in
-from .operations import Face, Op, Side, faces, makes, takes, wrong_side_row
-from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, expand
+from .operations import Face, Side, faces, makes, takes, wrong_side_row
+from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Placed, Repeat, expand
 from .stitches import Stitch
-
-Placed = tuple[tuple[Op, int], ...]
 
 
 @dataclass(frozen=True)
@@ -40,7 +38,7 @@ class _Cut:
 
 
 def _taken(part: Placed) -> int:
-    return takes(tuple([op for op, _ in part]))
+    return takes(part.ops)
 
 
 class Resolver:
@@ -92,9 +90,9 @@ class Resolver:
         opened = [i for i, node in repeats if node.times is None]
         if len(opened) > 1 or any(_hides_open_repeat(node) for _, node in repeats):
             self.bad("Only one repeat in a row may go on “as often as fits”.", _first_at(row.nodes))
-            return _Cut((), (), (), open=False)
+            return _Cut(Placed(), Placed(), Placed(), open=False)
         if not opened:
-            return _Cut((), self.expanded(row.nodes), (), open=False)
+            return _Cut(Placed(), self.expanded(row.nodes), Placed(), open=False)
         at = opened[0]
         node = row.nodes[at]
         assert isinstance(node, Repeat)
@@ -102,7 +100,7 @@ class Resolver:
         if node.left is not None and node.left != _taken(parts[2]):
             text = f"The repeat is to leave {node.left} stitches, but {_taken(parts[2])} are worked after it."
             self.bad(text, node.at)
-        plain = len(parts[1]) == 1 and isinstance(parts[1][0][0], Stitch)
+        plain = len(parts[1]) == 1 and isinstance(parts[1].ops[0], Stitch)
         return _Cut(parts[0], parts[1], parts[2], open=True, plain=plain)
 
     def expanded(self, nodes: tuple[Node, ...]) -> Placed:
@@ -110,7 +108,7 @@ class Resolver:
             return expand(nodes)
         except InvalidText as error:
             self.bad(error.problems[0].message, error.problems[0].column - 1)
-            return ()
+            return Placed()
 
     def find_size(self, cuts: list[_Cut]) -> Counts:
         """Multiple and balance where the text is silent: from the rows that mark a repeat, or else from any count."""
@@ -133,7 +131,7 @@ class Resolver:
             if not fixed and times < 1:
                 return cut
             return (
-                replace(cut, before=(), box=cut.before + cut.box * times + cut.after, after=())
+                replace(cut, before=Placed(), box=cut.before + cut.box * times + cut.after, after=Placed())
                 if times >= 0 and not rest
                 else cut
             )
@@ -144,10 +142,10 @@ class Resolver:
 
     def chart_row(self, row: ReadRow, cut: _Cut) -> ChartRow:
         placed = cut.before + cut.box + cut.after
-        parts = [tuple([op for op, _ in part]) for part in (cut.before, cut.box, cut.after)]
+        parts = [part.ops for part in (cut.before, cut.box, cut.after)]
         if row.side is Side.WS:
             parts = [wrong_side_row(part) for part in reversed(parts)]
-        written = Written(tuple([at for _, at in placed]), self.lines)
+        written = Written(placed.spots, self.lines)
         return ChartRow(parts[1], parts[0], parts[2], row.side, written)
 
     def as_set(self, row: ReadRow, below: ChartRow | None, shown: tuple[Face, ...]) -> ChartRow:

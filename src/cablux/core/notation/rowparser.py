@@ -54,7 +54,7 @@ def parse_row(text: str) -> tuple[Node, ...]:
 
 def parse_ops(text: str) -> tuple[Op, ...]:
     """The operations of a row written out; open repeats are worked once."""
-    return tuple(op for op, _ in expand(parse_row(text)))
+    return expand(parse_row(text)).ops
 
 
 def read_row(
@@ -235,7 +235,7 @@ class _Parser:
 
     def into(self, inside: tuple[Node, ...], at: int) -> Item | None:
         """`(k1, yo, k1) in next st`."""
-        ops = [op for op, _ in expand(inside)] if stitches_in(inside) <= MOST_INTO_ONE else []
+        ops = expand(inside).ops if stitches_in(inside) <= MOST_INTO_ONE else ()
         parts = [None if isinstance(op, YarnOver) and op.count == 1 else op for op in ops]
         plain = tuple(p for p in parts if p is None or isinstance(p, Stitch))
         if len(plain) != len(parts) or not 2 <= len(parts) <= MOST_INTO_ONE:

@@ -64,7 +64,24 @@ def stitches_in(nodes: tuple[Node, ...]) -> int:
     )
 
 
-def expand(nodes: tuple[Node, ...]) -> tuple[tuple[Op, int], ...]:
+@dataclass(frozen=True)
+class Placed:
+    """Operations in working order, and where each stands in the text: apart, for a chart has hundreds of thousands."""
+
+    ops: tuple[Op, ...] = ()
+    spots: tuple[int, ...] = ()
+
+    def __len__(self) -> int:
+        return len(self.ops)
+
+    def __add__(self, other: Placed) -> Placed:
+        return Placed(self.ops + other.ops, self.spots + other.spots)
+
+    def __mul__(self, times: int) -> Placed:
+        return Placed(self.ops * times, self.spots * times)
+
+
+def expand(nodes: tuple[Node, ...]) -> Placed:
     """Every operation in working order with its place in the text; open repeats are worked once.
 
     Raises InvalidText where there are too many, before any is written out.
@@ -74,14 +91,18 @@ def expand(nodes: tuple[Node, ...]) -> tuple[tuple[Op, int], ...]:
     return _expand(nodes)
 
 
-def _expand(nodes: tuple[Node, ...]) -> tuple[tuple[Op, int], ...]:
-    out: list[tuple[Op, int]] = []
+def _expand(nodes: tuple[Node, ...]) -> Placed:
+    ops: list[Op] = []
+    spots: list[int] = []
     for node in nodes:
         if isinstance(node, Item):
-            out += ((node.op, node.at),) * node.count
+            ops += (node.op,) * node.count
+            spots += (node.at,) * node.count
         else:
-            out += _expand(node.items) * (1 if node.times is None else node.times)
-    return tuple(out)
+            inside = _expand(node.items) * (1 if node.times is None else node.times)
+            ops += inside.ops
+            spots += inside.spots
+    return Placed(tuple(ops), tuple(spots))
 
 
 def format_flat(ops: tuple[Op, ...], *, hold: bool = False) -> str:

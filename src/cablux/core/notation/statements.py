@@ -83,6 +83,11 @@ AS_ROWS = re.compile(
     re.I,
 )
 STITCH_COUNT = re.compile(r"[\s,;.]*(?:[(\[–—=-]+\s*)(\d+)\s*(?:sts?|stitches)\s*[)\]]?[\s.]*$", re.I)
+_ENDS = [
+    re.compile(r"(?:(?<=\n)|(?<=[.;]\s))[ \t]*(?:" + pattern.pattern + ")", re.I)
+    for pattern in (FIELD, MULTIPLE, PANEL, REPEATED, AFTER_ROWS)
+]
+_BLANK = re.compile(r"\n[ \t]*\n")
 _SIZE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
 
 
@@ -121,16 +126,15 @@ def statements(text: str) -> Iterator[Statement]:
 def _row_end(text: str, start: int, stop: int) -> int:
     """A row ends before the next head, a field, a blank line or a remark about repeating."""
     ends = [stop]
-    for pattern in (FIELD, MULTIPLE, PANEL, REPEATED, AFTER_ROWS):
-        found = re.compile(r"(?:(?<=\n)|(?<=[.;]\s))[ \t]*(?:" + pattern.pattern + ")", re.I).search(text, start, stop)
-        if found:
+    for pattern in _ENDS:
+        if found := pattern.search(text, start, stop):
             ends.append(found.start())
     defined = DEFINITION.search(text, start, stop)
     while defined and not defined_names(defined):
         defined = DEFINITION.search(text, defined.end(), stop)
     if defined:
         ends.append(defined.start())
-    blank = re.compile(r"\n[ \t]*\n").search(text, start, stop)
+    blank = _BLANK.search(text, start, stop)
     if blank:
         ends.append(blank.start())
     return min(ends)
