@@ -122,11 +122,15 @@ def test_pasted_prose_becomes_a_panel_and_what_is_not_understood_is_shown(page: 
     page.get_by_label("Rows", exact=True).fill(
         "Row 1 (RS): P2, C4F, zorp, P2\nRow 2: knit the knits and purl the purls"
     )
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="Read the rows").click()
     expect(page.get_by_role("alert").filter(has_text="zorp")).to_contain_text("line 1, column 22")
     complaints.clear()
     page.get_by_label("Rows", exact=True).fill("Row 1 (RS): P2, C4F, P2\nRow 2: knit the knits and purl the purls")
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="Read the rows").click()
+    expect(page.get_by_role("region", name="What was read")).to_contain_text("A multiple of 8, 2 rows")
+    assert len(page.get_by_role("img", name="Its cloth, right side").screenshot()) > 1_000
+    page.get_by_label("Name in the drawer").fill("Rope from a paper")
+    page.get_by_role("button", name="Keep it in the drawer").click()
     expect(page.locator("#row-1")).to_have_value("p2, 2/2 LC, p2")
     expect(page.get_by_text("such a crossing is tight")).to_be_visible()
     page.get_by_role("button", name="It is meant so").first.click()

@@ -18,7 +18,7 @@ from cablux.core.layout.squares import match, matched
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
-from cablux.demo.loader import load_demo
+from cablux.demo.loader import THROW, load_demo
 from cablux.render.rowpicture import rows_svg
 from cablux.render.stack import stack
 from cablux.service import bench, choices, edits, order
@@ -40,7 +40,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 @pytest.fixture
 def skerry(database):
     projects = Projects(database)
-    return projects, projects.open(load_demo(database)[-1])
+    return projects, projects.open(load_demo(database)[THROW])
 
 
 @given(pieces(), st.integers(0, 5), st.lists(st.integers(0, 99), max_size=3))

@@ -85,7 +85,8 @@ def test_every_number_says_where_it_came_from(projects):
         for at, offer in enumerate(offers(project.piece.layers[0], project.unit).offers):
             lines = told[f"answer-at-0-{at}"].lines
             assert amount(lines[1].value) == pytest.approx(offer.answer.width_um / 1e4, abs=SHOWN)
-            assert lines[2].value == ", ".join(map(str, offer.answer.gaps)) and lines[-2].value == "yes"
+            assert lines[-2].value == "yes"
+            assert not offer.answer.gaps or lines[2].value == ", ".join(map(str, offer.answer.gaps))
             assert sum("Goal" in line.text for line in lines) >= 3
         parts = [told[f"segment-at-0-{i}"] for i in range(len(project.piece.segments))]
         assert sum(amount(p.answer) for p in parts) == pytest.approx(n.width_um / 1e4, abs=SHOWN * len(parts))
@@ -100,7 +101,7 @@ def test_every_number_says_where_it_came_from(projects):
 
 def test_what_another_repeat_would_do_is_what_it_does(projects):
     # where the piece itself was measured, that reading is of other stitches once they are changed
-    project = next(p for p in projects.all() if not p.file.measured)
+    project = next(p for p in projects.all() if not p.file.measured and not p.piece.round)
     at = next(i for i, s in enumerate(project.piece.segments) if s.role == "background")
     line = next(x for x in why(project, f"segment-at-0-{at}").lines if "one repeat more" in x.text)
     assert "its partner" in line.text
