@@ -114,6 +114,7 @@ def main() -> None:
                 killed, survived = killed + (verdict == "killed"), survived + (verdict == "survived")
                 if verdict == "survived":
                     print(f"survived: {mutant.file} ({mutant.operator.removeprefix('core/')})\n{shown}\n", flush=True)
+            print(f"{killed} of {killed + survived} so far", file=sys.stderr, flush=True)
     print(f"{killed} of {killed + survived} changes were noticed ({len(every)} could be made).")
 
 
