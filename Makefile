@@ -49,7 +49,7 @@ chromium:
 
 test: $(VENV)/.dev chromium ## lint, types, import rules and every test
 	$(MAKE) --no-print-directory lint
-	$(BIN)/python -m pytest -n 3 --dist worksteal # one more than two processors: the browser's tests wait much
+	$(BIN)/python -m pytest -n 2
 
 wander: $(VENV)/.dev ## the property tests over ten times as many examples, new ones each time
 	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 -m hypothesis
