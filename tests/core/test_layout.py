@@ -236,7 +236,7 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     sides = {rows.row(k).side for k in due[::2]}, {rows.row(k).side for k in due[1::2]}
     assert sides == ({Side.RS}, {Side.WS}), "the right edge before a right-side row, the left before the next"
     note = next(s.note for s in words(rows) if s.section == "body")
-    assert f"before row {first + n} and every {n}th row" in note
+    assert f"before row {first + n} and then every {n} rows" in note
     high = replace(EDGE, pattern=LIBRARY["stockinette"])
     assert edge_rows(piece.with_segments((high, *piece.inner, high))) is None, "as high as the body it wants nothing"
     told = [c for c in cautions(piece, plan_rows(piece).bands[0]) if c.short_rows]

@@ -306,5 +306,6 @@ def test_rows_from_a_book_are_looked_at_before_they_are_kept(client: TestClient)
     assert (chart.name, chart.size_text, chart.height, chart.crossing_rows) == ("Gorse cord", "20", 6, (3,))
     again = client.post("/composer/import", data={"text": "Row 1: p2, Cr4, p2", "do": "keep"})
     assert panels.open(int(str(again.url).split("/")[-1])).chart.ops(1)[2].token == "2/2 LC"
-    client.post("/composer/import", data={"text": "", "do": "forget", "forget": "Cr4"})
-    assert list(reader.kept()) == ["C4B"]
+    forgotten = client.post("/composer/import", data=typed | {"forget": "Cr4"})
+    assert list(reader.kept()) == ["C4B"] and len(panels.all()) == before + 2, "forgetting keeps nothing else"
+    assert "Gorse cord" in forgotten.text and BOOK.splitlines()[0] in str(Text(forgotten.text)), "nothing typed is lost"

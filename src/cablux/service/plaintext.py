@@ -26,16 +26,15 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     n, gauge = numbers(piece), piece.measure.gauge
     per = GAUGE_SPAN[unit][0] / 100.0
     give = length_text(n.eighty_um / 1000.0, unit)
-    own = [file.name, "=" * len(file.name), ""]  # the knitter's words stay as they are
-    lines = [
+    size = [
         f"Finished size: {length_text(n.width_um / 1000.0, unit)} (give or take {give}) by "
         f"{length_text(n.rows.height_um / 1000.0, unit)}",
         f"Gauge: {gauge.stitches * per:.3g} stitches and {gauge.rows * per:.3g} rows to {GAUGE_SPAN[unit][1]} "
         "of stockinette",
     ]
-    lines = [wording.terms(line) for line in lines]
-    own += [*lines, *([f"Yarn: {file.yarn}"] if file.yarn else [])]
-    lines = []
+    own = [file.name, "=" * len(file.name), "", *map(wording.terms, size)]  # the knitter's own words stay as they are
+    own += [f"Yarn: {file.yarn}"] if file.yarn else []
+    lines: list[str] = []
     if wording.left_handed:
         lines += ["", LEFT_HANDED]
     if wording.markers:

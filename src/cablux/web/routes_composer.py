@@ -100,7 +100,7 @@ def import_panel(
     work: Annotated[Work | Literal[""], Form()] = "",
     size: Annotated[int, Form(ge=0, le=40)] = 0,
     rest: Annotated[int, Form(ge=0, le=120)] = 0,
-    do: Annotated[Literal["look", "keep", "names", "forget"], Form()] = "look",
+    do: Annotated[Literal["look", "keep", "names"], Form()] = "look",
     forget: Annotated[str, Form(max_length=20)] = "",
     file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
@@ -112,7 +112,7 @@ def import_panel(
     except CabluxError as error:
         look = Look(typed, "flat", 1, problem=str(error))
         return _import_page(request, reader, look)
-    if do == "forget":
+    if forget:
         reader.forget(forget)
     look = reader.look(typed)
     if do == "names":

@@ -52,7 +52,12 @@ def check_digits(text: str) -> None:
     """Raises InvalidText for a number that is far too long to be meant, before it is worked with."""
     if found := _DIGITS.search(text):
         raise InvalidText(
-            (Problem(f"A number of {len(found[0])} digits is more than anybody means.", column=found.start() + 1),)
+            (
+                Problem(
+                    f"A number of {len(found[0])} digits is too large for a chart; write it anew.",
+                    column=found.start() + 1,
+                ),
+            )
         )
 
 

@@ -158,7 +158,7 @@ def edge_note(pattern: Pattern, band: int, first: int) -> str:
         return ""
     due = first + filled.every
     return (
-        f"The edges are lower than the body: before row {due} and every {filled.every}th row after it, and before the "
+        f"The edges are lower than the body: before row {due} and then every {filled.every} rows, and before the "
         f"row after each of these, work two short rows over the edge with which it begins. {short_rows_text(layer)}"
     )
 
