@@ -112,7 +112,7 @@ def test_an_ambiguous_name_is_refused_with_the_choices(text):
         ("k2, 13/2 LC", 5, "1 to 12"),
         ("()  3 times", 1, "empty"),
         ("*k1, *p1; rep from * 2 times", 6, "second *"),
-        ("k999999999", 2, "more than"),
+        ("k999999999", 2, "too large for a chart"),
         ("((((k500) 99 times) 99 times) 99 times) 9 times", None, "more than"),
     ],
 )
