@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 from starlette.testclient import TestClient
 
 from cablux.demo.loader import load_demo
@@ -20,6 +20,8 @@ settings.register_profile(
     "house", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.register_profile("wander", settings.get_profile("house"), max_examples=600, derandomize=False)
+# `make mutants` asks only whether a test fails, not what the smallest example would be.
+settings.register_profile("mutants", settings.get_profile("house"), phases=(Phase.explicit, Phase.generate))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 

@@ -28,11 +28,14 @@ from cosmic_ray.mutating import mutate_code
 ROOT = Path(__file__).resolve().parents[1]
 CORE = Path("src/cablux/core")
 TESTS = {  # which tests look at which part, the quickest first
-    "shaping": ("test_shaping", "test_layout", "test_pattern"),
-    "layout": ("test_shaping", "test_layout", "test_pattern", "test_solver", "test_knitted", "test_cloth"),
-    "gauge": ("test_gauge", "test_layout"),
-    "fabric": ("test_fabric", "test_cloth", "test_gauge"),
-    "pattern": ("test_words", "test_pattern", "test_cloth", "test_transform", "test_knitted"),
+    "shaping": ("core/test_shaping", "core/test_layout", "service/test_bench", "core/test_pattern"),
+    "layout": (
+        *("core/test_shaping", "core/test_layout", "service/test_why", "service/test_projects", "service/test_bench"),
+        *("core/test_pattern", "core/test_solver", "core/test_knitted", "core/test_cloth"),
+    ),
+    "gauge": ("core/test_gauge", "core/test_layout", "service/test_swatches", "service/test_why"),
+    "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
+    "pattern": ("core/test_words", "core/test_pattern", "core/test_cloth", "core/test_transform", "core/test_knitted"),
 }
 LONGEST = 420  # seconds: a change that makes a test run on for ever is noticed
 # type hints are no behaviour, and decorators and loops are changed by others of these
@@ -84,9 +87,13 @@ def tried(mutant: Mutant) -> tuple[str, str]:
         shutil.copy(ROOT / "pyproject.toml", copy)
         (copy / mutant.file).write_text(changed, "utf-8")
         part = mutant.file.relative_to(CORE).parts[0]
-        files = [f"tests/core/{name}.py" for name in TESTS[part]]
+        files = [f"tests/{name}.py" for name in TESTS[part]]
         command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *files]
-        env = os.environ | {"PYTHONPATH": str(copy / "src"), "HYPOTHESIS_STORAGE_DIRECTORY": str(copy / ".hypothesis")}
+        env = os.environ | {
+            "PYTHONPATH": str(copy / "src"),
+            "HYPOTHESIS_STORAGE_DIRECTORY": str(copy / ".hypothesis"),
+            "HYPOTHESIS_PROFILE": "mutants",
+        }
         try:
             run = subprocess.run(command, cwd=copy, env=env, capture_output=True, timeout=LONGEST, check=False)
         except subprocess.TimeoutExpired:
@@ -106,15 +113,14 @@ def main() -> None:
     random.Random(given.seed).shuffle(every)
     killed = survived = 0
     with ThreadPoolExecutor(given.jobs) as pool:
-        rest = iter(every)
-        while killed + survived < given.sample and (
-            batch := [m for m, _ in zip(rest, range(2 * given.jobs), strict=False)]
-        ):
-            for mutant, (verdict, shown) in zip(batch, pool.map(tried, batch), strict=True):
-                killed, survived = killed + (verdict == "killed"), survived + (verdict == "survived")
-                if verdict == "survived":
-                    print(f"survived: {mutant.file} ({mutant.operator.removeprefix('core/')})\n{shown}\n", flush=True)
+        for mutant, (verdict, shown) in zip(every, pool.map(tried, every), strict=True):
+            killed, survived = killed + (verdict == "killed"), survived + (verdict == "survived")
+            if verdict == "survived":
+                print(f"survived: {mutant.file} ({mutant.operator.removeprefix('core/')})\n{shown}\n", flush=True)
             print(f"{killed} of {killed + survived} so far", file=sys.stderr, flush=True)
+            if killed + survived == given.sample:
+                pool.shutdown(wait=False, cancel_futures=True)
+                break
     print(f"{killed} of {killed + survived} changes were noticed ({len(every)} could be made).")
 
 
