@@ -176,7 +176,8 @@ def test_crossings_squeeze_no_cloth_thinner_than_its_yarn(n):
 
 
 def test_the_orderings_that_any_model_must_keep():
-    """Common practice."""
+    """J. H. Hiatt, *The Principles of Knitting*: crossed stitches reduce the width. The rest is common practice."""
+    assert max(rope_draw_in(n, 2 * n) for n in (2, 3, 4)) < 1.0
     assert rope_draw_in(2, 4) < rope_draw_in(2, 6) < rope_draw_in(2, 8), "a longer distance is wider"
     assert rope_draw_in(3, 6) < rope_draw_in(3, 8) < rope_draw_in(3, 10)
     tight = [rope_draw_in(n, 2 * n) for n in (2, 3, 4)]

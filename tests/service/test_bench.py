@@ -90,7 +90,7 @@ def _panel_rows(body, piece) -> set[int]:
 
 
 def test_a_straight_edge_flares_a_stepped_one_lies_flat_and_both_are_drawn(skerry):
-    """Common practice: a border at the body's count ruffles under cables; counted for itself it lies flat."""
+    """More stitches at a cable's foot, fewer at its top, and it does not flare (M. Stanley, *Knitter's Handbook*)."""
     projects, project = skerry
     for end in ("bottom", "top"):
         stepped, straight = (edge_look(project, end, style) for style in ("stepped", "straight"))

@@ -6,10 +6,10 @@ from dataclasses import replace
 from typing import Literal
 
 from ..core.errors import IllegalPiece
-from ..core.gauge import Gauge
 from ..core.layout.piece import Band, Border, Gaps, Piece
 from ..core.layout.segment import SIDES, Segment
 from ..core.library import find_pattern
+from ..core.practice import edge_stitches
 from .edits import Change
 from .errors import NotFound
 
@@ -127,7 +127,7 @@ def in_the_round(*, on: bool) -> Change:
         if piece.round == on:
             return piece
         side = find_pattern("garter")
-        edge = Segment("edge", side, _edge_stitches(piece.gauge))
+        edge = Segment("edge", side, edge_stitches(piece.gauge.stitch_mm))
         bands = tuple(_round(b) if on else _flat(b, edge) for b in piece.bands)
         ends = {} if on else _ends(piece)
         setup = piece.setup_rows + (0 if on else piece.setup_rows % 2)
@@ -138,10 +138,6 @@ def in_the_round(*, on: bool) -> Change:
 
 def _ends(piece: Piece) -> dict[str, Border]:
     return {"bottom": replace(piece.bottom, count=0), "top": replace(piece.top, count=0)}
-
-
-def _edge_stitches(gauge: Gauge) -> int:
-    return max(2, min(8, round(25.0 / gauge.stitch_mm)))  # common practice: an edge of about 2.5 cm
 
 
 def _round(band: Band) -> Band:

@@ -10,6 +10,7 @@ from ..core.library import LIBRARY, Pattern
 from ..core.pattern.chartwords import ChartWords, Work, chart_words, laid
 from ..core.pattern.facts import ATTENTION, Facts, facts
 from ..core.pattern.wording import PLAIN_WORDS, Wording
+from ..core.practice import ROWS_TO_STITCHES
 from ..render.chartfile import panel_svg
 from ..store import repository
 from ..store.database import Database
@@ -148,7 +149,7 @@ class Shown:
 def show(entry: Entry, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> Shown:
     """All that a pattern's page shows."""
     pattern = entry.pattern
-    tile = draw(pattern.chart, 1.4, 1 if entry.use == "panel" else 0)
+    tile = draw(pattern.chart, ROWS_TO_STITCHES, 1 if entry.use == "panel" else 0)
     return Shown(
         entry=entry,
         svg=panel_svg(pattern.chart, pattern.family),

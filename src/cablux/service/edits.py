@@ -21,7 +21,6 @@ from .errors import NotFound
 Change = Callable[[Piece], Piece]
 Flag = Literal["mirrored", "locked", "placed"]
 GROUND = "reverse-stockinette"
-_EDGE_MM = 25.0  # common practice: an edge of about 2.5 cm
 
 
 def layer_at(piece: Piece, band: int) -> Piece:

@@ -11,6 +11,7 @@ from ..core.gauge import Fibre, Gauge, School, State
 from ..core.layout.piece import Band, Border, CastOn, Gaps, Piece, Spread, is_symmetric
 from ..core.layout.problems import check as check_piece
 from ..core.layout.segment import Role, Segment
+from ..core.practice import edge_stitches
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
 from ..render.yarn import UNDYED
 from .errors import BadFile
@@ -257,7 +258,7 @@ def fresh_project(
     """A new piece before any panel: garter edges and a purl ground that fills the width. Raises IllegalPiece."""
     span, mm = GAUGE_SPAN[unit][0], to_mm(width, unit)
     gauge = Gauge(stitches * 100.0 / span, rows * 100.0 / span)
-    edge = max(2, min(8, round(25.0 / gauge.stitch_mm)))  # common practice: an edge of about 2.5 cm
+    edge = edge_stitches(gauge.stitch_mm)
     ground = max(1, min(1400, round(mm / gauge.stitch_mm) - (0 if in_the_round else 2 * edge)))
     border = max(2, min(60, 2 * round(15.0 / gauge.row_mm / 0.73)))  # 3 cm of garter, whose rows are shorter
     sides = () if in_the_round else (SegmentFile(role="edge", pattern="garter", repeats=edge),)

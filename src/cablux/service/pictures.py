@@ -10,7 +10,7 @@ from ..core.fabric.whole import relax_piece
 from ..core.gauge import Part
 from ..core.layout.segment import Segment
 from ..core.notation import Face, Op, Stitch
-from ..core.pattern.facts import RATIO
+from ..core.practice import ROWS_TO_STITCHES
 from ..render.relief import piece_svg, segment_relief
 from ..render.yarn import Yarn
 
@@ -26,7 +26,7 @@ def swatch_picture(parts: tuple[Part, ...], rows: int, yarn: Yarn = Yarn()) -> s
     count = sum(int(p.count) for p in parts)
     tall = max(4, min(rows, MOST_LOOPS // count))
     worked = [[_row(p, number) for p in parts] for number in range(1, tall + 1)]
-    return piece_svg(relax_piece(build_piece(worked), RATIO), yarn=yarn)
+    return piece_svg(relax_piece(build_piece(worked), ROWS_TO_STITCHES), yarn=yarn)
 
 
 def _row(part: Part, number: int) -> tuple[Op, ...]:

@@ -16,12 +16,12 @@ from ..core.notation.plainprose import sizes
 from ..core.notation.rowparser import parse_ops
 from ..core.notation.rowtext import format_flat
 from ..core.pattern.chartwords import ChartWords, chart_words
+from ..core.practice import ROWS_TO_STITCHES
 from ..render.chartfile import panel_svg
 from ..render.relief import segment_relief
 from ..store import repository
 from ..store.database import Database
 
-RATIO = 1.4  # common practice: rows to stitches, for a picture at no gauge of anybody's
 MOST_PICTURED = 1_500  # our choice: loops in a picture that has to be there at once
 
 
@@ -65,7 +65,7 @@ class Look:
         if chart is None or self.counts or chart.width() * chart.height > min(MOST_PICTURED, MAX_LOOPS):
             return ""
         role: Role = "background" if chart.balance else "panel"
-        return segment_relief(chart, role, 1 if chart.width() > 12 else 2, RATIO, 220.0)
+        return segment_relief(chart, role, 1 if chart.width() > 12 else 2, ROWS_TO_STITCHES, 220.0)
 
     @cached_property
     def words(self) -> tuple[ChartWords, ...]:

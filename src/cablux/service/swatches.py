@@ -13,6 +13,7 @@ from ..core.gauge import Basis, Gauge, estimate
 from ..core.gauge.model import model_ratio
 from ..core.gauge.reading import Reading, Worth, worth
 from ..core.library import Pattern
+from ..core.practice import ROWS_TO_STITCHES
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import SWATCHES
@@ -23,7 +24,6 @@ from .swatchfile import SwatchFile, SwatchReading
 from .swatchform import valid_swatch
 
 PLANNED_MM = 1050.0  # our choice, where no piece is planned yet: a throw, on which a slip costs most
-RATIO = 1.4  # common practice: rows to stitches, to set a swatch beside the model where its own rows were not counted
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,7 @@ class Swatch(Opened):
         """Each pattern measured beside stockinette in the same state: its draw-in as read, and by the model."""
         plain = {r.file.state: r.to_ten for r in self.readings if _alone(r) and r.pattern.id == "stockinette"}
         return tuple(
-            (r.pattern, plain[r.file.state] / r.to_ten, model_ratio(r.pattern, RATIO))
+            (r.pattern, plain[r.file.state] / r.to_ten, model_ratio(r.pattern, ROWS_TO_STITCHES))
             for r in self.readings
             if _alone(r) and r.file.state in plain and r.pattern.id != "stockinette"
         )

@@ -18,7 +18,7 @@ from .typed import Typed, faults
 
 Find = Callable[[str], Pattern]
 
-# Categories of a published yarn standard (Craft Yarn Council), by their numbers; the names are the trade's.
+# Categories of the Standard Yarn Weight System (Craft Yarn Council), by their numbers; the names are the trade's.
 WEIGHTS = {
     -1: "not known",
     0: "0 · lace",

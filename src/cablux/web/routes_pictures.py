@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from ..core.layout.segment import MOST_GUTTER, Role, Segment
+from ..core.practice import ROWS_TO_STITCHES
 from ..render.yarn import UNDYED, Yarn
 from ..service.pictures import View, relief
 from .deps import DrawerDep
@@ -19,7 +20,7 @@ router = APIRouter()
 def relief_picture(
     drawer: DrawerDep,
     pattern_id: str,
-    ratio: Annotated[float, Query(ge=0.5, le=4.0)] = 1.4,
+    ratio: Annotated[float, Query(ge=0.5, le=4.0)] = ROWS_TO_STITCHES,
     role: Role = "panel",
     repeats: Annotated[int, Query(ge=1, le=1500)] = 1,
     tall: Annotated[int, Query(ge=20, le=4000)] = 200,

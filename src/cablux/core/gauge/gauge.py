@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from ..errors import IllegalPiece
 
-# Our choice: from the thickest rope to the finest lace with room to spare (a published yarn standard's
-# categories run from 6 to 40 stitches to 10 cm).
+# Our choice: from the thickest rope to the finest lace with room to spare (the Craft Yarn Council's yarn
+# categories run from 6 to 40 stitches to 4 in).
 _STITCHES = (2.0, 80.0)
 _ROWS = (2.0, 160.0)
 _RATIO = (0.8, 2.5)

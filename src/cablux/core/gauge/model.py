@@ -12,12 +12,12 @@ from ..fabric.tile import Draw, draw
 from ..library import Pattern
 from ..notation import CrossedDecrease, Crossing
 from ..notation.transform import reversible
+from ..practice import ROWS_TO_STITCHES
 
 Kind = Literal["plain", "texture", "rib", "cable", "ribbed cable"]
 CABLES: tuple[Kind, ...] = ("cable", "ribbed cable")
 
 _FOLDS = 0.93  # our choice: a texture that the model draws in further than this folds, as ribs do
-_RATIO = 1.4  # common practice: rows to stitches of stockinette
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ def kind(pattern: Pattern) -> Kind:
     faces = {loop.face for op in ops for loop in op.made}
     if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops):
         return "plain"
-    return "rib" if draw(pattern.chart, _RATIO).draw_in < _FOLDS else "texture"
+    return "rib" if draw(pattern.chart, ROWS_TO_STITCHES).draw_in < _FOLDS else "texture"
 
 
 @lru_cache(maxsize=512)

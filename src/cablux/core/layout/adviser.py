@@ -15,7 +15,7 @@ from .widths import body_um, shares
 SWATCH_MM = 150.0
 """Common practice: a swatch of 15 cm or more, so that 10 cm can be read inside it."""
 GROUND_MM = 50.0
-"""Common practice: one panel with 5 cm of ground on each side."""
+"""A panel is measured in a swatch of its own (J. Szabo, *Aran Sweater Design*); 5 cm of ground on each side."""
 REPEATS = 2
 """Common practice: two row repeats or more."""
 WORTH_IT = 0.1

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from ..practice import ROWS_TO_STITCHES
 from .charts import Chart
 from .crossings import CrossedDecrease, Crossing
 from .operations import Face, Op, made_loops
@@ -15,7 +16,6 @@ WIDEST = 6  # common practice: wider than 6 over 6 strains the yarn and the hand
 FIRST_ROWS = 2  # common practice: two plain rows before the first crossing
 TWICE = 2.0
 """Our choice: how much longer than the rows it rises a strand may be; crossed every 2n rows it is a fifth longer."""
-ROWS_TO_STITCHES = 1.4  # common practice, of stockinette
 ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewer rows between
 
 

@@ -10,9 +10,9 @@ from ..fabric.tile import draw
 from ..library import Pattern
 from ..notation import Chart, CrossedDecrease, Crossing, Face
 from ..notation.transform import reversible
+from ..practice import ROWS_TO_STITCHES
 from .howto import ways
 
-RATIO = 1.4  # common practice: rows to stitches of stockinette, for figures that are not a project's own
 CURLS = 0.8  # our choice: cloth of which nine tenths show one face rolls at its edges
 
 Attention = Literal["from memory", "a glance now and then", "chart in hand"]
@@ -51,7 +51,7 @@ class Facts:
 def facts(pattern: Pattern) -> Facts:
     """The facts of a pattern, its draw-in at a common gauge."""
     chart = pattern.chart
-    tile = draw(chart, RATIO, 1 if "panel" in pattern.uses else 0)
+    tile = draw(chart, ROWS_TO_STITCHES, 1 if "panel" in pattern.uses else 0)
     crossings = {op for row in chart.rows for op in row.ops() if isinstance(op, Crossing | CrossedDecrease)}
     return Facts(
         stitches=chart.width(1),
