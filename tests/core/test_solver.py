@@ -138,7 +138,7 @@ def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
     return np.stack((off, uneven, outer, np.abs(stitches - now).sum(axis=1)), axis=1)
 
 
-@settings(max_examples=300)
+@settings(max_examples=5 * settings.default.max_examples)
 @given(small_layouts())
 def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     every = _every(piece, _asked(piece))
@@ -230,7 +230,7 @@ def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
     assert len(_every(piece, wishes(piece))) == 2 and answer(piece, "closest") is not None
 
 
-@settings(max_examples=150)
+@settings(max_examples=5 * settings.default.max_examples // 2)
 @given(small_layouts())
 def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
     """Every smaller set of wishes is tried by brute force, and where that is too short of breath by the solver."""
