@@ -1,0 +1,212 @@
+"""What a layout is warned of, looked for in the cloth column by column; and where every limit stands."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.layout.cautions import cautions
+from cablux.core.layout.heights import clashes, plan_rows
+from cablux.core.layout.piece import Band, Border, Piece, asymmetry
+from cablux.core.layout.problems import problems
+from cablux.core.layout.segment import Segment, segment
+from cablux.core.library import Pattern
+from cablux.core.notation import Crossing, P, parse_chart
+from cablux.core.notation.audit import check
+from cablux.core.pattern import compile_piece
+
+from .pieces import EDGE, ground, panel, throw
+from .strategies import grounds, panels, pieces
+
+PLAIN = throw(ground(8), panel("braid-9"), ground(8))
+LOPSIDED = [  # purls at one side only, or more at one side
+    Pattern(
+        f"own-{a}-{b}", check(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")), ("panel",), "rope"
+    )
+    for a, b in ((1, 3), (4, 1), (1, 1))
+]
+
+
+def columns(s: Segment) -> list[set[str]]:
+    """What each column of a placed segment ever shows: purl, crossed, other."""
+    found: list[set[str]] = [set() for _ in range(s.stitches)]
+    for number in range(1, s.chart.height + 1):
+        at = 0
+        for op in s.chart.ops(number, s.repeats):
+            kind = "purl" if op == P else "crossed" if isinstance(op, Crossing) else "other"
+            for column in found[at : at + op.takes]:
+                column.add(kind)
+            at += op.takes
+    return found
+
+
+def steady(piece: Piece) -> bool:
+    return all(op.takes == op.makes for s in piece.segments for row in s.chart.rows for op in row.ops())
+
+
+def told(piece: Piece, kind: str) -> list:
+    return [c for c in cautions(piece, plan_rows(piece).bands[0]) if c.kind == kind]
+
+
+@st.composite
+def crowded(draw: st.DrawFn) -> Piece:
+    """Flat pieces whose panels, with and without gutters, stand anywhere between narrow grounds."""
+    inner = []
+    for _ in range(draw(st.integers(1, 4))):
+        if draw(st.booleans()):
+            made = panel(draw(panels), 1)
+            if draw(st.booleans()):
+                made = replace(made, pattern=draw(st.sampled_from(LOPSIDED)))
+            made = replace(made, mirrored=draw(st.booleans()), gutter=draw(st.integers(0, 1)))
+            inner.append(replace(made, phase=2 * draw(st.integers(0, made.chart.height // 2 - 1))))
+        else:
+            inner.append(ground(draw(st.integers(1, 4)), draw(grounds)))
+    side = segment(*draw(st.sampled_from([("edge", "garter"), ("seam", "stockinette")])), draw(st.integers(1, 4)))
+    body = replace(throw(), bands=(Band((side, *inner, side)),), setup_rows=draw(st.sampled_from([0, 2, 4])))
+    return replace(body, bottom=Border("garter", draw(st.sampled_from([0, 4]))))
+
+
+@given(crowded())
+def test_a_cable_too_near_the_edge_is_named_with_the_stitches_between(piece):
+    """Common practice: two stitches of ground beside an edge, three beside a seam, which swallows one."""
+    if not steady(piece):
+        return
+    found = {c.at[0]: c for c in told(piece, "side")}
+    wanted, said = (3, "seam") if piece.sides[0].role == "seam" else (2, "edge"), {}
+    for step in (1, -1):
+        between, inner = 0, [*enumerate(piece.segments)][1:-1][::step]
+        for i, s in inner:
+            if s.role == "panel" and s.cloth.chart.crossing_rows:
+                shown = columns(s)[::step]
+                between += next(k for k, kinds in enumerate(shown) if kinds != {"purl"})
+                if between < wanted[0]:
+                    said.setdefault(i, []).append(between)
+                break
+            between += s.stitches
+    assert set(found) == set(said)
+    for i, counts in said.items():
+        assert any(f"stands {n} stitch{'es' * (n != 1)} from the {wanted[1]}" in found[i].text for n in counts)
+        assert f"Leave {wanted[0]} stitches" in found[i].mend and piece.segments[i].name in found[i].text
+
+
+@given(crowded())
+def test_cables_that_touch_are_told_where_both_cross_to_the_last_column(piece):
+    if not steady(piece):
+        return
+    shown = [columns(s) for s in piece.segments]
+    cabled = [s.role == "panel" and bool(s.cloth.chart.crossing_rows) for s in piece.segments]
+    wanted = {
+        (i, i + 1)
+        for i in range(len(shown) - 1)
+        if cabled[i] and cabled[i + 1] and "crossed" in shown[i][-1] and "crossed" in shown[i + 1][0]
+    }
+    assert {c.at for c in told(piece, "touching")} == wanted
+
+
+@given(crowded())
+def test_a_crossing_soon_above_the_border_is_told_with_the_rows_between(piece):
+    """Common practice: two plain rows or more; counted in the rows as they are compiled."""
+    rows = compile_piece(replace(piece, bands=(replace(piece.band, rows=96),))).rows[piece.bottom.rows :]
+    first: dict[int, int] = {}
+    for above, row in enumerate(rows):
+        for part in row.crossing_parts:
+            first.setdefault(part.segment, above)
+    early = {
+        (piece.segments[i].pattern_id, piece.segments[i].phase, n)
+        for i, n in first.items()
+        if n < 2 and piece.segments[i].role == "panel"
+    }
+    found = told(piece, "tight")
+    assert {(piece.segments[c.at[0]].pattern_id, piece.segments[c.at[0]].phase) for c in found} == {
+        (name, phase) for name, phase, _ in early
+    }
+    for c in found:
+        s = piece.segments[c.at[0]]
+        assert any(
+            f"crosses {n} row{'s' * (n != 1)} above" in c.text for a, b, n in early if (a, b) == (s.pattern_id, s.phase)
+        )
+
+
+@given(pieces())
+def test_heights_that_clash_are_told_with_how_much_they_differ(piece):
+    """A segment knitted alone is rows × row height / draw-up high; who is told of is taller, by what is said."""
+    layer = piece.layers[0]
+    rows = plan_rows(layer).bands[0].body
+    row = layer.measure.gauge.row_mm
+    high = [rows * row * layer.measure.unit(s.cloth, s.role == "panel").draw_up for s in layer.segments]
+    for clash in clashes(layer, rows):
+        i = clash.left_of
+        assert clash.um == pytest.approx(1000.0 * (high[i + 1] - high[i]), rel=1e-3, abs=60.0)
+    for c in told(layer, "heights"):
+        a, b = c.at
+        assert c.um == pytest.approx(1000.0 * abs(high[a] - high[b]), rel=1e-3, abs=60.0)
+        names = [layer.segments[k].pattern.name for k in sorted(c.at, key=lambda k: -high[k])]
+        assert names[1].lower() in c.text.lower() and c.text.startswith((names[0], "The edge in"))
+    inside = [(a, b) for a in range(1, len(high) - 2) for b in (a + 1,)]
+    apart = {(a, b) for a, b in inside if abs(high[a] - high[b]) > 0.05 * rows * row + 0.1}
+    pairs = [frozenset(layer.segments[k].pattern.name for k in at) for at in apart]
+    said = [frozenset(layer.segments[k].pattern.name for k in c.at) for c in told(layer, "heights")]
+    assert set(pairs) <= set(said), "each pair of neighbours that cannot be eased in"
+    near = {frozenset(layer.segments[k].pattern.name for k in at) for at in inside if at not in apart}
+    edges = {frozenset(layer.segments[k].pattern.name for k in at) for at in ((0, 1), (len(high) - 2, len(high) - 1))}
+    assert layer.round or not (set(said) & near) - set(pairs) - edges, "and no other"
+
+
+@given(pieces())
+def test_a_pair_that_spoils_the_symmetry_is_called_by_its_places(piece):
+    segments = piece.segments
+    said = asymmetry(segments)
+    named = re.findall(r"(\S[^()]*(?:\(mirrored\))?) \(segment (\d+)\)", said)
+    for name, number in named:
+        assert name.removeprefix("does not mirror ") == segments[int(number) - 1].name
+    assert not named or sum(int(n) for _, n in named) == len(segments) + 1
+
+
+LIMITS = [  # what is changed, the values that just will do, those that just will not
+    (lambda n: replace(PLAIN, width_mm=n, tolerance_mm=1.0), (50, 4000), (49, 4001)),
+    (lambda n: replace(PLAIN, height_mm=n), (50, 4000), (49, 4001)),
+    (lambda n: replace(PLAIN, tolerance_mm=n), (0.1, PLAIN.width_mm / 2), (0, PLAIN.width_mm / 2 + 1)),
+    (lambda n: replace(PLAIN, least_background=n), (1, 40), (0, 41)),
+    (lambda n: replace(PLAIN, total=(n, 0)), (1, 100), (0, 101)),
+    (lambda n: replace(PLAIN, total=(5, n)), (0, 4), (-1, 5)),
+    (lambda n: replace(PLAIN, setup_rows=n), (0, 2, 12), (-2, 1, 3, 14)),
+    (lambda n: replace(PLAIN, round=True, bands=(Band(PLAIN.inner),), setup_rows=n), (0, 1, 12), (-1, 13)),
+    (lambda n: replace(PLAIN, bands=(PLAIN.band,) * n), (1, 4), (0, 5)),
+    (lambda n: throw(*[ground(2)] * n), (1, 58), (0, 59)),
+    (lambda n: replace(PLAIN, round=True, bands=(Band((ground(2),) * n),)), (1, 60), (0, 61)),
+    (lambda n: throw(ground(n)), (1, 1500 - 2 * EDGE.stitches), (0, -1, 1501 - 2 * EDGE.stitches)),
+    (lambda n: throw(panel("braid-9", gutter=n)), (0, 6), (-1, 7)),
+    (lambda n: throw(panel("braid-9", phase=n)), (0, 6), (-2, 1, 8)),
+    (lambda n: throw(ground(5, least=4, most=n)), (0, 4), (3, -1)),
+    (lambda n: throw(ground(5, most=n)), (0, 1), (-1,)),
+    (lambda n: throw(ground(5, least=n)), (0, 90), (-1,)),
+    (lambda n: throw(ground(5, by=n)), (1, 9), (0, -1)),
+    (lambda n: replace(PLAIN, bands=(replace(PLAIN.band, rows=n),)), (0, 5000), (-1, 5001)),
+    (lambda n: replace(PLAIN, bands=(replace(PLAIN.band, share=n),)), (0.05, 20), (0.04, 20.1)),
+    (lambda n: replace(PLAIN, bottom=Border(rows=n)), (0, 60), (-1, 61)),
+    (lambda n: replace(PLAIN, top=Border(factor=n)), (0.5, 1.5), (0.49, 1.51)),
+    (lambda n: replace(PLAIN, top=Border(count=n)), (0, 2, 1500), (1, 1501)),
+]
+
+
+@pytest.mark.parametrize(("made", "will", "will_not"), LIMITS)
+def test_every_limit_stands_where_it_says(made, will, will_not):
+    for n in will:
+        assert not list(problems(made(n))), n
+    for n in will_not:
+        said = list(problems(made(n)))
+        assert said and all(sentence.endswith(".") for sentence in said), n
+
+
+def test_a_problem_is_told_at_its_band_and_its_segment():
+    broken = Band((*PLAIN.segments[:2], ground(0), PLAIN.segments[-1]))
+    (alone,) = problems(replace(PLAIN, bands=(broken,)))
+    assert alone.startswith("Segment 3: ")
+    (second,) = problems(replace(PLAIN, bands=(PLAIN.band, broken)))
+    assert second.startswith("Band 2: Segment 3: ")
+    other = replace(PLAIN, bands=(PLAIN.band, Band((ground(2, "seed"), *PLAIN.inner, EDGE))))
+    assert any("same edges" in p for p in problems(other)) and len(list(problems(other))) >= 1
