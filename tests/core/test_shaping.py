@@ -147,9 +147,15 @@ def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_w
     assert shares in ways
     alike = [w for w in ways if w == w[::-1]]
     assert not alike or shares == shares[::-1], (shares, alike)
-    free = [total * w / sum(weights) for w in weights]
-    if all(a <= e - 2 and e + 2 <= b for a, e, b in zip(low, free, high, strict=True)):
-        assert max(abs(s - e) for s, e in zip(shares, free, strict=True)) < 2
+
+    def off(way: tuple[int, ...]) -> float:
+        return sum((n - total * w / sum(weights)) ** 2 for n, w in zip(way, weights, strict=True))
+
+    assert off(shares) <= min(map(off, alike or ways)) + 2.001, (
+        "alike, and hardly further from the weights than need be"
+    )
+    alone = apportion(weights, total, low, high, paired=False)
+    assert off(alone) == pytest.approx(min(map(off, ways))), "where nothing need be alike none is nearer"
 
 
 def test_what_a_row_reaches_is_what_it_can_make():

@@ -1,0 +1,84 @@
+"""Squares made to match: their sizes by brute force over every count, their edges by looking."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import product
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.piece import Border, Piece
+from cablux.core.layout.segment import segment
+from cablux.core.layout.squares import match, matched
+from cablux.core.layout.widths import body_um
+from cablux.core.pattern import compile_piece
+
+from .pieces import ground, panel, throw
+from .strategies import piece_of
+
+
+@st.composite
+def squares(draw: st.DrawFn) -> Piece:
+    """A square of one panel that may be repeated, between grounds; locked now and then."""
+    shown = panel(draw(st.sampled_from(["honeycomb", "trellis-6", "braid-9"])), draw(st.integers(1, 4)))
+    shown = replace(shown, locked=draw(st.integers(0, 3)) == 0)
+    made = throw(ground(draw(st.integers(2, 9))), shown, ground(draw(st.integers(2, 9)), "seed"))
+    if draw(st.booleans()):
+        made = made.with_band(made.band.folded())
+    return replace(made, bottom=Border("garter", 6), top=Border("garter", 6))
+
+
+@st.composite
+def wanted(draw: st.DrawFn) -> Piece:
+    """What they are to be like: a size, edges and borders."""
+    edge = segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(2, 5)))
+    size, rows = draw(st.integers(150, 420)), draw(st.sampled_from([4, 8]))
+    made = piece_of(edge, ground(30), edge, width=size, height=size, both=Border("seed", rows))
+    return replace(made, tolerance_mm=float(draw(st.integers(5, 20))))
+
+
+@given(squares(), wanted())
+def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
+    """Grounds of every width, and the panel with one repeat more or fewer where it may be repeated."""
+    made = matched(piece, like)
+    assert (made.width_mm, made.height_mm, made.sides) == (like.width_mm, like.height_mm, like.sides)
+    for end, other in ((made.bottom, like.bottom), (made.top, like.top)):
+        assert (end.pattern_id, end.rows, end.count) == (other.pattern_id, other.rows, 0)
+    shown = piece.segments[2]
+    goal = like.width_mm * 1000.0
+    free = not shown.locked and (shown.repeats > 1 or shown.pattern.chart.balance or "background" in shown.pattern.uses)
+    assert abs(made.segments[2].repeats - shown.repeats) <= (1 if free else 0)
+    units = [(s.cloth, s.role == "panel") for s in made.segments]
+    width = {
+        (at, n): made.measure.unit(*units[at]).width_um(n)
+        for at, counts in enumerate(([made.segments[0].repeats], range(2, 90), range(1, 6), range(2, 90)))
+        for n in counts
+    }
+    best = min(
+        abs(2 * width[0, made.segments[0].repeats] + width[1, a] + width[2, shown.repeats + more] + width[3, b] - goal)
+        for more, a, b in product((-1, 0, 1) if free else (0,), range(2, 90), range(2, 90))
+        if shown.repeats + more > 0 and (a == b or not piece.symmetric)
+    )
+    nobody_sees = made.measure.gauge.stitch_mm * (1000.0 if piece.symmetric else 500.0)
+    assert abs(body_um(made) - goal) <= max(best, nobody_sees) + 2
+
+
+@given(squares(), squares(), wanted())
+def test_how_squares_compare_is_counted_by_hand(one, other, like):
+    pair = [matched(one, like), replace(matched(other, like), name="other")]
+    found = match(pair)
+    assert [s.name for s in found.squares] == [p.name for p in pair]
+    for piece, square in zip(pair, found.squares, strict=True):
+        rows = compile_piece(piece).rows
+        assert square.rows == len(rows) and square.body == sum(s.stitches for s in piece.segments)
+        assert square.cast_on == sum(op.takes for op in rows[0].ops)
+        assert square.width_um == body_um(piece) and square.height_um == plan_rows(piece).height_um
+    (a, b), (c, d) = ((s.width_um, s.height_um) for s in found.squares)
+    assert found.width_off == pytest.approx(abs(a - c) / min(a, c))
+    assert found.height_off == pytest.approx(abs(b - d) / min(b, d))
+    assert found.same_edges and found.same_cast_on == (found.squares[0].cast_on == found.squares[1].cast_on)
+    near = max(abs(a - c) / min(a, c), abs(b - d) / min(b, d)) <= 0.03
+    assert found.fits == near and not match([*pair, one]).same_edges
