@@ -6,13 +6,16 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy import sparse
 from scipy.optimize import check_grad, minimize
+from scipy.sparse import linalg
 
 from cablux.core.errors import IllegalPiece
+from cablux.core.fabric import multilevel
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.network import build, build_piece
-from cablux.core.fabric.profile import shape_of
-from cablux.core.fabric.relax import energy, relax
+from cablux.core.fabric.profile import band_of, shape_of
+from cablux.core.fabric.relax import _terms, energy, relax
 from cablux.core.fabric.rest import rest_sizes
 from cablux.core.fabric.springs import system
 from cablux.core.fabric.whole import relax_piece
@@ -209,3 +212,75 @@ def test_a_tube_does_not_know_where_its_rounds_begin():
     assert here.converged and there.converged and len(here.net.leg) == len(there.net.leg)
     np.testing.assert_allclose(np.sort(shape_of(here).levels), np.sort(shape_of(there).levels), atol=5e-3)
     assert here.width == pytest.approx(there.width, abs=5e-3)
+
+
+def test_the_profile_of_a_piece_is_measured_loop_by_loop():
+    """Widths, levels, flare, scallop and edge pull told anew from where each loop lies."""
+    for closed in (False, True):
+        text = "row 1: k24\nrow 2: p24" if closed else LACE
+        piece = relax_piece(
+            build_piece(rows(text, 3) + rows(f"row 1: k{24 if closed else 10}, m1l"), in_the_round=closed), RATIO
+        )
+        net, shape = piece.net, shape_of(piece)
+        lines = [[(piece.x[i], piece.y[i]) for i in range(net.loops) if net.row[i] == r] for r in range(net.rows)]
+        widths = [piece.width if closed else line[-1][0] - line[0][0] + 1.0 for line in lines]
+        np.testing.assert_allclose(shape.widths, widths)
+        np.testing.assert_allclose(shape.levels, [sum(y for _, y in line) / len(line) for line in lines])
+        third = sorted(widths[len(lines) // 3 : 2 * len(lines) // 3])
+        assert shape.middle == pytest.approx((third[(len(third) - 1) // 2] + third[len(third) // 2]) / 2)
+        assert shape.flare == pytest.approx((widths[0] - shape.middle, widths[-1] - shape.middle))
+        waves = [max(y for _, y in line) - min(y for _, y in line) for line in (lines[0], lines[-1])]
+        assert shape.scallop == pytest.approx(tuple(waves))
+        high = lines[-1][(len(lines[-1]) - 1) // 2][1] - lines[0][(len(lines[0]) - 1) // 2][1]
+        assert shape.edge_pull == pytest.approx(tuple(high - (lines[-1][k][1] - lines[0][k][1]) for k in (0, -1)))
+        band = band_of(piece, shape, 2, 6, RATIO)
+        counts = [len(line) for line in lines[2:7]]
+        assert (band.stitches, band.rows) == (max(counts), 5)
+        assert band.width == pytest.approx(sum(widths[2:7]) / 5)
+        assert band.draw_in == pytest.approx(sum(w / n for w, n in zip(widths[2:7], counts, strict=True)) / 5)
+        assert band.draw_up == pytest.approx((shape.levels[6] - shape.levels[2]) * RATIO / 4)
+        assert band.flare == pytest.approx(max(widths[2:7]) - shape.middle)
+
+
+def test_what_the_coarse_grid_says_of_a_plane_is_that_plane():
+    """Bilinear functions: weights that add up to one, and any plane over rows and places is given back."""
+    for net in (build_piece(rows(LACE, 4)), build_piece(rows("row 1: k40", 21)), build_piece(rows("row 1: k3", 1))):
+        prolong = multilevel._bilinear(net)
+        n = net.loops
+        high, wide = (max(2, -(-most // each)) + 1 for most, each in ((net.rows, 4), (int(net.counts.max()), 8)))
+        assert prolong.shape == (2 * n + 2, 2 * high * wide) and prolong.min() >= 0.0
+        up, across = np.meshgrid(np.linspace(0, 1, high), np.linspace(0, 1, wide), indexing="ij")
+        for x, y in ((up, across), (1.0 + 0 * up, 2.0 + 3.0 * up - across)):
+            found = prolong @ np.stack((x, y), axis=1).ravel()
+            v, u = net.row / (net.rows - 1), (net.place + 0.5) / net.counts[net.row]
+            wanted = [(v, u), (1.0 + 0 * v, 2.0 + 3.0 * v - u)][0 if x is up else 1]
+            np.testing.assert_allclose(found[:n], wanted[0], atol=1e-12)
+            np.testing.assert_allclose(found[n + 1 : -1], wanted[1], atol=1e-12)
+            assert found[n] == found[-1] == 0.0, "the tile that a piece has not stays as it is"
+
+
+@pytest.mark.parametrize("closed", [False, True])
+def test_a_newton_step_is_what_a_direct_solver_finds_in_few_steps(monkeypatch, closed):
+    """The step against scipy's direct solver on the matrix written out, and how many steps conjugate gradients take."""
+    text = "row 1: k4, 4/4 LC, (k2, p2) 16 times\nrow 2: k12, (k2, p2) 16 times"
+    net = build_piece(rows(text, 20), in_the_round=closed)
+    s = system(net, RATIO, FITTED)
+    u = np.concatenate((net.place * 0.9, [60.0 * closed], net.row / RATIO, [0.0]))
+    u += np.random.default_rng(1).normal(0.0, 0.2, s.size)
+    _, slope, weights = _terms(s, u)
+    taken, solver = [], linalg.cg
+    monkeypatch.setattr(linalg, "cg", lambda *a, **k: solver(*a, callback=taken.append, **k))
+    step = multilevel.TwoLevel(s, net).solve(weights, -slope)
+    kinds = (s.course, s.tilt, s.bend, s.leg_x, s.leg_y)
+    forms = sparse.vstack([multilevel._matrix(form, s.size) for form in kinds]).tocsc()
+    course, level, bend, xx, yy, xy, *_ = weights
+    middle = sparse.diags_array(np.concatenate((course, level, bend, xx, yy))).tolil()
+    legs = len(xx)
+    first = forms.shape[0] - 2 * legs
+    for i in range(legs):
+        middle[first + i, first + legs + i] = middle[first + legs + i, first + i] = xy[i]
+    hessian = (forms.T @ middle.tocsc() @ forms + 1e-6 * sparse.eye_array(s.size)).tocsc()
+    exact = linalg.spsolve(hessian, -slope)
+    assert np.linalg.norm(hessian @ step + slope) < 0.06 * np.linalg.norm(slope)
+    assert float(step @ (hessian @ step)) == pytest.approx(float(exact @ (hessian @ exact)), rel=0.1)
+    assert len(taken) <= 8, "six or seven here: rows solved exactly and a coarse grid leave little"

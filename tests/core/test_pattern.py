@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.layout.caston import border_repeats, runs_through
-from cablux.core.layout.piece import Band, Border, Segment, segment
+from cablux.core.layout.piece import Band, Border, Segment, is_symmetric, segment
 from cablux.core.layout.transition import reach
 from cablux.core.library import LIBRARY, Pattern
-from cablux.core.notation import Face, Side, faces, mirrored_row, parse_chart, parse_ops
+from cablux.core.notation import Decrease, Face, Increase, Lean, Side, faces, mirrored_row, parse_chart, parse_ops
 from cablux.core.notation.audit import check as check_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.compiler import audit
@@ -85,6 +85,26 @@ def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
                 assert len(a.ops) == len(b.ops)
                 if a is not b:
                     assert mirrored_row(a.ops) == b.ops
+
+
+@given(pieces())
+def test_each_half_leans_its_own_way_and_a_row_is_called_what_it_does(piece):
+    """Seen from the right side new stitches lean away from the edge nearer to them, and decreases towards it."""
+    pattern = compile_piece(piece)
+    for row in pattern.rows:
+        made = row.after - row.before
+        if "change row" in row.section:
+            assert row.title == ("increase row" if made > 0 else "decrease row" if made < 0 else "plain row")
+        else:
+            assert row.title == row.section and (made == 0 or row.section == "body")
+        if row.section not in ("bottom change row", "top change row") or not is_symmetric(
+            piece.layers[row.band].segments
+        ):
+            continue
+        for at, op in enumerate(row.ops):
+            if isinstance(op, Increase | Decrease) and 2 * at + 1 != len(row.ops):
+                right = 2 * at + 1 < len(row.ops)
+                assert op.lean is (Lean.LEFT if right == isinstance(op, Increase) else Lean.RIGHT), (row.number, at)
 
 
 @given(pieces())

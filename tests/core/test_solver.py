@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from contextlib import nullcontext
 from dataclasses import replace
 from itertools import combinations
@@ -244,6 +245,9 @@ def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
         assert len(_every(piece, chosen)) or solve(Program(piece, frozenset(chosen)), ()) is not None, chosen
     told = clash(piece)
     assert told is not None and len(told.wishes) == len(core) and told.sentence.endswith(".")
+    said = " ".join([*told.wishes, *(c.text for c in told.cures)])
+    for found in re.finditer(r" \(segment (\d+)\)", said):
+        assert said[: found.start()].endswith(piece.segments[int(found[1]) - 1].name)
     for cure in told.cures:
         if not list(problems(cure.piece)):
             assert answer(cure.piece, "closest") is not None, cure.text
