@@ -121,7 +121,7 @@ def piece_of(
 @st.composite
 def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
     """Body bands between given sides: one to eight segments or half of them, with phases, gutters and bounds."""
-    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)))]
+    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)), locked=draw(st.integers(0, 3)) == 0)]
     for _ in range(draw(st.integers(1, 5))):
         if draw(st.booleans()):
             panel = segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans()))
