@@ -19,7 +19,7 @@ from cablux.core.layout.rowsearch import alignment, row_answers
 from cablux.core.layout.segment import Segment, segment
 from cablux.core.layout.transition import apportion, reach
 from cablux.core.library import LIBRARY
-from cablux.core.notation import Face, Increase, makes, takes
+from cablux.core.notation import Face, Increase, faces, makes, takes
 from cablux.core.shaping.change import Step, Steps
 from cablux.core.shaping.spread import even_made, even_runs, hidden_made, most_made, stages
 
@@ -191,6 +191,19 @@ def test_an_ending_is_what_the_rows_written_out_say(name):
             if crossed:
                 assert (end.before, end.after) == (2 + crossed[0] - 1, rows - crossed[-1])
             assert end.whole == (rows % high == 0) and (end.look != "cut" or not end.whole)
+            # told from the cloth: the columns at the top as those below row 1, crossings as far from both ends
+            same = faces_of(placed, rows) == faces_of(placed, 0)
+            alike = same and abs(end.before - end.after) <= 1 and end.after >= 1 if crossed else end.whole
+            rests = end.whole or (same and end.after >= 2) or not crossed
+            assert end.look == ("alike" if alike else "rests" if rests else "cut"), (rows, phase)
+
+
+def faces_of(s: Segment, rows: int) -> tuple[Face, ...]:
+    """The faces on the needle after so many rows of a segment, knitted row by row from what it begins on."""
+    shown = s.chart.faces_below(1, 1)
+    for n in range(rows):
+        shown = faces(s.chart.ops(n % s.chart.height + 1, 1), shown)
+    return tuple(shown)
 
 
 def test_a_rope_that_ends_as_it_began_is_told_from_one_that_is_cut():

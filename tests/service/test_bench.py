@@ -12,10 +12,12 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.layout.arrange import arrangements
+from cablux.core.layout.piece import Piece
 from cablux.core.layout.problems import problems
+from cablux.core.layout.program import grows
 from cablux.core.layout.rowsearch import alignment
 from cablux.core.layout.squares import match, matched
-from cablux.core.layout.widths import body_um
+from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.demo.loader import THROW, load_demo
@@ -157,6 +159,30 @@ def test_every_arrangement_can_be_knitted_and_none_is_wider_than_wanted_by_more_
         assert not list(problems(laid)) and laid.symmetric
         assert found.width_um == body_um(laid) and found.stitches == laid.stitches
         assert abs(found.width_um / 1000 - piece.width_mm) < 45.0, (found.name, found.width_um)
+        _as_wide_as_it_should(piece, laid, found.name)
+
+
+def _as_wide_as_it_should(piece: Piece, laid: Piece, name: str) -> None:
+    """All over: no repeat more would fit. In the middle: of all repeats those nearest to a third of the width."""
+    wanted, middle = piece.width_mm * 1000.0, len(laid.segments) // 2
+    shown = laid.segments[middle]
+    wide = [segment_um(replace(shown, repeats=max(1, shown.repeats + by)), laid.measure) for by in (-1, 0, 1)]
+    side, ground = laid.segments[:2]
+    ground = replace(ground, repeats=max(1, 4 // ground.chart.multiple))
+    edge, least = segment_um(side, laid.measure), segment_um(ground, laid.measure)
+    if name == "all over":
+        gaps = 2 * (
+            segment_um(laid.segments[0], laid.measure) + segment_um(replace(laid.segments[1], repeats=4), laid.measure)
+        )
+        assert wide[2] + gaps > wanted, "with one repeat more no ground is left"
+    elif name == "one wide in the middle" and wide[2] > wide[1] and grows(shown):
+        off = [abs(each - wanted / 3) for each in wide]
+        assert off[1] <= min(off) + 2
+    elif name == "pairs facing in":
+        pairs = sum(s.role == "panel" for s in laid.segments) // 2
+        each = segment_um(next(s for s in laid.segments if s.role == "panel"), laid.measure)
+        best = max(1, min(15, int(wanted / (4 * each))))
+        assert pairs == best or (pairs < best and (2 * pairs + 2) * each + (2 * pairs + 3) * least + 2 * edge > wanted)
 
 
 def test_a_panel_that_was_added_is_the_one_that_is_chosen():

@@ -8,9 +8,10 @@ import pytest
 
 from cablux.core.errors import CabluxError, IllegalChart, IllegalPiece
 from cablux.core.library import LIBRARY
-from cablux.core.notation import format_chart
+from cablux.core.notation import CrossedDecrease, Crossing, Face, format_chart
 from cablux.core.notation.grid import format_grid
 from cablux.core.pattern.facts import facts
+from cablux.core.pattern.howto import ways
 from cablux.service import composer, order
 from cablux.service.composer import Tools
 from cablux.service.documents import Changed, now
@@ -52,6 +53,25 @@ def drawer(database, panels) -> Drawer:
 def test_the_drawer_is_searched_by_what_knitters_look_for(drawer, search, ids, others):
     found = {entry.pattern.id for entry in drawer.search(search)}
     assert ids <= found and not (others & found)
+
+
+@pytest.mark.parametrize("name", sorted(LIBRARY))
+def test_what_the_drawer_says_of_a_pattern_is_counted_in_its_cloth(name):
+    """Curling: nine loops in ten show one face. Attention: how many right-side rows differ, and what is fussy."""
+    pattern, found = LIBRARY[name], facts(LIBRARY[name])
+    chart = pattern.chart
+    cloth = [f for n in range(1, chart.height + 1) for f in chart.faces_after(n)]
+    knits = cloth.count(Face.KNIT) / len(cloth)
+    assert found.curls == (max(knits, 1.0 - knits) > 0.9)
+    assert (found.stitches, found.rows) == (sum(op.takes for op in chart.ops(1, 1)), len(chart.rows))
+    needles = [op for row in chart.rows for op in row.ops() if isinstance(op, Crossing | CrossedDecrease)]
+    assert found.needles == max((min(w.needles for w in ways(op)) for op in needles), default=0)
+    kept = len({str(chart.ops(n, 1)) for n in range(1, chart.height + 1, 2)})
+    fussy = any(len(op.centre) or op.ground for op in needles if isinstance(op, Crossing))
+    fussy |= any(op.takes != op.makes for row in chart.rows for op in row.ops())
+    level = 2 if kept > 5 else 1 if kept > 2 or fussy else 0
+    assert found.attention == ("from memory", "a glance now and then", "chart in hand")[level]
+    assert found.draws == ("hardly" if found.draw_in > 0.95 else "some" if found.draw_in > 0.83 else "much")
 
 
 def test_the_facts_of_a_pattern_are_those_of_the_trade():
