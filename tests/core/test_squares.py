@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import product
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.layout.heights import plan_rows
@@ -66,6 +66,7 @@ def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
     assert abs(body_um(made) - goal) <= max(best, nobody_sees) + 2
 
 
+@settings(max_examples=settings.default.max_examples // 3)
 @given(squares(), squares(), wanted())
 def test_how_squares_compare_is_counted_by_hand(one, other, like):
     pair = [matched(one, like), replace(matched(other, like), name="other")]
