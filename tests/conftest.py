@@ -20,10 +20,8 @@ settings.register_profile(
     "house", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.register_profile("wander", settings.get_profile("house"), max_examples=600, derandomize=False)
-# `make mutants` asks only whether a test fails, with a third of the examples, not what the smallest one would be.
-settings.register_profile(
-    "mutants", settings.get_profile("house"), max_examples=20, phases=(Phase.explicit, Phase.generate)
-)
+# `make mutants` asks only whether a test fails, not what the smallest example would be.
+settings.register_profile("mutants", settings.get_profile("house"), phases=(Phase.explicit, Phase.generate))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 

@@ -17,7 +17,7 @@ from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border
 from cablux.core.layout.rowsearch import alignment, row_answers
 from cablux.core.layout.segment import Segment, segment
-from cablux.core.layout.transition import apportion, reach
+from cablux.core.layout.transition import MOST_ROWS, apportion, reach, rows_needed
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Face, Increase, faces, makes, takes
 from cablux.core.shaping.change import Step, Steps
@@ -163,6 +163,16 @@ def test_what_a_row_reaches_is_what_it_can_make():
         low, high = reach(stitches, 1)
         assert next(n for n in range(1, 100) if n <= stitches <= n + most_made(n)) == low
         assert high == stitches + most_made(stitches)
+
+
+@given(st.lists(st.integers(2, 60), min_size=1, max_size=4), st.booleans())
+def test_a_count_takes_as_few_rows_as_can_make_it(counts, dense):
+    """At the most and the fewest that so many rows can lead from, one beyond needs a row more."""
+    segments = [segment("background", "stockinette", n) for n in counts]
+    for rows in range(1, MOST_ROWS + 1):
+        low, high = (sum(reach(n, rows, dense=dense)[k] for n in counts) for k in (0, 1))
+        assert all(rows_needed(segments, n, dense=dense) <= rows for n in (low, high))
+        assert all(rows_needed(segments, n, dense=dense) > rows for n in (low - 1, high + 1))
 
 
 @given(pieces())
