@@ -9,11 +9,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.cautions import cautions
+from cablux.core.layout.cautions import cautions, cords
+from cablux.core.layout.edgerows import edge_rows
 from cablux.core.layout.heights import clashes, plan_rows
 from cablux.core.layout.piece import Band, Border, Piece, asymmetry
 from cablux.core.layout.problems import problems
 from cablux.core.layout.segment import Segment, segment
+from cablux.core.layout.widths import segment_um
 from cablux.core.library import Pattern
 from cablux.core.notation import Crossing, P, parse_chart
 from cablux.core.notation.audit import check
@@ -154,6 +156,37 @@ def test_heights_that_clash_are_told_with_how_much_they_differ(piece):
     edges = {frozenset(pair) for pair in (names[:2], names[-2:])}
     tall = {frozenset(names[k] for k in at) for at, much in off.items() if much > 0.049}
     assert layer.round or said_of <= tall | edges, "and no other"
+
+
+@given(st.integers(20, 900), st.sampled_from([23, 40, 60, 80, 100, 150]), st.booleans())
+def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, in_the_round):
+    """Common practice: twice its length flat and one and a half times round; stockinette of 20 stitches to 10 cm."""
+    body = (ground(stitches, "stockinette"),)
+    piece = replace(throw(*body), round=in_the_round, bands=(Band(body if in_the_round else (EDGE, *body, EDGE)),))
+    long = 5.0 * piece.stitches
+    said = [c.text for c in cautions(piece, plan_rows(piece).bands[0], 10.0 * cord) if c.kind == "needle"]
+    most = (1.5 if in_the_round else 2.0) * 10.0 * cord
+    assert any("crowd" in text for text in said) == (long > most)
+    assert any("do not reach round" in text for text in said) == (in_the_round and long < 10.0 * cord)
+    fitting = [c for c in (23, 30, 40, 50, 60, 80, 100, 120, 150) if long <= (15.0 if in_the_round else 20.0) * c]
+    assert cords(piece) == tuple(c for c in fitting if not in_the_round or 10.0 * c <= long * 1.001)
+
+
+@given(crowded())
+def test_short_rows_fill_an_edge_in_as_often_as_brings_it_nearest_to_the_body(piece):
+    """n rows of the body are n + 2 of the edge; of all even n the nearest, and none where the edge is high enough."""
+    found = edge_rows(piece)
+    inner = [
+        (segment_um(s, piece.measure), piece.measure.unit(s.cloth, s.role == "panel").draw_up) for s in piece.inner
+    ]
+    body = sum(w * up for w, up in inner) / sum(w for w, _ in inner)
+    edge = piece.measure.unit(piece.sides[0].pattern, False).draw_up
+    if piece.sides[0].role == "seam" or edge > 0.97 * body:
+        assert found is None
+        return
+    assert found.edge_um / found.body_um == pytest.approx(edge / body, rel=1e-3)
+    pairs = edge / (body - edge)
+    assert found.every % 2 == 0 and (abs(found.every / 2 - pairs) <= 0.501 or found.every == 2 > 2 * pairs)
 
 
 @given(pieces())

@@ -15,6 +15,7 @@ from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, worth
 from cablux.core.gauge.model import kind
 from cablux.core.gauge.posterior import Observation, solve
+from cablux.core.gauge.priors import WASH, belief
 from cablux.core.layout.adviser import advise, planned_reading
 from cablux.core.layout.piece import Piece, segment
 from cablux.core.layout.schools import verdicts
@@ -259,6 +260,22 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
         sd = known.relative_sd([(cloth, 1.0)], along)
         expected = known.correction(cloth, along) / plain.correction(cloth, along)
         assert abs(math.log(factor / expected)) < EIGHTY * sd, along
+
+
+# common practice: per cent of change in the first wash, unpinned, in width and in height
+WASHED = {
+    "wool": ((0, 5), (0, 5)),
+    "superwash": ((3, 10), (3, 10)),
+    "cotton": ((-3, 3), (-5, -2)),
+    "acrylic": ((0, 3), (0, 3)),
+}
+
+
+@pytest.mark.parametrize("fibre", sorted(WASH))
+def test_what_the_first_wash_does_lies_in_the_trades_range_and_is_never_as_good_as_unknown(fibre):
+    for along, (low, high) in zip(("width", "height"), WASHED.get(fibre, ((0, 8), (0, 15))), strict=True):
+        mean, sd = belief("wash:", along, fibre, 0.05)
+        assert low <= 100 * mean <= high and 1.0 <= 100 * sd <= 5.0
 
 
 # Craft Yarn Council, Standard Yarn Weight System: stitches of stockinette to 4 in, categories 0 to 6

@@ -84,6 +84,7 @@ def knit_chart(chart: Chart, said, times: int, left: bool, repeats: int) -> None
         assert n == 1 or "Row" not in rows[n].label or marked[n] is not marked[n - 1], "flat rows turn"
         got = knit(below, str(rows[n].side), rows[n].text, left_handed=left, again=not repeats)
         same(got, list(row_of(chart, at, times)), (chart.name, rows[n].label, rows[n].text))
+        assert rows[n].label.split()[0] in (("Rows", "Rounds") if len(rows[n].numbers) > 1 else ("Row", "Round"))
         left_over = [int(number) for number in re.findall(r"\d+", rows[n].leaves)]
         assert len(got) == (1 if repeats else times) * left_over[0] + sum(left_over[1:])
         assert ("a repeat" in rows[n].leaves) == (not repeats and len(left_over) == 2 and left_over[1] > 0)

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 import pytest
 from hypothesis import given
+from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Basis, Gauge, estimate
@@ -111,8 +112,21 @@ def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_m
     assert held.border_um == pytest.approx(0.9 * full.border_um, rel=0.04) and held.count < full.count
     mine = replace(piece, bottom=Border("rib-2x2", count=full.count - 4))
     assert caston.plan(mine).cast_on == full.count - 4
-    with pytest.raises(IllegalPiece, match="do not suit this border: it needs a multiple of 4 \\+ 2"):
-        caston.plan(replace(piece, bottom=Border("rib-2x2", count=full.count - 3)))
+    for off in (-1, -2, -3):
+        near = f"{full.count - 4} or {full.count} would do"
+        with pytest.raises(IllegalPiece, match=f"do not suit this border: it needs a multiple of 4 \\+ 2.*{near}"):
+            caston.plan(replace(piece, bottom=Border("rib-2x2", count=full.count + off)))
+
+
+@given(st.sampled_from(["garter", "seed", "rib-2x2", "stockinette"]), st.integers(0, 40), st.floats(12, 34))
+def test_a_border_adds_the_height_of_its_rows_in_its_own_pattern(name, more, rows):
+    """Rows times the row height by the gauge, drawn up as the pattern is by itself."""
+    piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border("garter", 4))
+    piece = replace(piece, gauge=Gauge(rows / 1.4, rows), bands=(replace(piece.band, rows=80),))
+    taller = replace(piece, top=Border(name, 4 + 2 * more))
+    up = [piece.measure.unit(LIBRARY[each], False).draw_up for each in ("garter", name)]
+    added = 1e5 / rows * ((4 + 2 * more) * up[1] - 4 * up[0])
+    assert plan_rows(taller).height_um - plan_rows(piece).height_um == pytest.approx(added, abs=1.0)
 
 
 @pytest.mark.parametrize(

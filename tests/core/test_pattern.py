@@ -112,6 +112,13 @@ def test_each_half_leans_its_own_way_and_a_row_is_called_what_it_does(piece):
 @given(pieces())
 def test_the_sections_of_a_row_together_are_the_row(piece):
     pattern = compile_piece(piece)
+    for section, border in (("bottom border", piece.bottom), ("top border", piece.top)):
+        rows = [r for r in pattern.rows if r.section == section]
+        told = [r.parts[0 if piece.round else len(r.parts) // 2].chart_row for r in rows]
+        told = told[: told.index(0)] if 0 in told else told  # rows that lie over segments have no row of one chart
+        assert all(n in range(1, border.pattern.chart.height + 1) for n in told)
+        assert all(b == a % border.pattern.chart.height + 1 for a, b in pairwise(told)), "one after the other"
+        assert told[:1] == [1] or not rows or section == "top border"
     for row in pattern.rows[:: max(1, len(pattern.rows) // 12)]:
         parts = ", ".join(part_text(p, row.side) for p in (row.parts if row.side is Side.RS else row.parts[::-1]))
         assert parse_ops(parts) == row.worked

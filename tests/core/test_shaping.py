@@ -40,25 +40,43 @@ def test_increases_are_spread_evenly_and_symmetrically(stitches, data):
         assert max(turn) - min(turn) <= 1, "round and round, the run over the join among them"
 
 
-@given(st.integers(2, 200), st.integers(0, 100))
-def test_an_even_spread_is_symmetric_wherever_some_even_spread_is(stitches, many):
-    """Brute force over every way to put the two lengths of run: if one is symmetric, so is ours."""
-    many = min(many, stitches - 1)
-    runs = even_runs(stitches, many)
-    if stitches > 14 or many < 2:
-        return
-    ways = [
-        (a, *c, z)
-        for a in range(1, stitches)
-        for z in (a,)
-        for short in range(1, stitches)
-        for longer in range(many)
-        if a + z + short * (many - 1) + longer == stitches
-        for at in combinations(range(many - 1), longer)
-        for c in [tuple(short + (i in at) for i in range(many - 1))]
-        if c == c[::-1]
-    ]
-    assert runs == runs[::-1] or not ways
+@pytest.mark.parametrize("stitches", range(3, 14))
+def test_an_even_spread_is_symmetric_wherever_some_even_spread_is(stitches):
+    """Brute force over every way to put the two lengths of run: if one is symmetric so is ours, and none ends better.
+
+    Before the first and after the last lies half a run: of the symmetric ways ours comes nearest to that.
+    """
+    for many in range(2, stitches):
+        runs = even_runs(stitches, many)
+        ways = [
+            (a, *c, a)
+            for a in range(1, stitches)
+            for short in range(1, stitches)
+            for longer in range(many)
+            if 2 * a + short * (many - 1) + longer == stitches
+            for at in combinations(range(many - 1), longer)
+            for c in [tuple(short + (i in at) for i in range(many - 1))]
+            if c == c[::-1]
+        ]
+        assert runs == runs[::-1] or not ways, (stitches, many)
+        if ways:
+            off = min(abs(2 * way[0] - stitches / many) for way in ways)
+            assert abs(2 * runs[0] - stitches / many) == pytest.approx(off), (stitches, many, runs)
+
+
+@pytest.mark.parametrize("n", range(3, 12))
+def test_hidden_stitches_are_symmetric_about_the_middle_and_no_symmetric_places_are_cheaper(n):
+    """Every row of so many stitches whose costs read the same both ways, by brute force."""
+    for half in product((0, 1), repeat=(n + 1) // 2):
+        costs = [*half, *half[::-1]] if n % 2 == 0 else [*half, *half[-2::-1]]
+        for many in range((n - 1) // 2 + 1):
+            got = hidden_made(costs, many, symmetric=True)
+            assert len(got) == many and all(0 < at < n - 1 for at in got)
+            assert all(b - a > 1 for a, b in pairwise(got))
+            legal = [c for c in combinations(range(1, n - 1), many) if all(b - a > 1 for a, b in pairwise(c))]
+            alike = [c for c in legal if tuple(n - 1 - at for at in reversed(c)) == c]
+            if alike:
+                assert got in alike and sum(costs[p] for p in got) == min(sum(costs[p] for p in c) for c in alike)
 
 
 @given(st.integers(2, 300), st.data())

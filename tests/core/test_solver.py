@@ -184,6 +184,7 @@ def test_an_answer_that_was_not_proven_in_time_says_how_far_off_it_may_be(monkey
     [
         ("error", -2.0, 3000.0),
         ("error", 1.5, 1500.0),
+        ("error", None, 3000.0),
         ("uneven", 0.4, 2.0),
         ("uneven", 2.2, 0.0),
         ("change", None, np.inf),

@@ -18,7 +18,7 @@ from cablux.core.pattern.words import _repeat_text, hint, markers, number_list, 
 from cablux.service.files import fresh_project
 from cablux.service.plaintext import file_text
 
-from .strategies import ops, piece_of, pieces
+from .strategies import crossings, ops, piece_of, pieces
 
 # A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
 _TOKEN = re.compile(
@@ -108,6 +108,13 @@ def test_crossings_are_explained_by_where_the_cable_needle_is_held():
     assert "hold it in front of everything" in how_to(parse_ops("6/2f/6 RPC")[0])
     three = how_to(parse_ops("3/3/3 RPC")[0])
     assert three.startswith("Slip 6") and "put the last 3 of them back" in three
+
+
+@given(crossings())
+def test_a_way_without_a_needle_names_all_the_stitches_it_takes_off(op):
+    for way in ways(op):
+        for some, of in re.findall(r"the last (\d+) of the (\d+)", way.text):
+            assert int(of) == op.takes and int(some) < int(of) and f"put the {some} back" in way.text
 
 
 def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
