@@ -37,8 +37,8 @@ TESTS = {  # which tests look at which part, the quickest first; what chooses th
     "gauge": ("core/test_gauge", "core/test_layout", "service/test_swatches", "service/test_why"),
     "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
     "pattern": (
-        *("core/test_words", "core/test_pattern", "core/test_cloth", "core/test_transform", "service/test_drawer"),
-        "core/test_knitted",
+        *("core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform", "service/test_drawer"),
+        *("core/test_pattern", "core/test_knitted"),
     ),
 }
 PARTS = ("shaping", "layout", "gauge", "fabric", "pattern")
