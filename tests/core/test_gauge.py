@@ -12,8 +12,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
+from cablux.core.fabric.tile import draw
 from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, worth
-from cablux.core.gauge.model import kind
+from cablux.core.gauge.model import kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve
 from cablux.core.gauge.priors import WASH, belief
 from cablux.core.layout.adviser import advise, planned_reading
@@ -246,6 +247,16 @@ def test_pinning_out_opens_cables_before_anything_was_read():
         assert low <= other / one * 1.0001 and other / one <= high + 0.001, name
         spread = [e.width.sd(e.weights(pattern)) for e in (washed, blocked)]
         assert spread[1] > spread[0] or name == "stockinette"
+        up = [e.correction(pattern, "height") for e in (washed, blocked)]
+        assert 0.9 <= up[1] / up[0] <= 1.1, "lengths change by less, whichever way"
+
+
+@pytest.mark.parametrize("name", sorted(LIBRARY))
+def test_the_models_ratio_of_a_swatch_is_that_of_the_relaxed_tile(name):
+    pattern = LIBRARY[name]
+    tile = draw(pattern.chart, 1.4, 1 if "panel" in pattern.uses else 0)
+    wanted = tile.width / pattern.chart.width(1) if "panel" in pattern.uses else tile.draw_in
+    assert model_ratio(pattern, 1.4) == pytest.approx(wanted, rel=1e-6)
 
 
 def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():

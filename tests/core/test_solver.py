@@ -295,6 +295,7 @@ def test_what_cannot_be_is_explained_with_what_would_free_it():
     told = clash(tight)
     assert told.wishes == ("a width of 12 cm ± 0.5 cm",)
     assert "wider" in told.cures[0].text and any("fewer of Honeycomb" in c.text for c in told.cures)
+    assert all(answer(c.piece, "closest") for c in told.cures)
     locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
     told = clash(locked, "in")
     assert told.wishes[0] == "a width of 15.7 in ± 0.6 in" and "locked" in told.wishes[1]
