@@ -276,6 +276,7 @@ def test_panels_align_where_their_repeats_begin_together():
     pair = [Segment("panel", six, 1), ground, Segment("panel", eight, 1)]
     found = alignment(piece_of(edge, *pair, edge), 100)
     assert found.together == (1, 25, 49, 73, 97)
+    assert alignment(piece_of(edge, *pair, edge), 97).together == found.together, "the last row counts"
     assert {len(s.begins) for s in found.strips} == {17, 13}
 
 
