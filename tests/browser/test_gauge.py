@@ -7,7 +7,7 @@ import re
 from importlib import resources
 
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from .conftest import follow
 
@@ -111,6 +111,17 @@ def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
     assert page.evaluate(where) == start
     page.get_by_role("button", name="Turn it over").click()
     expect(page.get_by_role("button", name="Turn it over")).to_have_text("Wrong side")
+
+
+def test_the_whole_piece_can_be_resized_while_its_words_are_on_their_way(page: Page):
+    held: list[Route] = []
+    page.route("**/cloth/behaviour", lambda route: held.append(route))
+    with page.expect_request("**/cloth/behaviour", timeout=60_000):
+        page.goto("/projects/2/cloth")
+    page.set_viewport_size({"width": 640, "height": 400})
+    page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
+    held[0].continue_()
+    expect(page.locator("[data-cloth-behaviour]")).not_to_be_empty()
 
 
 def test_at_the_chair_the_cloth_grows_with_the_rows(page: Page):

@@ -249,11 +249,11 @@
         this.paint = paint;
         this.stamps = new Stamps(paint);
         this.tiles.clear();
+        if (!this.zoom) this.fit(); // before anything is waited for: what is there can be drawn, moved and resized
         this.root.dataset.ready = String(this.loops.count);
+        this.draw();
         const words = document.querySelector("[data-cloth-behaviour]");
         if (words) words.innerHTML = await (await fetch(base + "/behaviour")).text();
-        if (!this.zoom) this.fit();
-        this.draw();
         return;
       }
     }
