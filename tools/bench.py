@@ -37,6 +37,7 @@ from cablux.service import bench
 from cablux.service.files import fresh_project
 from cablux.settings import Settings
 from cablux.web.app import WARM_AFTER, create_app
+from cablux.web.server import keep_for_good
 
 PAGE = ("cablux.css", "cablux.js", "bench.js", "cloth.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
 
@@ -251,6 +252,7 @@ def start(folder: Path) -> None:
 
 def main() -> None:
     """Everything, one line each."""
+    keep_for_good()  # as the program does before it listens
     with tempfile.TemporaryDirectory() as folder:
         tiles()
         pieces()
