@@ -197,10 +197,10 @@ def _shape(op: Op) -> object:
 
 
 def _wrong_side(chart: Chart) -> Iterator[Caution]:
-    if reversible(chart):
-        return  # the cable shows on either side: it is worked as from the right one
     for number, at, op in _crossings(chart):
         if number % 2 == 0 and not (isinstance(op, Crossing) and op.ribbed):
+            if reversible(chart):
+                return  # the cable shows on either side: it is worked as from the right one
             yield Caution(
                 "wrong-side crossing",
                 f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",

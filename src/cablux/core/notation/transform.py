@@ -100,9 +100,9 @@ def reversible(chart: Chart) -> bool:
     here = _turns(_look([row.box for row in chart.rows]))
     behind = [wrong_side_row(row.box) for row in chart.rows]
     for other in (behind, [mirrored_row(row) for row in behind]):
-        for shift in range(len(other)):
-            if _look(other[shift:] + other[:shift]) in here:
-                return True
+        look = _look(other)
+        if any(look[shift:] + look[:shift] in here for shift in range(len(look))):
+            return True
     return False
 
 
