@@ -16,7 +16,7 @@ from cablux.core.fabric.tile import draw
 from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, worth
 from cablux.core.gauge.model import kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve
-from cablux.core.gauge.priors import WASH, belief
+from cablux.core.gauge.priors import OPENED, OWN, WASH, belief
 from cablux.core.layout.adviser import advise, planned_reading
 from cablux.core.layout.piece import Piece, segment
 from cablux.core.layout.schools import verdicts
@@ -198,6 +198,7 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
     rates = [a.gain_um / a.loops for a in advised.swatches]
     assert rates == sorted(rates, reverse=True)
     for advice in advised.swatches:
+        assert advice.rows % advice.pattern.chart.height == 0, "whole repeats"
         knitted = throw(planned_reading(advice.pattern, piece.estimate), tolerance_mm=8.0)
         assert eighty_um(knitted) == pytest.approx(advice.after_um, rel=1e-6), advice.pattern.name
         assert advice.after_um < advice.before_um == pytest.approx(eighty_um(piece))
@@ -271,6 +272,15 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
         sd = known.relative_sd([(cloth, 1.0)], along)
         expected = known.correction(cloth, along) / plain.correction(cloth, along)
         assert abs(math.log(factor / expected)) < EIGHTY * sd, along
+
+
+def test_no_belief_moves_what_the_trade_knows_by_more_than_a_tenth_before_anything_was_read():
+    for along in ("width", "height"):
+        names = ["cables:", "piece:", "block:", "use:", "stitch:"]
+        names += [f"own:{kind}" for kind in OWN[along]] + [f"open:{kind}" for kind in OPENED[along]]
+        for name in names:
+            mean, sd = belief(name, along, "wool", 0.06)
+            assert abs(mean) <= 0.1 and 0.005 <= sd <= 0.12, (name, along)
 
 
 # common practice: per cent of change in the first wash, unpinned, in width and in height
