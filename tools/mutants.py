@@ -101,9 +101,8 @@ def noticed(file: Path, source: str) -> bool:
             shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "*.png"))
         shutil.copy(ROOT / "pyproject.toml", copy)
         (copy / file).write_text(source, "utf-8")
-        files = [
-            f"tests/{name}.py" for name in TESTS["choice" if file.name in CHOICE else file.relative_to(CORE).parts[0]]
-        ]
+        part = "choice" if file.name in CHOICE else file.relative_to(CORE).parts[0]
+        files = [f"tests/{name}.py" for name in TESTS[part]]
         stop = ["-o", f"faulthandler_timeout={LONGEST}", "-o", "faulthandler_exit_on_timeout=true"]
         command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *stop, *files]
         env = os.environ | {
@@ -127,7 +126,7 @@ def main() -> None:
     random.Random(given.seed).shuffle(every)
     killed = survived = 0
     with ThreadPoolExecutor(given.jobs) as pool:
-        unchanged = [next((ROOT / CORE / part).glob("*.py")).relative_to(ROOT) for part in parts]
+        unchanged = [CORE / part / "__init__.py" for part in parts]
         unchanged += [CORE / "layout" / CHOICE[0]] if "layout" in parts else []
         sources = [(ROOT / file).read_text("utf-8") for file in unchanged]
         if any(pool.map(noticed, unchanged, sources)):

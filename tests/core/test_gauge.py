@@ -24,6 +24,7 @@ from cablux.core.layout.widths import body_um, eighty_um, segment_um
 from cablux.core.library import LIBRARY, Pattern, find_pattern
 from cablux.core.notation import parse_chart
 from cablux.core.notation.audit import check
+from cablux.core.practice import ROWS_TO_STITCHES, edge_stitches
 
 from .strategies import piece_of
 
@@ -308,3 +309,11 @@ def test_every_category_of_yarn_has_a_gauge_that_is_taken(fewest, most):
     for over_4_in in (fewest, most):
         gauge = Gauge(over_4_in / 1.016, 1.4 * over_4_in / 1.016)
         assert gauge.stitch_mm * over_4_in == pytest.approx(101.6), "4 in are 10.16 cm, not 10"
+        wide = edge_stitches(gauge.stitch_mm) * gauge.stitch_mm
+        limit = edge_stitches(gauge.stitch_mm) in (2, 8)
+        assert abs(wide - 25.0) <= gauge.stitch_mm / 2 or limit, "common practice: an edge of about 2.5 cm"
+
+
+def test_rows_to_stitches_lie_where_theory_and_hands_agree():
+    """Above relaxed cloth (Munden, J. Text. Inst. 50, 1959: 1.29 to 1.31), as hands most often knit: 1.35 to 1.4."""
+    assert 1.35 <= ROWS_TO_STITCHES <= 1.4

@@ -294,6 +294,7 @@ def test_rows_from_a_book_are_looked_at_before_they_are_kept(client: TestClient)
     before = len(panels.all())
     asked = client.post("/composer/import", data={"text": BOOK})
     assert asked.status_code == 422 and "3 sizes" in asked.text and len(panels.all()) == before
+    other = "C4B: sl 2 to cn, hold in back, k2, k2 from cn\nRow 1: p2, C4B, p2\nRow 2: k2, p4, k2"
     typed = {"text": BOOK, "size": "2", "rest": "6", "name": "Gorse cord"}
     seen = client.post("/composer/import", data=typed)
     assert seen.status_code == 200 and len(panels.all()) == before, "nothing is kept by looking"
@@ -301,6 +302,8 @@ def test_rows_from_a_book_are_looked_at_before_they_are_kept(client: TestClient)
         assert said in str(Text(seen.text))
     assert client.post("/composer/import", data=typed | {"do": "names"}).status_code == 200
     assert reader.kept() == {"C4B": "2/2 LC", "Cr4": "2/2 LC"}
+    offers = ["Keep these names" in client.post("/composer/import", data=d).text for d in (typed, {"text": other})]
+    assert "Keep these names" in seen.text and offers == [False, True], "offered where it would change something"
     kept = client.post("/composer/import", data=typed | {"do": "keep"})
     chart = panels.open(int(str(kept.url).split("/")[-1])).chart
     assert (chart.name, chart.size_text, chart.height, chart.crossing_rows) == ("Gorse cord", "20", 6, (3,))

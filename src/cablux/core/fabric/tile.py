@@ -14,6 +14,7 @@ import numpy as np
 
 from ..errors import IllegalPiece
 from ..notation import Chart, format_chart
+from ..practice import ROWS_TO_STITCHES
 from .network import Network, build
 from .relax import Relaxed, relax
 
@@ -47,7 +48,7 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
     if not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
         raise IllegalPiece(
             f"{ratio:.2f} rows for each stitch of width is no knitted gauge; "
-            f"it lies between {RATIO_RANGE[0]} and {RATIO_RANGE[1]}, and most often near 1.4."
+            f"it lies between {RATIO_RANGE[0]} and {RATIO_RANGE[1]}, and most often near {ROWS_TO_STITCHES:g}."
         )
     if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
         raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches; that is too large for one tile.")

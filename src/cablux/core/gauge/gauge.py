@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ..errors import IllegalPiece
+from ..practice import ROWS_TO_STITCHES
 
 # Our choice: from the thickest rope to the finest lace with room to spare (the Craft Yarn Council's yarn
 # categories run from 6 to 40 stitches to 4 in).
@@ -42,7 +43,7 @@ class Gauge:
         if not _RATIO[0] <= self.ratio <= _RATIO[1]:
             raise IllegalPiece(
                 f"{self.stitches:g} stitches and {self.rows:g} rows do not belong to one stockinette; there are "
-                "usually about 1.4 rows for each stitch. Were stitches and rows exchanged?"
+                f"usually about {ROWS_TO_STITCHES:g} rows for each stitch. Were stitches and rows exchanged?"
             )
 
     @property

@@ -54,7 +54,7 @@ def check_digits(text: str) -> None:
         raise InvalidText(
             (
                 Problem(
-                    f"A number of {len(found[0])} digits is too large for a chart; write it anew.",
+                    f"A number of {len(found[0])} digits is too large for a chart; write a smaller one.",
                     column=found.start() + 1,
                 ),
             )
