@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from cablux.core.notation import audit, parse_chart, parse_ops
+from cablux.core.notation import audit_chart, parse_chart, parse_ops
 from cablux.core.notation.grid import parse_grid
 from cablux.core.notation.lint import NAMES
 from cablux.core.notation.names import NAMED
@@ -30,8 +30,8 @@ def test_layers_call_downwards_only():
 
 def test_the_documented_examples_are_read():
     chart, grid, project = re.findall(r"```(?:json)?\n(.*?)```", FORMATS, re.S)[:3]
-    assert audit(parse_chart(chart)) == () and parse_chart(chart).crossing_rows == (7,)
-    assert audit(parse_grid(grid)) == () and parse_grid(grid).name == "Rope between purls"
+    assert audit_chart(parse_chart(chart)) == () and parse_chart(chart).crossing_rows == (7,)
+    assert audit_chart(parse_grid(grid)) == () and parse_grid(grid).name == "Rope between purls"
     assert read_project(project).name == "Small throw"
 
 

@@ -21,18 +21,18 @@ from starlette.testclient import TestClient
 
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.multilevel import TwoLevel
-from cablux.core.fabric.network import Network, build, build_piece
-from cablux.core.fabric.relax import relax
-from cablux.core.fabric.springs import system
-from cablux.core.fabric.tile import draw
+from cablux.core.fabric.network import Network, build_piece, build_tile
+from cablux.core.fabric.relax import relax_tile
+from cablux.core.fabric.springs import spring_system
+from cablux.core.fabric.tile import compute_draw_in
 from cablux.core.gauge import Gauge
-from cablux.core.layout.piece import Band, Piece, Segment, segment
-from cablux.core.layout.solver import answer
+from cablux.core.layout.piece import Band, Piece, Segment, library_segment
+from cablux.core.layout.solver import solve_answer
 from cablux.core.library import LIBRARY
-from cablux.core.notation import audit, format_flat, parse_chart
+from cablux.core.notation import audit_chart, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.cloth import cloth
-from cablux.core.pattern.words import words
+from cablux.core.pattern.cloth import relax_pattern
+from cablux.core.pattern.words import pattern_words
 from cablux.service import bench
 from cablux.service.files import fresh_project
 from cablux.settings import Settings
@@ -65,23 +65,26 @@ def big_throw() -> Piece:
     panels = ["rope-3-3-right", "braid-9", "honeycomb", "braid-9", "rope-3-3-left"]
     inner: list[Segment] = []
     for i, name in enumerate(panels):
-        inner += [segment("background", "reverse-stockinette", 30), segment("panel", name, 4 if i == 2 else 1)]
-    edge = segment("edge", "garter", 6)
+        inner += [
+            library_segment("background", "reverse-stockinette", 30),
+            library_segment("panel", name, 4 if i == 2 else 1),
+        ]
+    edge = library_segment("edge", "garter", 6)
     used = sum(s.stitches for s in inner) + 2 * edge.stitches
-    inner[0] = segment("background", "reverse-stockinette", 30 + 300 - used)
+    inner[0] = library_segment("background", "reverse-stockinette", 30 + 300 - used)
     return Piece("big", 1500, 1550, Gauge(18, 25), (Band((edge, *inner, edge)),), tolerance_mm=20)
 
 
 def tiles() -> None:
     """Draw-in of one panel tile, cold and cached."""
-    relax(build(LIBRARY["braid-6"].chart, 1), 1.4)
+    relax_tile(build_tile(LIBRARY["braid-6"].chart, 1), 1.4)
     charts = [(p.chart, 1 if "panel" in p.uses else 0) for p in LIBRARY.values()]
     cold = sorted(
-        t for chart, n in charts for t in [min(milliseconds(lambda c=chart, n=n: relax(build(c, n), 1.4), 3))]
+        t for chart, n in charts for t in [min(milliseconds(lambda c=chart, n=n: relax_tile(build_tile(c, n), 1.4), 3))]
     )
     show(f"draw-in of one tile, cold ({len(charts)} library patterns)", cold, "50")
-    draw(charts[0][0], 1.4, 1)
-    show("draw-in of one tile, cached", milliseconds(lambda: draw(charts[0][0], 1.4, 1), 200), "1")
+    compute_draw_in(charts[0][0], 1.4, 1)
+    show("draw-in of one tile, cached", milliseconds(lambda: compute_draw_in(charts[0][0], 1.4, 1), 200), "1")
 
 
 def one_solve(net: Network) -> Callable[[], object]:
@@ -89,7 +92,7 @@ def one_solve(net: Network) -> Callable[[], object]:
     from scipy import sparse
     from scipy.sparse.linalg import spsolve
 
-    s = system(net, 25 / 18, FITTED)
+    s = spring_system(net, 25 / 18, FITTED)
     forms = TwoLevel(s, net).forms.astype(float)
     weights = np.random.default_rng(1).uniform(0.1, 1.0, forms.shape[0])
     matrix = (forms.T @ sparse.diags_array(weights) @ forms + 1e-3 * sparse.eye_array(s.size)).tocsc()
@@ -103,7 +106,7 @@ def pieces() -> None:
     for height, budget in ((600.0, "1000"), (1250.0, "-")):
         pattern = compile_piece(replace(big_throw(), height_mm=height))
         net = build_piece([[part.ops for part in row.parts] for row in pattern.rows])
-        laid = milliseconds(lambda p=pattern: cloth(p), 3)
+        laid = milliseconds(lambda p=pattern: relax_pattern(p), 3)
         show(f"a piece of {net.loops} loops relaxed, converged", laid, budget)
         show("one sparse solution of the same size", milliseconds(one_solve(net), 1), "-")
 
@@ -167,10 +170,10 @@ def bench_changes(folder: Path) -> None:
         print(f"  the throw: {len(piece.segments)} segments, {piece.stitches} stitches")
         show("a change on the bench, over HTTP", milliseconds(change, 60), "p95 under 100")
         for name in ("closest", "most even", "least change", "panels wider", "repeats that fit"):
-            proven = answer(piece, name)
-            times = milliseconds(lambda name=name: (answer.cache_clear(), answer(piece, name)), 10)
+            proven = solve_answer(piece, name)
+            times = milliseconds(lambda name=name: (solve_answer.cache_clear(), solve_answer(piece, name)), 10)
             show(f"{name}: {'proven' if proven and proven.optimal else 'not proven'}", times, "200")
-        all_of_them = milliseconds(lambda: (answer.cache_clear(), bench.offers(piece)), 20)
+        all_of_them = milliseconds(lambda: (solve_answer.cache_clear(), bench.bench_offers(piece)), 20)
         show("all five of them, fetched after the change", all_of_them, "-")
         client.get(f"/projects/{pid}/chairside")
         rows = iter(range(1, 1000))
@@ -192,7 +195,7 @@ def patterns() -> None:
     def all_of_it() -> int:
         compile_piece.cache_clear()
         pattern = compile_piece(piece)
-        words(pattern)
+        pattern_words(pattern)
         return len(pattern.rows)
 
     times = milliseconds(all_of_it, 10)
@@ -206,8 +209,8 @@ def charts() -> None:
     rows = (rows * 2)[:600]
     lines = [f"row {n} ({row.side}): {format_flat(row.worked)}" for n, row in enumerate(rows, start=1)]
     text = f"multiple: {rows[0].before}\n" + "\n".join(lines)
-    assert not audit(parse_chart(text))
-    times = milliseconds(lambda: audit(parse_chart(text)), 10)
+    assert not audit_chart(parse_chart(text))
+    times = milliseconds(lambda: audit_chart(parse_chart(text)), 10)
     show(f"a chart of {rows[0].before} × {len(rows)} read and audited ({len(text) // 1000} kB)", times, "300")
 
 

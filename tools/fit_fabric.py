@@ -15,8 +15,8 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from cablux.core.fabric.constants import FITTED, Constants
-from cablux.core.fabric.network import build
-from cablux.core.fabric.relax import relax
+from cablux.core.fabric.network import build_tile
+from cablux.core.fabric.relax import relax_tile
 from cablux.core.fabric.tile import span_width
 from cablux.core.notation import parse_chart
 
@@ -144,8 +144,8 @@ FOUND: dict[str, dict[str, float]] = {
 
 def measure(text: str, span: tuple[int, int], k: Constants) -> tuple[float, float]:
     """(draw-in of the loops measured, draw-up of the tile)."""
-    net = build(parse_chart(text))
-    tile = relax(net, RATIO, k)
+    net = build_tile(parse_chart(text))
+    tile = relax_tile(net, RATIO, k)
     assert tile.converged, text
     return span_width(tile, *span) / (span[1] - span[0]), tile.height * RATIO / net.rows
 

@@ -17,11 +17,11 @@ from dataclasses import replace
 
 from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Gauge, Reading, School, estimate
 from cablux.core.gauge.gauge import READING_SD
-from cablux.core.gauge.priors import belief
-from cablux.core.layout.adviser import advise, planned_reading
+from cablux.core.gauge.priors import prior_belief
+from cablux.core.layout.adviser import advise_swatches, planned_reading
 from cablux.core.layout.piece import Band, Piece
-from cablux.core.layout.segment import Segment, proposed_gutter, segment
-from cablux.core.layout.solver import answer
+from cablux.core.layout.segment import Segment, library_segment, proposed_gutter
+from cablux.core.layout.solver import solve_answer
 from cablux.core.layout.widths import body_sd_um, body_um, segment_um
 from cablux.core.library import LIBRARY, Pattern
 
@@ -44,7 +44,7 @@ class Knitter:
     def unknown(self, name: str) -> float:
         """The true value of an unknown of hers, drawn when first asked for."""
         if name not in self.off:
-            mean, sd = belief(name, "width", "wool", 0.0)
+            mean, sd = prior_belief(name, "width", "wool", 0.0)
             drawn = self.random.gauss(mean, sd)
             self.off[name] = mean if self.draw_in_only and name == "piece" else drawn
         return self.off[name]
@@ -81,7 +81,7 @@ class Knitter:
 def layout(knitter: Knitter, gauge: Gauge) -> Piece:
     """A throw of three to five kinds of panels, symmetric, before its counts are found."""
     rng = knitter.random
-    edge = segment("edge", "garter", 5)
+    edge = library_segment("edge", "garter", 5)
     own: list[Segment] = [edge]
     ground = LIBRARY[rng.choice(GROUNDS)]
     for name in rng.sample(PANELS, rng.randint(2, 4)):
@@ -94,7 +94,7 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
 
 def sized(piece: Piece) -> Piece | None:
     """With the grounds that come nearest to the width by the piece's own measure."""
-    found = answer(piece, "closest", any_width=True)
+    found = solve_answer(piece, "closest", any_width=True)
     return piece.with_segments(found.segments) if found else None
 
 
@@ -144,7 +144,7 @@ def _none(_: Knitter, __: Piece) -> tuple[Reading, ...]:
 def _advised(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
     """What the adviser asks for, one after the other, until it says stop."""
     while len(piece.readings) < MOST_SWATCHES:
-        advised = advise(piece)
+        advised = advise_swatches(piece)
         if advised.best is None:
             break
         read = knitter.swatch(advised.best.pattern, piece.estimate)

@@ -138,7 +138,7 @@ def draw_in(
     """Compute how far a chart draws in and up."""
     from .service import desk
 
-    result = desk.draw_in(_read(file), stitches, rows)
+    result = desk.draw_in_report(_read(file), stitches, rows)
     if as_json:
         _print_json(asdict(result))
         return
@@ -168,7 +168,7 @@ def words(
     from .service import desk
 
     wording = Wording(hold, until, counts, markers, british, left_handed)
-    typer.echo(desk.words(_read(file), wording, work, size), nl=False)
+    typer.echo(desk.words_of_text(_read(file), wording, work, size), nl=False)
 
 
 @app.command()
@@ -182,7 +182,7 @@ def chart(
     """Write a chart, read from text, prose or a grid, as chart text, CSV grid, SVG or PNG."""
     from .service import desk
 
-    content = desk.convert(_read(file), form, hold=hold, size=size)
+    content = desk.convert_chart(_read(file), form, hold=hold, size=size)
     if to is None:
         sys.stdout.buffer.write(content)
         return
@@ -199,7 +199,7 @@ def size(file: File, as_json: AsJson = False) -> None:
     from .service import desk
 
     with _quiet():
-        report = desk.size(_read(file))
+        report = desk.size_report(_read(file))
     if as_json:
         _print_json(report)
         return
@@ -217,7 +217,7 @@ def spread(
     as_json: AsJson = False,
 ) -> None:
     """Spread increases or decreases evenly between two counts."""
-    from .service.spread import spread as spread_out
+    from .service.spread import spread_evenly as spread_out
 
     found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:
@@ -237,7 +237,7 @@ def export(
     """Write a stored project as a file."""
     from .service import desk
 
-    found = desk.export(Settings().database, project, text=text)
+    found = desk.export_project(Settings().database, project, text=text)
     if to is None:
         typer.echo(found, nl=False)
         return

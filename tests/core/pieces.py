@@ -6,13 +6,13 @@ from dataclasses import replace
 
 from cablux.core.gauge import Basis, Gauge, estimate
 from cablux.core.layout.piece import Piece
-from cablux.core.layout.segment import Segment, segment
+from cablux.core.layout.segment import Segment, library_segment
 
 from .strategies import piece_of
 
 GAUGE = Gauge(20.0, 28.0)
 PLAIN = estimate(Basis(GAUGE))
-EDGE = segment("edge", "garter", 4)
+EDGE = library_segment("edge", "garter", 4)
 
 
 def throw(*inner: Segment, width: float = 300, **more) -> Piece:
@@ -20,8 +20,8 @@ def throw(*inner: Segment, width: float = 300, **more) -> Piece:
 
 
 def ground(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
-    return replace(segment("background", pattern, n), **more)
+    return replace(library_segment("background", pattern, n), **more)
 
 
 def panel(pattern: str, n: int = 1, **more) -> Segment:
-    return replace(segment("panel", pattern, n), **more)
+    return replace(library_segment("panel", pattern, n), **more)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Gauge
 from cablux.core.layout.caston import edge_plan
-from cablux.core.layout.piece import Band, Border, Piece, Segment, segment
+from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
 from cablux.core.layout.segment import SIDES
 from cablux.core.layout.transition import MOST_ROWS, rows_needed
 from cablux.core.library import LIBRARY
@@ -121,15 +121,17 @@ def piece_of(
 @st.composite
 def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
     """Body bands between given sides: one to eight segments or half of them, with phases, gutters and bounds."""
-    inner = [segment("background", draw(grounds), draw(st.integers(6, 12)), locked=draw(st.integers(0, 3)) == 0)]
+    inner = [
+        library_segment("background", draw(grounds), draw(st.integers(6, 12)), locked=draw(st.integers(0, 3)) == 0)
+    ]
     for _ in range(draw(st.integers(1, 5))):
         if draw(st.booleans()):
-            panel = segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans()))
+            panel = library_segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans()))
             phase = 2 * draw(st.integers(0, panel.chart.height // 2 - 1))
             inner.append(replace(panel, phase=phase, gutter=draw(st.integers(0, 2))))
         else:
             bounds = draw(st.sampled_from([(0, 0), (3, 0), (0, 60), (4, 40)]))
-            ground = segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans()))
+            ground = library_segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans()))
             inner.append(replace(ground, least=bounds[0], most=bounds[1], by=draw(st.sampled_from([1, 1, 2]))))
     if draw(st.booleans()):
         return Band((*sides[:1], *inner), symmetric=True, middle=draw(st.booleans()))
@@ -141,7 +143,7 @@ def pieces(draw: st.DrawFn) -> Piece:
     """Pieces that can be knitted: flat or round, one or two body bands, any borders."""
     in_the_round = draw(st.booleans())
     edge = draw(st.sampled_from([("edge", "garter"), ("edge", "seed"), ("seam", "stockinette")]))
-    side = segment(edge[0], edge[1], draw(st.integers(1, 6)))
+    side = library_segment(edge[0], edge[1], draw(st.integers(1, 6)))
     sides = () if in_the_round else (side, side.reflected())
     body = [draw(bands(sides))]
     if draw(st.integers(0, 3)) == 0:

@@ -9,16 +9,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.cautions import cautions, cords
+from cablux.core.layout.cautions import layout_cautions, needle_lengths
 from cablux.core.layout.edgerows import edge_rows
-from cablux.core.layout.heights import clashes, plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, asymmetry
-from cablux.core.layout.problems import problems
-from cablux.core.layout.segment import Segment, segment
+from cablux.core.layout.heights import height_mismatches, plan_rows
+from cablux.core.layout.piece import Band, Border, Piece, describe_asymmetry
+from cablux.core.layout.problems import piece_problems
+from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.widths import segment_um
 from cablux.core.library import Pattern
 from cablux.core.notation import Crossing, P, parse_chart
-from cablux.core.notation.audit import check
+from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
 
 from .pieces import EDGE, ground, panel, throw
@@ -27,7 +27,10 @@ from .strategies import grounds, panels, pieces
 PLAIN = throw(ground(8), panel("braid-9"), ground(8))
 LOPSIDED = [  # purls at one side only, or more at one side
     Pattern(
-        f"own-{a}-{b}", check(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")), ("panel",), "rope"
+        f"own-{a}-{b}",
+        audited_chart(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")),
+        ("panel",),
+        "rope",
     )
     for a, b in ((1, 3), (4, 1), (1, 1))
 ]
@@ -51,7 +54,7 @@ def steady(piece: Piece) -> bool:
 
 
 def told(piece: Piece, kind: str) -> list:
-    return [c for c in cautions(piece, plan_rows(piece).bands[0]) if c.kind == kind]
+    return [c for c in layout_cautions(piece, plan_rows(piece).bands[0]) if c.kind == kind]
 
 
 @st.composite
@@ -67,7 +70,9 @@ def crowded(draw: st.DrawFn) -> Piece:
             inner.append(replace(made, phase=2 * draw(st.integers(0, made.chart.height // 2 - 1))))
         else:
             inner.append(ground(draw(st.integers(1, 4)), draw(grounds)))
-    side = segment(*draw(st.sampled_from([("edge", "garter"), ("seam", "stockinette")])), draw(st.integers(1, 4)))
+    side = library_segment(
+        *draw(st.sampled_from([("edge", "garter"), ("seam", "stockinette")])), draw(st.integers(1, 4))
+    )
     body = replace(throw(), bands=(Band((side, *inner, side)),), setup_rows=draw(st.sampled_from([0, 2, 4])))
     return replace(body, bottom=Border("garter", draw(st.sampled_from([0, 4]))))
 
@@ -140,7 +145,7 @@ def test_heights_that_clash_are_told_with_how_much_they_differ(piece):
     rows = plan_rows(layer).bands[0].body
     row = layer.measure.gauge.row_mm
     high = [rows * row * layer.measure.unit(s.cloth, s.role == "panel").draw_up for s in layer.segments]
-    for clash in clashes(layer, rows):
+    for clash in height_mismatches(layer, rows):
         i = clash.left_of
         assert clash.um == pytest.approx(1000.0 * (high[i + 1] - high[i]), rel=1e-3, abs=60.0)
     for c in told(layer, "heights"):
@@ -164,12 +169,12 @@ def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, i
     body = (ground(stitches, "stockinette"),)
     piece = replace(throw(*body), round=in_the_round, bands=(Band(body if in_the_round else (EDGE, *body, EDGE)),))
     long = 5.0 * piece.stitches
-    said = [c.text for c in cautions(piece, plan_rows(piece).bands[0], 10.0 * cord) if c.kind == "needle"]
+    said = [c.text for c in layout_cautions(piece, plan_rows(piece).bands[0], 10.0 * cord) if c.kind == "needle"]
     most = (1.5 if in_the_round else 2.0) * 10.0 * cord
     assert any("crowd" in text for text in said) == (long > most)
     assert any("do not reach round" in text for text in said) == (in_the_round and long < 10.0 * cord)
     fitting = [c for c in (23, 30, 40, 50, 60, 80, 100, 120, 150) if long <= (15.0 if in_the_round else 20.0) * c]
-    assert cords(piece) == tuple(c for c in fitting if not in_the_round or 10.0 * c <= long * 1.001)
+    assert needle_lengths(piece) == tuple(c for c in fitting if not in_the_round or 10.0 * c <= long * 1.001)
 
 
 @given(crowded())
@@ -192,7 +197,7 @@ def test_short_rows_fill_an_edge_in_as_often_as_brings_it_nearest_to_the_body(pi
 @given(pieces())
 def test_a_pair_that_spoils_the_symmetry_is_called_by_its_places(piece):
     segments = piece.segments
-    said = asymmetry(segments)
+    said = describe_asymmetry(segments)
     named = re.findall(r"(\S[^()]*(?:\(mirrored\))?) \(segment (\d+)\)", said)
     for name, number in named:
         assert name.removeprefix("does not mirror ") == segments[int(number) - 1].name
@@ -229,17 +234,17 @@ LIMITS = [  # what is changed, the values that just will do, those that just wil
 @pytest.mark.parametrize(("made", "will", "will_not"), LIMITS)
 def test_every_limit_stands_where_it_says(made, will, will_not):
     for n in will:
-        assert not list(problems(made(n))), n
+        assert not list(piece_problems(made(n))), n
     for n in will_not:
-        said = list(problems(made(n)))
+        said = list(piece_problems(made(n)))
         assert said and all(sentence.endswith(".") for sentence in said), n
 
 
 def test_a_problem_is_told_at_its_band_and_its_segment():
     broken = Band((*PLAIN.segments[:2], ground(0), PLAIN.segments[-1]))
-    (alone,) = problems(replace(PLAIN, bands=(broken,)))
+    (alone,) = piece_problems(replace(PLAIN, bands=(broken,)))
     assert alone.startswith("Segment 3: ")
-    (second,) = problems(replace(PLAIN, bands=(PLAIN.band, broken)))
+    (second,) = piece_problems(replace(PLAIN, bands=(PLAIN.band, broken)))
     assert second.startswith("Band 2: Segment 3: ")
     other = replace(PLAIN, bands=(PLAIN.band, Band((ground(2, "seed"), *PLAIN.inner, EDGE))))
-    assert any("same edges" in p for p in problems(other)) and len(list(problems(other))) >= 1
+    assert any("same edges" in p for p in piece_problems(other)) and len(list(piece_problems(other))) >= 1

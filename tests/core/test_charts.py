@@ -11,10 +11,21 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalChart, InvalidText
 from cablux.core.library import LIBRARY, find_pattern, load_pattern
-from cablux.core.notation import K, Side, audit, faces, format_chart, lint, makes, parse_chart, parse_ops, takes
+from cablux.core.notation import (
+    K,
+    Side,
+    audit_chart,
+    faces,
+    format_chart,
+    lint_chart,
+    makes,
+    parse_chart,
+    parse_ops,
+    takes,
+)
 from cablux.core.notation.grid import format_grid, parse_grid, read_any
 from cablux.core.pattern.chartwords import chart_words
-from cablux.core.pattern.facts import facts
+from cablux.core.pattern.facts import pattern_facts
 
 from .strategies import charts
 
@@ -31,14 +42,14 @@ row 7: p2, 3/3 LC, p2
 def test_reading_a_chart_undoes_writing_it(chart):
     assert parse_chart(format_chart(chart)) == chart
     assert parse_chart(format_chart(chart, hold=True)) == chart
-    assert audit(chart) == ()
+    assert audit_chart(chart) == ()
 
 
 @given(charts(), st.integers(1, 4))
 def test_a_chart_stays_sound_mirrored_shifted_and_repeated(chart, n):
-    assert audit(chart.mirrored()) == () and chart.mirrored().mirrored() == chart
+    assert audit_chart(chart.mirrored()) == () and chart.mirrored().mirrored() == chart
     shifted = chart.shifted(n)
-    assert audit(shifted) == () and shifted.shifted(-n) == chart
+    assert audit_chart(shifted) == () and shifted.shifted(-n) == chart
     assert all(sum(op.takes for op in row.ops(n)) == chart.width(n) for row in chart.rows)
 
 
@@ -58,7 +69,7 @@ def test_one_stitch_too_many_or_too_few_is_reported_in_its_row(data):
     extra = replace(row, box=(*row.box, K))
     rows = list(chart.rows)
     rows[at - 1] = extra
-    problems = audit(replace(chart, rows=tuple(rows)))
+    problems = audit_chart(replace(chart, rows=tuple(rows)))
     assert problems and problems[0].row == at
     wanted = chart.width(1)
     assert f"{wanted + 1} stitches" in problems[0].message and f"wanted {wanted}" in problems[0].message
@@ -67,7 +78,7 @@ def test_one_stitch_too_many_or_too_few_is_reported_in_its_row(data):
 
 def test_the_audit_names_line_column_row_stitch_and_count():
     text = ROPE.replace("row 7: p2, 3/3 LC, p2", "row 7: p2, 3/3 LC, p3")
-    (first, *_) = audit(parse_chart(text))
+    (first, *_) = audit_chart(parse_chart(text))
     assert (first.line, first.row, first.stitch) == (6, 7, 11)
     assert text.splitlines()[5][first.column - 1 :] == "p3"
     assert "wanted 10" in first.message
@@ -99,15 +110,15 @@ def test_a_chart_that_cannot_be_read_says_why(text, says):
 
 def test_a_repeat_that_does_not_close_and_a_box_off_its_multiple_are_found():
     open_ended = parse_chart("row 1: k4\nrow 2 (WS): p2, yo, p2")
-    assert "does not close" in audit(open_ended)[0].message
+    assert "does not close" in audit_chart(open_ended)[0].message
     off = parse_chart("multiple: 4 + 1\nrow 1: *k5; rep from *")
-    assert "repeats over 5" in audit(off)[0].message
+    assert "repeats over 5" in audit_chart(off)[0].message
 
 
 def test_the_library_is_sound_named_and_large_enough():
     assert len(LIBRARY) >= 60
     for pattern in LIBRARY.values():
-        assert audit(pattern.chart) == (), pattern.id
+        assert audit_chart(pattern.chart) == (), pattern.id
         assert pattern.note and pattern.tags and pattern.uses
     assert sum("panel" not in p.uses for p in LIBRARY.values()) >= 16
     assert sum("panel" in p.uses for p in LIBRARY.values()) >= 44
@@ -181,7 +192,7 @@ def test_a_token_changed_anywhere_in_a_valid_chart_is_valid_still_or_reported_at
         ops[place : place + 1] = dice.choice([[], [dice.choice(changes)], [dice.choice(changes), ops[place]]])
         wrong = replace(chart, rows=(*chart.rows[:at], replace(row, **{part: tuple(ops)}), *chart.rows[at + 1 :]))
         kept = (takes(ops), makes(ops)) == (takes(getattr(row, part)), makes(getattr(row, part)))
-        rows = {problem.row for problem in audit(wrong)}
+        rows = {problem.row for problem in audit_chart(wrong)}
         assert rows == (set() if kept else {at + 1}), (chart.name, at + 1, ops)
         reported += not kept
     assert reported > 5_000
@@ -189,7 +200,7 @@ def test_a_token_changed_anywhere_in_a_valid_chart_is_valid_still_or_reported_at
 
 def test_short_rows_turn_once_and_the_next_row_comes_back_from_there():
     def rows(text: str) -> set[int]:
-        return {p.row for p in audit(parse_chart(text))}
+        return {p.row for p in audit_chart(parse_chart(text))}
 
     good = "row 1: k5, w&t, leave 6\nrow 2 (WS): leave 7, p5\nrow 3: k3, turn, leave 9\nrow 4 (WS): leave 9, ds, p2"
     assert rows(good) == set()
@@ -202,13 +213,13 @@ def test_short_rows_turn_once_and_the_next_row_comes_back_from_there():
 
 @pytest.mark.parametrize("name", ["garter-rib-2-2", "garter-rib-4-2"])
 def test_what_differs_from_behind_is_not_called_reversible(name):
-    assert "reversible" not in LIBRARY[name].tags and not facts(LIBRARY[name]).reversible
+    assert "reversible" not in LIBRARY[name].tags and not pattern_facts(LIBRARY[name]).reversible
 
 
 def test_rows_after_a_turn_come_back_on_the_other_side_in_the_round_too():
     text = "round 1: k3, w&t, leave 2\nround 2: leave 3, p3\nround 3: k6"
     chart = parse_chart(text, work="round")
-    assert [row.side for row in chart.rows] == [Side.RS, Side.WS, Side.RS] and audit(chart) == ()
+    assert [row.side for row in chart.rows] == [Side.RS, Side.WS, Side.RS] and audit_chart(chart) == ()
     assert [w.text for w in chart_words(chart, work="round")] == ["k3, w&t, leave 2", "leave 3, p3", "k6"]
 
 
@@ -216,5 +227,5 @@ def test_crossings_that_show_on_both_sides_are_not_done_blind():
     blind = {"wrong-side crossing"}
     both = parse_chart("row 1: (k1, p1) 4 times\nrow 2: 4/4 LC rib\nrow 3: (k1, p1) 4 times\nrow 4: (k1, p1) 4 times")
     one = parse_chart("rows 1, 3, 4: p2, k4, p2\nrow 2: p2, 2/2 LC, p2")
-    assert not blind & {c.name for c in lint(both)} and blind <= {c.name for c in lint(one)}
-    assert not blind & {c.name for c in lint(LIBRARY["honeycomb-reversible"].chart.shifted(1))}
+    assert not blind & {c.name for c in lint_chart(both)} and blind <= {c.name for c in lint_chart(one)}
+    assert not blind & {c.name for c in lint_chart(LIBRARY["honeycomb-reversible"].chart.shifted(1))}

@@ -13,19 +13,19 @@ from scipy.sparse import linalg
 from cablux.core.errors import IllegalPiece
 from cablux.core.fabric import multilevel
 from cablux.core.fabric.constants import FITTED
-from cablux.core.fabric.network import build, build_piece
-from cablux.core.fabric.profile import band_of, shape_of
-from cablux.core.fabric.relax import _terms, energy, relax
+from cablux.core.fabric.network import build_piece, build_tile
+from cablux.core.fabric.profile import band_profile, profile_of
+from cablux.core.fabric.relax import _terms, energy, relax_tile
 from cablux.core.fabric.rest import rest_sizes
-from cablux.core.fabric.springs import system
+from cablux.core.fabric.springs import spring_system
 from cablux.core.fabric.whole import relax_piece
 from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, segment
+from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.library import LIBRARY
 from cablux.core.notation import parse_chart
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.cloth import cloth
+from cablux.core.pattern.cloth import relax_pattern
 
 from .strategies import piece_of
 
@@ -37,8 +37,8 @@ def rows(text: str, times: int = 1):
 
 
 def throw(**more) -> Piece:
-    ground, edge = segment("background", "reverse-stockinette", 6), segment("edge", "garter", 4)
-    cable = segment("panel", "braid-9", 1)
+    ground, edge = library_segment("background", "reverse-stockinette", 6), library_segment("edge", "garter", 4)
+    cable = library_segment("panel", "braid-9", 1)
     return piece_of(edge, ground, cable, ground, cable, ground, edge, width=250.0, height=160.0, **more)
 
 
@@ -52,7 +52,7 @@ row 6 (WS): p10"""
 
 def test_the_gradient_of_a_piece_with_increases_decreases_and_slipped_stitches_is_the_slope_of_its_energy():
     net = build_piece(rows(LACE))
-    s = system(net, RATIO, FITTED)
+    s = spring_system(net, RATIO, FITTED)
     u = np.concatenate((net.place * 0.9, [10.0], net.row / RATIO, [0.0]))
     u += np.random.default_rng(3).normal(0.0, 0.15, s.size)
     assert check_grad(lambda v: energy(s, v)[0], lambda v: energy(s, v)[1], u) < 1e-4
@@ -61,7 +61,7 @@ def test_the_gradient_of_a_piece_with_increases_decreases_and_slipped_stitches_i
 def test_two_levels_find_the_minimum_that_a_general_optimiser_finds(monkeypatch):
     monkeypatch.setattr("cablux.core.fabric.whole._TOLERANCE", 1e-5)
     net = build_piece(rows(LACE, 3))
-    s, n = system(net, RATIO, FITTED), net.loops
+    s, n = spring_system(net, RATIO, FITTED), net.loops
     piece = relax_piece(net, RATIO)
     begin = np.concatenate((net.place * 1.0, [0.0], net.row / RATIO, [0.0]))
     found = minimize(lambda v: energy(s, v), begin, jac=True, method="L-BFGS-B", options={"maxiter": 9000})
@@ -73,7 +73,7 @@ def test_two_levels_find_the_minimum_that_a_general_optimiser_finds(monkeypatch)
 
 def test_deep_inside_a_piece_lies_as_its_tile_does():
     chart = LIBRARY["honeycomb"].chart
-    tile = relax(build(chart), RATIO)
+    tile = relax_tile(build_tile(chart), RATIO)
     piece = relax_piece(build_piece([[row.ops(9)] for row in chart.rows] * 8), RATIO)
     net = piece.net
     across = [piece.x[net.starts[32] + 9 + 8 * k] for k in (2, 5)]  # beyond the gutters at the sides
@@ -87,7 +87,7 @@ def test_plain_cloth_flat_and_in_the_round_is_as_wide_as_its_stitches():
         piece = relax_piece(build_piece(rows("row 1: k20", 30), in_the_round=closed), RATIO)
         assert piece.converged and piece.width == pytest.approx(20.0, abs=0.01)
         assert piece.y.max() == pytest.approx(30 / RATIO, abs=0.01)
-        shape = shape_of(piece)
+        shape = profile_of(piece)
         assert max(np.abs(shape.flare)) < 0.01 and max(shape.scallop) < 0.01
     garter = relax_piece(build_piece(rows("row 1: k20", 1) * 1 + rows("row 1: p20", 1), in_the_round=True), RATIO)
     assert garter.width > 20.0
@@ -96,13 +96,13 @@ def test_plain_cloth_flat_and_in_the_round_is_as_wide_as_its_stitches():
 def test_a_mirrored_piece_is_the_mirrored_cloth():
     piece = throw(both=Border(style="straight"))  # nothing is made, so that the two are each other's picture row by row
     turned = piece.with_segments(tuple(replace(s, mirrored=s.role == "panel") for s in reversed(piece.segments)))
-    one, other = (cloth(compile_piece(p)).relaxed for p in (piece, turned))
-    np.testing.assert_allclose(shape_of(one).widths, shape_of(other).widths, atol=2e-3)
-    np.testing.assert_allclose(shape_of(one).edge_pull, shape_of(other).edge_pull[::-1], atol=5e-2)
+    one, other = (relax_pattern(compile_piece(p)).relaxed for p in (piece, turned))
+    np.testing.assert_allclose(profile_of(one).widths, profile_of(other).widths, atol=2e-3)
+    np.testing.assert_allclose(profile_of(one).edge_pull, profile_of(other).edge_pull[::-1], atol=5e-2)
 
 
 def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
-    stepped, straight = (cloth(compile_piece(throw(both=Border(style=how)))) for how in ("stepped", "straight"))
+    stepped, straight = (relax_pattern(compile_piece(throw(both=Border(style=how)))) for how in ("stepped", "straight"))
     assert straight.relaxed.converged and straight.shape.flare[0] > 3.0
     assert abs(stepped.shape.flare[0]) < 0.4 * straight.shape.flare[0]
     (_, border), (_, body), (_, top) = straight.bands
@@ -121,7 +121,7 @@ def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
 def test_increases_widen_and_decreases_narrow_a_shaped_piece():
     text = "\n".join(f"row {r}: k1, m1l, k{2 * r - 1}, m1r, k1" for r in range(1, 16))
     widening = relax_piece(build_piece(rows(text)), RATIO)
-    widths = shape_of(widening).widths
+    widths = profile_of(widening).widths
     assert widening.converged and np.all(np.diff(widths) > 0) and widths[-1] > widths[0] + 20
 
 
@@ -129,25 +129,25 @@ def test_slipped_edges_pull_a_strip_short():
     slipped = relax_piece(build_piece(rows("row 1: sl1, k8, sl1\nrow 2: k10", 15)), RATIO)
     plain = relax_piece(build_piece(rows("row 1: k10\nrow 2: k10", 15)), RATIO)
     assert slipped.y.max() < plain.y.max() - 0.5
-    assert min(shape_of(slipped).edge_pull) > min(shape_of(plain).edge_pull) + 0.08
+    assert min(profile_of(slipped).edge_pull) > min(profile_of(plain).edge_pull) + 0.08
 
 
 def test_progress_is_told_and_can_stop_the_work():
     pattern, told = compile_piece(throw()), []
-    done = cloth(pattern, progress=lambda part: bool(told.append(part)) or True)
+    done = relax_pattern(pattern, progress=lambda part: bool(told.append(part)) or True)
     assert done.relaxed.converged and told == sorted(told) and told[-1] == 1.0
-    stopped = cloth(pattern, progress=lambda part: False)
+    stopped = relax_pattern(pattern, progress=lambda part: False)
     assert not stopped.relaxed.converged and stopped.relaxed.iterations == 1
-    so_far = cloth(pattern, 12)
+    so_far = relax_pattern(pattern, 12)
     assert so_far.relaxed.net.rows == 13
 
 
 def test_a_piece_that_is_too_large_or_does_not_add_up_is_refused(monkeypatch):
     monkeypatch.setattr(cloth_module, "MAX_LOOPS", 100)
     with pytest.raises(IllegalPiece, match="we can lay out 100"):
-        cloth(compile_piece(throw()))
+        relax_pattern(compile_piece(throw()))
     with pytest.raises(IllegalPiece, match="no cloth before"):
-        cloth(compile_piece(throw()), 0)
+        relax_pattern(compile_piece(throw()), 0)
     with pytest.raises(ValueError, match="row 2 takes 3 loops, but there are 4"):
         build_piece([*rows("row 1: k4"), *rows("row 1: k3")])
 
@@ -155,10 +155,10 @@ def test_a_piece_that_is_too_large_or_does_not_add_up_is_refused(monkeypatch):
 def test_a_cast_on_folds_with_the_rows_above_it():
     """Seed alternates from row to row and lies flat from its first row on; a rib's cast-on is drawn in like the rib."""
     seed = relax_piece(build_piece(rows("row 1: (k1, p1) 12 times\nrow 2: (p1, k1) 12 times", 8)), RATIO)
-    widths = shape_of(seed).widths
+    widths = profile_of(seed).widths
     assert abs(widths[0] - widths[8]) < 0.04 * widths[8]
     rib = relax_piece(build_piece(rows("row 1: (k1, p1) 12 times", 16)), RATIO)
-    assert shape_of(rib).widths[0] < 0.9 * widths[0]
+    assert profile_of(rib).widths[0] < 0.9 * widths[0]
 
 
 def test_what_a_border_folds_like_does_not_hang_on_the_crossings_of_another_band():
@@ -181,7 +181,7 @@ def test_a_plain_piece_is_as_tall_as_its_rows(ratio):
 
 
 def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
-    plain = segment("background", "stockinette", 60)
+    plain = library_segment("background", "stockinette", 60)
     for tall in (200.0, 350.0):
         tube = replace(piece_of(height=tall), bands=(Band((plain,)),), round=True)
         tube = replace(tube, bottom=Border(rows=0), top=Border(rows=0))
@@ -191,10 +191,10 @@ def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
 
 
 def test_every_loop_is_told_by_its_band_and_its_segment():
-    edge, ground = segment("edge", "garter", 3), segment("background", "stockinette", 20)
+    edge, ground = library_segment("edge", "garter", 3), library_segment("background", "stockinette", 20)
     other = replace(ground, pattern=LIBRARY["seed"], repeats=10)
     bands = (Band((edge, ground, edge), rows=10), Band((edge, other, edge), rows=6))
-    made = cloth(compile_piece(replace(piece_of(width=150, height=100), bands=bands)))
+    made = relax_pattern(compile_piece(replace(piece_of(width=150, height=100), bands=bands)))
     numbers = set(made.segment.tolist())
     assert len(numbers) == 6, "three segments in each of two bands"
     tallied = [int((made.segment == n).sum()) for n in sorted(numbers)]
@@ -210,7 +210,7 @@ def test_a_tube_does_not_know_where_its_rounds_begin():
         for made in ("m1l, k24", "k12, m1l, k12")
     )
     assert here.converged and there.converged and len(here.net.leg) == len(there.net.leg)
-    np.testing.assert_allclose(np.sort(shape_of(here).levels), np.sort(shape_of(there).levels), atol=5e-3)
+    np.testing.assert_allclose(np.sort(profile_of(here).levels), np.sort(profile_of(there).levels), atol=5e-3)
     assert here.width == pytest.approx(there.width, abs=5e-3)
 
 
@@ -221,7 +221,7 @@ def test_the_profile_of_a_piece_is_measured_loop_by_loop():
         piece = relax_piece(
             build_piece(rows(text, 3) + rows(f"row 1: k{24 if closed else 10}, m1l"), in_the_round=closed), RATIO
         )
-        net, shape = piece.net, shape_of(piece)
+        net, shape = piece.net, profile_of(piece)
         lines = [[(piece.x[i], piece.y[i]) for i in range(net.loops) if net.row[i] == r] for r in range(net.rows)]
         widths = [piece.width if closed else line[-1][0] - line[0][0] + 1.0 for line in lines]
         np.testing.assert_allclose(shape.widths, widths)
@@ -233,7 +233,7 @@ def test_the_profile_of_a_piece_is_measured_loop_by_loop():
         assert shape.scallop == pytest.approx(tuple(waves))
         high = lines[-1][(len(lines[-1]) - 1) // 2][1] - lines[0][(len(lines[0]) - 1) // 2][1]
         assert shape.edge_pull == pytest.approx(tuple(high - (lines[-1][k][1] - lines[0][k][1]) for k in (0, -1)))
-        band = band_of(piece, shape, 2, 6, RATIO)
+        band = band_profile(piece, shape, 2, 6, RATIO)
         counts = [len(line) for line in lines[2:7]]
         assert (band.stitches, band.rows) == (max(counts), 5)
         assert band.width == pytest.approx(sum(widths[2:7]) / 5)
@@ -264,7 +264,7 @@ def test_a_newton_step_is_what_a_direct_solver_finds_in_few_steps(monkeypatch, c
     """The step against scipy's direct solver on the matrix written out, and how many steps conjugate gradients take."""
     text = "row 1: k4, 4/4 LC, (k2, p2) 16 times\nrow 2: k12, (k2, p2) 16 times"
     net = build_piece(rows(text, 20), in_the_round=closed)
-    s = system(net, RATIO, FITTED)
+    s = spring_system(net, RATIO, FITTED)
     u = np.concatenate((net.place * 0.9, [60.0 * closed], net.row / RATIO, [0.0]))
     u += np.random.default_rng(1).normal(0.0, 0.2, s.size)
     _, slope, weights = _terms(s, u)

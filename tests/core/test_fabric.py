@@ -17,10 +17,10 @@ from scipy.optimize import check_grad, minimize
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.fabric.constants import FITTED
-from cablux.core.fabric.network import build
-from cablux.core.fabric.relax import energy, relax, start
-from cablux.core.fabric.springs import system
-from cablux.core.fabric.tile import draw, relaxed_tile, span_width
+from cablux.core.fabric.network import build_tile
+from cablux.core.fabric.relax import energy, regular_grid, relax_tile
+from cablux.core.fabric.springs import spring_system
+from cablux.core.fabric.tile import compute_draw_in, relaxed_tile, span_width
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, K, parse_chart
 
@@ -48,19 +48,21 @@ def texture(width: int, *rows: str):
 
 @pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6", "seed"])
 def test_the_gradient_is_the_slope_of_the_energy(pattern_id):
-    net = build(LIBRARY[pattern_id].chart, 1)
-    s = system(net, RATIO, FITTED)
-    u = start(net, RATIO) + np.random.default_rng(7).normal(0.0, 0.15, s.size)
+    net = build_tile(LIBRARY[pattern_id].chart, 1)
+    s = spring_system(net, RATIO, FITTED)
+    u = regular_grid(net, RATIO) + np.random.default_rng(7).normal(0.0, 0.15, s.size)
     off = check_grad(lambda v: energy(s, v)[0], lambda v: energy(s, v)[1], u)
     assert off < 1e-4
 
 
 @pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6"])
 def test_the_minimum_is_the_one_a_general_optimiser_finds(pattern_id):
-    net = build(LIBRARY[pattern_id].chart, 1)
-    s = system(net, RATIO, FITTED)
-    found = minimize(lambda v: energy(s, v), start(net, RATIO), jac=True, method="L-BFGS-B", options={"maxiter": 9000})
-    tile = relax(net, RATIO)
+    net = build_tile(LIBRARY[pattern_id].chart, 1)
+    s = spring_system(net, RATIO, FITTED)
+    found = minimize(
+        lambda v: energy(s, v), regular_grid(net, RATIO), jac=True, method="L-BFGS-B", options={"maxiter": 9000}
+    )
+    tile = relax_tile(net, RATIO)
     ours = np.concatenate((tile.x, [tile.width], tile.y, [tile.height]))
     assert tile.converged and tile.residual < 1e-6
     assert energy(s, ours)[0] <= found.fun + 1e-9
@@ -69,17 +71,17 @@ def test_the_minimum_is_the_one_a_general_optimiser_finds(pattern_id):
 
 
 def test_stockinette_is_the_measure_and_a_mirror_changes_nothing():
-    plain = draw(LIBRARY["stockinette"].chart, RATIO)
+    plain = compute_draw_in(LIBRARY["stockinette"].chart, RATIO)
     assert (plain.draw_in, plain.draw_up) == (pytest.approx(1.0), pytest.approx(1.0))
     for pattern in LIBRARY.values():
-        one, other = draw(pattern.chart, RATIO, 1), draw(pattern.chart.mirrored(), RATIO, 1)
+        one, other = compute_draw_in(pattern.chart, RATIO, 1), compute_draw_in(pattern.chart.mirrored(), RATIO, 1)
         assert one.converged and other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
         assert other.draw_up == pytest.approx(one.draw_up, abs=1e-6)
 
 
 @given(charts(), st.floats(1.1, 1.8))
 def test_any_chart_that_adds_up_relaxes(chart, ratio):
-    tile = draw(chart, ratio, 1)
+    tile = compute_draw_in(chart, ratio, 1)
     assert tile.converged and tile.draw_in > 0.35 and 0.5 < tile.draw_up < 1.3
 
 
@@ -93,7 +95,7 @@ def test_on_knit_ground_no_crossing_ever_gains_width(chart, ratio):
     rows = tuple(
         replace(row, **{p: tuple(map(knit, getattr(row, p))) for p in ("before", "box", "after")}) for row in chart.rows
     )
-    tile = draw(replace(chart, rows=rows), ratio, 1)
+    tile = compute_draw_in(replace(chart, rows=rows), ratio, 1)
     assert tile.width <= chart.width(1) * (1.0 + 1e-6)
     crossed = any(isinstance(op, Crossing) for row in rows for op in row.ops())
     assert (tile.width < chart.width(1) * (1.0 - 1e-6)) == crossed
@@ -101,12 +103,14 @@ def test_on_knit_ground_no_crossing_ever_gains_width(chart, ratio):
 
 def test_a_tile_with_eyelets_is_relaxed_though_its_new_loops_have_no_parents():
     lace = parse_chart("row 1: k2tog, yo, k1\nrow 2 (WS): p3\nrow 3: yo, ssk, k1\nrow 4 (WS): p3")
-    assert draw(lace, RATIO, 1).converged
+    assert compute_draw_in(lace, RATIO, 1).converged
 
 
 def test_a_tile_does_not_know_where_it_was_cut():
     chart = LIBRARY["rope-3-3-left"].chart
-    assert draw(chart.shifted(3), RATIO, 1).draw_in == pytest.approx(draw(chart, RATIO, 1).draw_in, abs=1e-6)
+    assert compute_draw_in(chart.shifted(3), RATIO, 1).draw_in == pytest.approx(
+        compute_draw_in(chart, RATIO, 1).draw_in, abs=1e-6
+    )
     once, twice = relaxed_tile(chart, RATIO, 1), relaxed_tile(chart, RATIO, 2)
     assert twice.width == pytest.approx(2 * once.width, abs=1e-5)
 
@@ -114,7 +118,7 @@ def test_a_tile_does_not_know_where_it_was_cut():
 def test_a_lattice_whose_box_begins_elsewhere_in_each_row_wraps_through_the_seam():
     straddling = "multiple: 4\nrow 1: 2/2 LC\nrow 2: k4"
     shifted = "multiple: 4 + 2\nrow 1: k1, *2/2 LC; rep from *, k1\nrow 2: *k4; rep from *, k2"
-    one, other = draw(parse_chart(straddling), RATIO), draw(parse_chart(shifted), RATIO)
+    one, other = compute_draw_in(parse_chart(straddling), RATIO), compute_draw_in(parse_chart(shifted), RATIO)
     assert other.draw_in == pytest.approx(one.draw_in, abs=1e-6)
 
 
@@ -122,15 +126,15 @@ def test_a_lattice_whose_box_begins_elsewhere_in_each_row_wraps_through_the_seam
 CHECK = [
     (rope_draw_in(2, 6), 0.75, 0.85, "rope 2/2 every 6"),
     (rope_draw_in(3, 6), 0.68, 0.78, "rope 3/3 every 6"),
-    (draw(texture(4, "k2, p2", "k2, p2"), RATIO).draw_in, 0.55, 0.75, "2×2 rib"),
-    (draw(texture(2, "k1, p1", "p1, k1"), RATIO).draw_in, 1.00, 1.10, "seed"),
+    (compute_draw_in(texture(4, "k2, p2", "k2, p2"), RATIO).draw_in, 0.55, 0.75, "2×2 rib"),
+    (compute_draw_in(texture(2, "k1, p1", "p1, k1"), RATIO).draw_in, 1.00, 1.10, "seed"),
     # Spencer, Knitting Technology: 1×1 rib relaxes by about 30 % from its knitted width
-    (draw(texture(2, "k1, p1", "k1, p1"), RATIO).draw_in, 0.65, 0.77, "1×1 rib"),
+    (compute_draw_in(texture(2, "k1, p1", "k1, p1"), RATIO).draw_in, 0.65, 0.77, "1×1 rib"),
     (span_width(relaxed_tile(LIBRARY["braid-6"].chart, RATIO, 1), 2, 8) / 6, 0.62, 0.75, "braid of 6"),
     (span_width(relaxed_tile(LIBRARY["braid-9"].chart, RATIO, 1), 2, 11) / 9, 0.70, 0.80, "braid of 9"),
     (span_width(relaxed_tile(LIBRARY["horseshoe-8"].chart, RATIO, 1), 2, 10) / 8, 0.70, 0.80, "horseshoe of 8"),
     (span_width(relaxed_tile(LIBRARY["hugs-8"].chart, RATIO, 1), 2, 10) / 8, 0.68, 0.78, "hugs and kisses"),
-    (draw(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in, 0.85, 0.95, "travelling diamond"),
+    (compute_draw_in(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in, 0.85, 0.95, "travelling diamond"),
 ]
 
 
@@ -150,7 +154,7 @@ def test_one_more_crossing_hardly_ever_widens(n, first, others, more):
 
     def width(at: set[int]) -> float:
         middle = [f"{n}/{n} LC" if row // 2 in at and row % 2 == 0 else f"k{2 * n}" for row in range(16)]
-        return draw(texture(2 * n + 4, *[f"p2, {m}, p2" for m in middle]), RATIO, 1).width
+        return compute_draw_in(texture(2 * n + 4, *[f"p2, {m}, p2" for m in middle]), RATIO, 1).width
 
     none, fewer, all_ = width(set()), width(others | {first}), width(others | {first, more})
     assert all_ <= fewer * (1.0 if n == 1 else 1.02) + 1e-6
@@ -161,8 +165,8 @@ def test_one_more_crossing_hardly_ever_widens(n, first, others, more):
 def test_rare_crossings_are_hardly_wider_than_none_and_no_distance_is_a_cliff(n):
     """p2, 2n knit, p2 with n/n crossed every so many rows, from the customary distance to hardly ever."""
     near, far = [d for d in range(4, 26, 2) if d >= 2 * n], [24, 30, 36, 48, 60, 72]
-    plain = draw(texture(2 * n + 4, f"p2, k{2 * n}, p2"), RATIO, 1).draw_in
-    close, rare = ([draw(rope(n, d), RATIO, 1).draw_in for d in each] for each in (near, far))
+    plain = compute_draw_in(texture(2 * n + 4, f"p2, k{2 * n}, p2"), RATIO, 1).draw_in
+    close, rare = ([compute_draw_in(rope(n, d), RATIO, 1).draw_in for d in each] for each in (near, far))
     assert max(close + rare) <= 1.05 * plain
     assert max(abs(a - b) for a, b in pairwise(close)) <= 0.03
     assert max(abs(a - b) for a, b in pairwise(rare)) <= 0.05
@@ -171,7 +175,7 @@ def test_rare_crossings_are_hardly_wider_than_none_and_no_distance_is_a_cliff(n)
 @pytest.mark.parametrize("n", [3, 4, 6, 12])
 def test_crossings_squeeze_no_cloth_thinner_than_its_yarn(n):
     """Peirce (Text. Res. J. 17, 1947): packed wales lie 4 yarn diameters apart, and at a crossing in two layers."""
-    packed = draw(texture(2 * n, f"{n}/{n} LC", f"k{2 * n}"), RATIO, 1)
+    packed = compute_draw_in(texture(2 * n, f"{n}/{n} LC", f"k{2 * n}"), RATIO, 1)
     assert packed.converged and 0.37 < packed.draw_in < 0.42
 
 
@@ -182,20 +186,25 @@ def test_the_orderings_that_any_model_must_keep():
     assert rope_draw_in(3, 6) < rope_draw_in(3, 8) < rope_draw_in(3, 10)
     tight = [rope_draw_in(n, 2 * n) for n in (2, 3, 4)]
     assert max(tight) - min(tight) < 0.05, "n over n every 2n rows is about equally tight"
-    assert draw(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in > draw(LIBRARY["braid-9"].chart, RATIO, 1).draw_in
+    assert (
+        compute_draw_in(LIBRARY["diamond-moss"].chart, RATIO, 1).draw_in
+        > compute_draw_in(LIBRARY["braid-9"].chart, RATIO, 1).draw_in
+    )
     in_rib = texture(8, "k2, p2, k2, p2", "LC[k2 p2|k2 p2]", "k2, p2, k2, p2", "k2, p2, k2, p2")
     in_plain = texture(8, "k8", "4/4 LC", "k8", "k8")
-    assert draw(in_rib, RATIO).draw_in < draw(in_plain, RATIO).draw_in, "rib cables draw in more"
+    assert compute_draw_in(in_rib, RATIO).draw_in < compute_draw_in(in_plain, RATIO).draw_in, "rib cables draw in more"
 
 
 def test_rows_of_garter_and_cables_are_as_short_as_the_trade_says():
     """Spencer, Knitting Technology: purl (garter) cloth contracts lengthwise by a quarter or more as it relaxes."""
-    garter = draw(LIBRARY["garter"].chart, RATIO)
+    garter = compute_draw_in(LIBRARY["garter"].chart, RATIO)
     rows_per_stitch = RATIO * garter.draw_in / garter.draw_up
     assert garter.draw_up <= 0.75
     assert rows_per_stitch == pytest.approx(2.0, abs=0.05), "common practice: two rows of garter are one stitch"
     for pattern_id in ("honeycomb", "braid-6", "rope-4-4-left"):
-        assert 0.92 <= draw(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, "common practice: 0 to 8 % more rows"
+        assert 0.92 <= compute_draw_in(LIBRARY[pattern_id].chart, RATIO, 1).draw_up <= 1.0, (
+            "common practice: 0 to 8 % more rows"
+        )
 
 
 def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
@@ -205,15 +214,15 @@ def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
     def slow(net, ratio):
         relaxations.append(threading.get_ident())
         arrived.wait(5.0)  # until the others have asked as well
-        return relax(net, ratio)
+        return relax_tile(net, ratio)
 
-    monkeypatch.setattr("cablux.core.fabric.tile.relax", slow)
+    monkeypatch.setattr("cablux.core.fabric.tile.relax_tile", slow)
 
     def ask(_: int) -> float:
         start_line.wait()
         if next(asking) == 3:
             arrived.set()
-        return draw(chart, 1.512345).width + relaxed_tile(chart, 1.512345).width
+        return compute_draw_in(chart, 1.512345).width + relaxed_tile(chart, 1.512345).width
 
     with ThreadPoolExecutor(4) as pool:
         assert len(set(pool.map(ask, range(4)))) == 1
@@ -222,12 +231,12 @@ def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
 
 def test_running_out_of_steps_and_impossible_tiles_are_told_apart(monkeypatch):
     monkeypatch.setattr("cablux.core.fabric.relax._MOST_STEPS", 1)
-    stopped = relax(build(LIBRARY["braid-6"].chart, 1), RATIO)
+    stopped = relax_tile(build_tile(LIBRARY["braid-6"].chart, 1), RATIO)
     assert not stopped.converged and stopped.iterations == 1 and stopped.residual > 1e-6
     with pytest.raises(IllegalPiece, match="no knitted gauge"):
-        draw(LIBRARY["seed"].chart, 9.0)
+        compute_draw_in(LIBRARY["seed"].chart, 9.0)
     with pytest.raises(IllegalPiece, match="too large"):
-        draw(LIBRARY["seed"].chart, 1.41, 4000)
+        compute_draw_in(LIBRARY["seed"].chart, 1.41, 4000)
 
 
 def test_the_documented_tables_are_what_the_script_prints():
@@ -249,6 +258,6 @@ def test_the_documented_tables_are_what_the_script_prints():
 
 def test_no_pattern_takes_more_steps_than_is_documented():
     text = (Path(__file__).parents[2] / "docs" / "fabric.md").read_text("utf-8")
-    most = max(relax(build(p.chart, 1), RATIO).iterations for p in LIBRARY.values())
+    most = max(relax_tile(build_tile(p.chart, 1), RATIO).iterations for p in LIBRARY.values())
     words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
     assert f"in at most {words[most]} steps for every pattern of the library" in text

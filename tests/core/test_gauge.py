@@ -12,25 +12,25 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.fabric.tile import draw
-from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, worth
-from cablux.core.gauge.model import kind, model_ratio
-from cablux.core.gauge.posterior import Observation, solve
-from cablux.core.gauge.priors import OPENED, OWN, WASH, belief
-from cablux.core.layout.adviser import advise, planned_reading
-from cablux.core.layout.piece import Piece, segment
-from cablux.core.layout.schools import verdicts
+from cablux.core.fabric.tile import compute_draw_in
+from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, reading_worth
+from cablux.core.gauge.model import cloth_kind, model_ratio
+from cablux.core.gauge.posterior import Observation, solve_posterior
+from cablux.core.gauge.priors import OPENED, OWN, WASH, prior_belief
+from cablux.core.layout.adviser import advise_swatches, planned_reading
+from cablux.core.layout.piece import Piece, library_segment
+from cablux.core.layout.schools import school_verdicts
 from cablux.core.layout.widths import body_um, eighty_um, segment_um
 from cablux.core.library import LIBRARY, Pattern, find_pattern
 from cablux.core.notation import parse_chart
-from cablux.core.notation.audit import check
+from cablux.core.notation.audit import audited_chart
 from cablux.core.practice import ROWS_TO_STITCHES, edge_stitches
 
 from .strategies import piece_of
 
 GAUGE = Gauge(20.0, 28.0)
 STOCKINETTE, ROPE, BRAID = LIBRARY["stockinette"], LIBRARY["rope-3-3-left"], LIBRARY["braid-9"]
-CABLES = [p for p in LIBRARY.values() if kind(p) == "cable"]
+CABLES = [p for p in LIBRARY.values() if cloth_kind(p) == "cable"]
 
 
 def swatch(pattern, factor: float = 1.0, gauge: Gauge = GAUGE, **more) -> Reading:
@@ -40,8 +40,8 @@ def swatch(pattern, factor: float = 1.0, gauge: Gauge = GAUGE, **more) -> Readin
 
 
 def throw(*readings: Reading, **more) -> Piece:
-    ground, edge = segment("background", "reverse-stockinette", 12), segment("edge", "garter", 5)
-    cables = [segment("panel", name, 1) for name in ("rope-3-3-left", "braid-9", "rope-3-3-right")]
+    ground, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 5)
+    cables = [library_segment("panel", name, 1) for name in ("rope-3-3-left", "braid-9", "rope-3-3-right")]
     inner = [s for cable in cables for s in (ground, cable)]
     return piece_of(edge, *inner, ground, edge, width=420.0, height=500.0, readings=readings, **more)
 
@@ -58,7 +58,7 @@ def test_the_posterior_is_the_one_a_statistics_package_finds(seed, readings, unk
         Observation([(2.0, dict(zip(names, map(float, row), strict=True)))], 2.0 * math.exp(y), float(e))
         for row, y, e in zip(slopes, logs, errors, strict=True)
     ]
-    found = solve(seen, lambda name: (float(means[int(name[1:])]), float(sds[int(name[1:])])))
+    found = solve_posterior(seen, lambda name: (float(means[int(name[1:])]), float(sds[int(name[1:])])))
     rows, values = np.vstack((slopes, np.eye(unknowns))), np.concatenate((logs, means))
     fitted = sm.GLS(values, rows, sigma=np.concatenate((errors, sds)) ** 2).fit(cov_type="fixed scale")
     assert found.converged
@@ -108,8 +108,8 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
     up to half a stitch, and a piece drifts from its swatch by 2 to 5 %; all drawn evenly within those limits.
     """
     rng, inside, tries = np.random.default_rng(11), 0, 400
-    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 12)
-    cable = segment("panel", "braid-9", 1)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
+    cable = library_segment("panel", "braid-9", 1)
     laid = piece_of(edge, ground, cable, ground, cable, ground, edge)
     for _ in range(tries):
         counted = 20.0 + rng.uniform(-0.5, 0.5)
@@ -137,18 +137,18 @@ COST = [(8, 0.5, 5.9, 6.7), (10, 0.5, 4.8, 5.3), (24, 0.5, 2.0, 2.1), (20, 0.25,
 
 @pytest.mark.parametrize(("count", "part", "narrower", "wider"), COST)
 def test_what_a_slip_in_counting_costs(count, part, narrower, wider):
-    cost = worth(Reading((Part(STOCKINETTE, count),), 100.0, precision=part), 1000.0)
+    cost = reading_worth(Reading((Part(STOCKINETTE, count),), 100.0, precision=part), 1000.0)
     assert cost.narrower_mm / 10 == pytest.approx(narrower, abs=0.05)
     assert cost.wider_mm / 10 == pytest.approx(wider, abs=0.05)
 
 
 def test_half_a_stitch_of_ten_is_five_centimetres_of_a_throw_and_the_page_says_what_would_help():
     reading = Reading((Part(STOCKINETTE, 10.0),), 50.0, state="as knitted")
-    cost = worth(reading, 1050.0)
+    cost = reading_worth(reading, 1050.0)
     assert cost.narrower_mm == pytest.approx(50.0)
     assert [a.split()[0] for a in cost.advice] == ["Count", "Read", "Read", "Wash"]
     better = Reading((Part(STOCKINETTE, 40.0),), 200.0, precision=0.25, places=3)
-    assert better.sd < reading.sd / 3 and not worth(better, 1050.0).advice
+    assert better.sd < reading.sd / 3 and not reading_worth(better, 1050.0).advice
     assert replace(better, on_needle=True).sd > 0.03
 
 
@@ -193,7 +193,7 @@ def test_the_width_of_the_piece_itself_says_what_it_will_come_to():
 
 def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
     piece = throw(tolerance_mm=8.0)
-    advised = advise(piece)
+    advised = advise_swatches(piece)
     best = advised.best
     assert best is not None and not advised.enough
     rates = [a.gain_um / a.loops for a in advised.swatches]
@@ -203,9 +203,9 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
         knitted = throw(planned_reading(advice.pattern, piece.estimate), tolerance_mm=8.0)
         assert eighty_um(knitted) == pytest.approx(advice.after_um, rel=1e-6), advice.pattern.name
         assert advice.after_um < advice.before_um == pytest.approx(eighty_um(piece))
-    assert "within your tolerance" in advise(throw(tolerance_mm=60.0)).enough
+    assert "within your tolerance" in advise_swatches(throw(tolerance_mm=60.0)).enough
     done = [planned_reading(a.pattern, piece.estimate) for a in advised.swatches] * 2
-    assert "measure the piece itself" in advise(throw(*done, tolerance_mm=3.0)).enough
+    assert "measure the piece itself" in advise_swatches(throw(*done, tolerance_mm=3.0)).enough
 
 
 def test_the_schools_count_as_the_trade_does():
@@ -224,7 +224,7 @@ def test_the_schools_count_as_the_trade_does():
 
 
 def test_each_school_gives_its_own_cast_on_and_what_it_would_come_to():
-    said = {v.school: v for v in verdicts(throw(swatch(ROPE, 0.95)))}
+    said = {v.school: v for v in school_verdicts(throw(swatch(ROPE, 0.95)))}
     assert all(v.plan and abs(v.claimed_um - v.wanted_um) < 6000 for v in said.values())
     assert said["estimate"].claimed_um == said["estimate"].real_um
     assert said["straight"].off_um < -10_000, "who ignores the cables comes out narrow"
@@ -256,7 +256,7 @@ def test_pinning_out_opens_cables_before_anything_was_read():
 @pytest.mark.parametrize("name", sorted(LIBRARY))
 def test_the_models_ratio_of_a_swatch_is_that_of_the_relaxed_tile(name):
     pattern = LIBRARY[name]
-    tile = draw(pattern.chart, 1.4, 1 if "panel" in pattern.uses else 0)
+    tile = compute_draw_in(pattern.chart, 1.4, 1 if "panel" in pattern.uses else 0)
     wanted = tile.width / pattern.chart.width(1) if "panel" in pattern.uses else tile.draw_in
     assert model_ratio(pattern, 1.4) == pytest.approx(wanted, rel=1e-6)
 
@@ -266,7 +266,7 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
     rows = ["k4, p4", "2/2 LC, p4", "k4, p4", "k4, p4", "k4, 2/2 LC purl", "k4, p4"]
     lines = (f"row {2 * i + 1} (RS): {row}\nrow {2 * i + 2} (WS): k4, p4" for i, row in enumerate(rows))
     chart = parse_chart("\n".join(lines))
-    cloth = Pattern("own-cloth", check(chart), ("panel",), "rope")
+    cloth = Pattern("own-cloth", audited_chart(chart), ("panel",), "rope")
     known = estimate(Basis(GAUGE, finish="blocked", fibre="cotton"))
     plain = estimate(Basis(GAUGE, fibre="cotton"))
     for along, factor in (("width", 1 / 0.88), ("height", 1 / 0.82)):
@@ -280,7 +280,7 @@ def test_no_belief_moves_what_the_trade_knows_by_more_than_a_tenth_before_anythi
         names = ["cables:", "piece:", "block:", "use:", "stitch:"]
         names += [f"own:{kind}" for kind in OWN[along]] + [f"open:{kind}" for kind in OPENED[along]]
         for name in names:
-            mean, sd = belief(name, along, "wool", 0.06)
+            mean, sd = prior_belief(name, along, "wool", 0.06)
             assert abs(mean) <= 0.1 and 0.005 <= sd <= 0.12, (name, along)
 
 
@@ -296,7 +296,7 @@ WASHED = {
 @pytest.mark.parametrize("fibre", sorted(WASH))
 def test_what_the_first_wash_does_lies_in_the_trades_range_and_is_never_as_good_as_unknown(fibre):
     for along, (low, high) in zip(("width", "height"), WASHED.get(fibre, ((0, 8), (0, 15))), strict=True):
-        mean, sd = belief("wash:", along, fibre, 0.05)
+        mean, sd = prior_belief("wash:", along, fibre, 0.05)
         assert low <= 100 * mean <= high and 1.0 <= 100 * sd <= 5.0
 
 

@@ -11,13 +11,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.arrange import arrangements
-from cablux.core.layout.heights import closes
-from cablux.core.layout.piece import Band, Border, Piece, Segment, segment
+from cablux.core.layout.arrange import ready_arrangements
+from cablux.core.layout.heights import counts_return
+from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Chart, P, Side, faces, made_loops, parse_chart
-from cablux.core.notation.audit import check
+from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.chartwords import chart_words
 from cablux.core.pattern.wording import Wording
@@ -222,7 +222,7 @@ def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(
     """Odd rows flat: the charts go on, and what crosses on odd rows of its chart is worked from the right side."""
     bands = tuple(replace(b, rows=n) for b, n in zip(piece.bands, (body, other), strict=False))
     piece = replace(piece, bands=bands, bottom=Border("garter", bottom), top=Border("seed", top), total=(1, 0))
-    if any(n and not closes(layer, n) for layer, n in zip(piece.layers, (body, other), strict=False)):
+    if any(n and not counts_return(layer, n) for layer, n in zip(piece.layers, (body, other), strict=False)):
         return
     check_piece(piece, Wording())
     placed = [s for layer in piece.layers for s in layer.segments]
@@ -232,7 +232,7 @@ def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(
 
 
 def test_a_welt_is_as_high_as_its_rows_and_a_fold_is_one_row():
-    edge, ground = segment("edge", "garter", 4), segment("background", "stockinette", 40)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 40)
     welt = replace(ground, pattern=LIBRARY["reverse-stockinette"])
     body = Band((edge, ground, edge), rows=20)
     for high in (1, 2):
@@ -255,8 +255,8 @@ row 6 (WS): p2, *p2, p3tog, p2, k2; rep from *, p2"""
 @pytest.mark.parametrize("phase", [0, 2, 4])
 @pytest.mark.parametrize("in_the_round", [False, True])
 def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_round):
-    own = Pattern("own-leaf", check(parse_chart(LEAF)), ("panel",), "figure")
-    leaf, edge = Segment("panel", own, 4, phase=phase), segment("edge", "garter", 4)
+    own = Pattern("own-leaf", audited_chart(parse_chart(LEAF)), ("panel",), "figure")
+    leaf, edge = Segment("panel", own, 4, phase=phase), library_segment("edge", "garter", 4)
     band = Band((leaf,) if in_the_round else (edge, leaf, edge), rows=12)
     piece = replace(piece_of(width=200, height=300), bands=(band,), round=in_the_round)
     rows = knit_pattern(file_text(project_file(piece)))[1][piece.bottom.rows + 1 :]
@@ -274,14 +274,14 @@ def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_
 
 def test_all_over_in_the_round_nothing_stands_at_the_join():
     """Common practice: in the round a repeat must close on itself."""
-    plain = Band((segment("background", "stockinette", 90),))
+    plain = Band((library_segment("background", "stockinette", 90),))
     tube = replace(piece_of(width=500, height=200), bands=(plain,), round=True)
-    found = {a.name: a.band for a in arrangements(tube, [LIBRARY["honeycomb"]], LIBRARY["reverse-stockinette"])}
+    found = {a.name: a.band for a in ready_arrangements(tube, [LIBRARY["honeycomb"]], LIBRARY["reverse-stockinette"])}
     piece = replace(tube, bands=(replace(found["all over"], rows=16),))
     rows = knit_pattern(file_text(project_file(piece)))[1]
     assert all({lo.face for lo in r.loops} == {"k"} for r in rows[piece.bottom.rows + 2 :][:16])
     assert abs(body_um(piece) - 500_000) < 20_000
-    names = {a.name for a in arrangements(tube, [LIBRARY["trellis-8"]], LIBRARY["reverse-stockinette"])}
+    names = {a.name for a in ready_arrangements(tube, [LIBRARY["trellis-8"]], LIBRARY["reverse-stockinette"])}
     assert "all over" not in names, "some crossing lies across every column, so it cannot meet itself"
 
 
@@ -289,6 +289,6 @@ def test_all_over_in_the_round_nothing_stands_at_the_join():
 def test_in_the_round_everything_closes_on_one_grid_of_columns(name, repeats, bottom, top, style, wording):
     role = "background" if "background" in LIBRARY[name].uses else "panel"
     ends = [Border(each, 6, "stepped" if style % 2 else "straight") for each in (bottom, top)]
-    body = Band((segment(role, name, repeats),), rows=2 * LIBRARY[name].chart.height)
+    body = Band((library_segment(role, name, repeats),), rows=2 * LIBRARY[name].chart.height)
     piece = replace(piece_of(width=900, height=300), bands=(body,), round=True, bottom=ends[0], top=ends[1])
     check_piece(piece, wording)

@@ -12,18 +12,18 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Basis, Gauge, estimate
 from cablux.core.layout import caston
-from cablux.core.layout.cautions import cautions, cords
+from cablux.core.layout.cautions import layout_cautions, needle_lengths
 from cablux.core.layout.edgerows import edge_rows
 from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, asymmetry, is_symmetric
-from cablux.core.layout.problems import check, problems
-from cablux.core.layout.segment import Segment, proposed_gutter, same_cloth, segment
-from cablux.core.layout.widths import body_sd_um, body_um, chance_within, draw_in, plain_um, segment_um
+from cablux.core.layout.piece import Band, Border, Piece, describe_asymmetry, is_symmetric
+from cablux.core.layout.problems import checked_piece, piece_problems
+from cablux.core.layout.segment import Segment, library_segment, proposed_gutter, same_cloth
+from cablux.core.layout.widths import body_sd_um, body_um, chance_within, plain_um, segment_draw_in, segment_um
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.words import short_rows_due, words
-from cablux.service.spread import spread
+from cablux.core.pattern.words import pattern_words, short_rows_due
+from cablux.service.spread import spread_evenly
 from tests.knitter import Loop, knit
 
 from .pieces import EDGE, PLAIN, ground, panel, throw
@@ -40,9 +40,9 @@ def test_symmetry_is_told_by_the_charts_not_by_the_names():
     pair = (EDGE, ground(4), panel("rope-3-3-right"), ground(4), panel("rope-3-3-left"), ground(4), EDGE)
     assert is_symmetric(pair)
     same = (*pair[:4], panel("rope-3-3-right"), *pair[5:])
-    assert "does not mirror" in asymmetry(same)
+    assert "does not mirror" in describe_asymmetry(same)
     assert is_symmetric((*pair[:4], panel("rope-3-3-right", mirrored=True), *pair[5:]))
-    assert "stitches on one side" in asymmetry((*pair[:5], ground(6), EDGE))
+    assert "stitches on one side" in describe_asymmetry((*pair[:5], ground(6), EDGE))
 
 
 @pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
@@ -70,7 +70,7 @@ def test_a_symmetric_band_is_kept_as_its_right_half(piece):
 
 @given(pieces())
 def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
-    plan = caston.plan(piece)
+    plan = caston.plan_cast_on(piece)
     for edge, layer in ((plan.bottom, piece.layers[0]), (plan.top, piece.layers[-1])):
         assert edge.body == layer.stitches
         if edge.change is None:
@@ -93,29 +93,29 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
             elif n < 1.4 * layer.stitches and n > 0.75 * layer.stitches:
                 wanted = edge.body_um * edge.border.factor
                 off = abs(edge.border_um - wanted)
-                assert off <= abs(caston.band_um(layer, edge.border, n) - wanted) + 1
+                assert off <= abs(caston.border_um(layer, edge.border, n) - wanted) + 1
 
 
 def test_more_increases_lie_where_the_cables_draw_in():
     piece = throw(ground(20), panel("honeycomb", 3), ground(20))
-    shares = caston.plan(piece).bottom.change.shares
+    shares = caston.plan_cast_on(piece).bottom.change.shares
     lost = [s.stitches - n for s, n in zip(piece.inner, shares, strict=True)]
     assert lost[1] > lost[0] + lost[2]
-    even = caston.plan(replace(piece, bottom=Border(spread="even"))).bottom.change.shares
+    even = caston.plan_cast_on(replace(piece, bottom=Border(spread="even"))).bottom.change.shares
     assert even[0] < shares[0]
 
 
 def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_must_fit():
     """Common practice: a lower rib of 90 % pulls in."""
     piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border("rib-2x2"))
-    full, held = (caston.plan(replace(piece, bottom=Border("rib-2x2", factor=f))).bottom for f in (1.0, 0.9))
+    full, held = (caston.plan_cast_on(replace(piece, bottom=Border("rib-2x2", factor=f))).bottom for f in (1.0, 0.9))
     assert held.border_um == pytest.approx(0.9 * full.border_um, rel=0.04) and held.count < full.count
     mine = replace(piece, bottom=Border("rib-2x2", count=full.count - 4))
-    assert caston.plan(mine).cast_on == full.count - 4
+    assert caston.plan_cast_on(mine).cast_on == full.count - 4
     for off in (-1, -2, -3):
         near = f"{full.count - 4} or {full.count} would do"
         with pytest.raises(IllegalPiece, match=f"do not suit this border: it needs a multiple of 4 \\+ 2.*{near}"):
-            caston.plan(replace(piece, bottom=Border("rib-2x2", count=full.count + off)))
+            caston.plan_cast_on(replace(piece, bottom=Border("rib-2x2", count=full.count + off)))
 
 
 @given(st.sampled_from(["garter", "seed", "rib-2x2", "stockinette"]), st.integers(0, 40), st.floats(12, 34))
@@ -146,11 +146,11 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
     cabled = throw(ground(15), panel("honeycomb", 3), ground(15))
     assert body_sd_um(cabled) / body_um(cabled) > body_sd_um(plain) / body_um(plain)
     assert chance_within(0.0, 1.0, -1.2815516, 1.2815516) == pytest.approx(0.8)
-    assert draw_in(panel("honeycomb"), PLAIN) < 0.85
+    assert segment_draw_in(panel("honeycomb"), PLAIN) < 0.85
 
 
 def test_a_seam_takes_its_stitches_and_a_gutter_is_part_of_its_panel():
-    seam = segment("seam", "stockinette", 1)
+    seam = library_segment("seam", "stockinette", 1)
     flat = piece_of(seam, ground(20), panel("braid-9"), ground(20), seam)
     assert body_um(flat) == body_um(replace(flat.with_band(Band(flat.segments[1:-1])), round=True))
     bare = Segment("panel", next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p)), 1)
@@ -165,7 +165,7 @@ def _self_mirror(pattern) -> bool:
 
 
 def _kinds(piece: Piece, cord: float = 0.0) -> set[str]:
-    return {c.kind for c in cautions(piece, plan_rows(piece).bands[0], cord)}
+    return {c.kind for c in layout_cautions(piece, plan_rows(piece).bands[0], cord)}
 
 
 def test_a_skilled_knitters_warnings_stand_where_they_belong():
@@ -178,7 +178,7 @@ def test_a_skilled_knitters_warnings_stand_where_they_belong():
     assert "tight" in _kinds(early) and "tight" not in _kinds(replace(early, setup_rows=2))
     lopsided = next(p for p in LIBRARY.values() if "background" in p.uses and not _self_mirror(p))
     assert "unbalanced" in _kinds(throw(ground(10), panel("braid-9"), Segment("background", lopsided, 3)))
-    needle = [c for c in cautions(sound, plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
+    needle = [c for c in layout_cautions(sound, plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
     assert needle and "8 cm" in needle[0].text
 
 
@@ -187,10 +187,10 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
     """Common practice (stitch tables of circular needles): stitches to 10 cm times the needle's length."""
 
     def tube(stitches: int) -> Piece:
-        plain = Band((segment("background", "stockinette", stitches),))
+        plain = Band((library_segment("background", "stockinette", stitches),))
         return replace(piece_of(width=1000), gauge=Gauge(gauge, 1.4 * gauge), bands=(plain,), round=True)
 
-    assert cord in cords(tube(least)) and cord not in cords(tube(least - 1))
+    assert cord in needle_lengths(tube(least)) and cord not in needle_lengths(tube(least - 1))
 
 
 @pytest.mark.parametrize(
@@ -223,8 +223,8 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
 )
 def test_a_piece_nobody_can_knit_is_refused_with_the_reason(piece, says):
     with pytest.raises(IllegalPiece, match=says):
-        check(piece)
-    assert all(sentence.endswith(".") for sentence in problems(piece))
+        checked_piece(piece)
+    assert all(sentence.endswith(".") for sentence in piece_problems(piece))
 
 
 @pytest.mark.parametrize(("stitches", "rows"), [(0, 28), (-4, 20), (20, 0), (float("nan"), 28), (500, 700), (28, 20)])
@@ -249,23 +249,23 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     assert due[:4] == [first + n, first + n + 1, first + 2 * n, first + 2 * n + 1]
     sides = {rows.row(k).side for k in due[::2]}, {rows.row(k).side for k in due[1::2]}
     assert sides == ({Side.RS}, {Side.WS}), "the right edge before a right-side row, the left before the next"
-    note = next(s.note for s in words(rows) if s.section == "body")
+    note = next(s.note for s in pattern_words(rows) if s.section == "body")
     assert f"before row {first + n} and then every {n} rows" in note
     high = replace(EDGE, pattern=LIBRARY["stockinette"])
     assert edge_rows(piece.with_segments((high, *piece.inner, high))) is None, "as high as the body it wants nothing"
-    told = [c for c in cautions(piece, plan_rows(piece).bands[0]) if c.short_rows]
+    told = [c for c in layout_cautions(piece, plan_rows(piece).bands[0]) if c.short_rows]
     assert told and f"every {n} rows" in told[0].mend
 
 
 def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
     """51 to 84, two new stitches to every three, in one row (common practice for a strongly drawn panel)."""
-    rows = spread(51, 84, rows=1).rows
-    assert len(rows) == 1 and len(spread(51, 84).rows) == 2
+    rows = spread_evenly(51, 84, rows=1).rows
+    assert len(rows) == 1 and len(spread_evenly(51, 84).rows) == 2
     made = knit([Loop("k", ())] * 51, "RS", rows[0].text)
     new = [i for i, loop in enumerate(made) if not loop.parents]
     assert len(made) == 84 and len(new) == 33 and all(b - a > 1 for a, b in pairwise(new)), "no two touch"
     with pytest.raises(IllegalPiece, match="51 stitches can become 101 at the most"):
-        spread(51, 120, rows=1)
+        spread_evenly(51, 120, rows=1)
     wide = throw(panel("honeycomb", 12), both=Border("garter", 8, count=4 + 60 + 4))
     many, few = (compile_piece(replace(wide, dense=on)).cast_on.bottom.rows for on in (False, True))
     assert (many, few) == (2, 1)
@@ -274,6 +274,6 @@ def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
 def test_a_tube_that_cannot_meet_itself_says_so_and_keeps_its_edges():
     for name, line in (("trellis-6", True), ("honeycomb", False), ("rib-2x1", False)):
         role = "panel" if name in ("trellis-6", "honeycomb") else "background"
-        tube = replace(piece_of(width=500), bands=(Band((segment(role, name, 12),)),), round=True)
-        told = {c.kind for c in cautions(tube, plan_rows(tube).bands[0])}
+        tube = replace(piece_of(width=500), bands=(Band((library_segment(role, name, 12),)),), round=True)
+        told = {c.kind for c in layout_cautions(tube, plan_rows(tube).bands[0])}
         assert ("join" in told) == line and (tube.segments[0].chart.balance > 0) == line

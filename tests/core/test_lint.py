@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from cablux.core.library import LIBRARY
-from cablux.core.notation import lint, parse_chart
+from cablux.core.notation import lint_chart, parse_chart
 from cablux.core.notation.lint import NAMES, RULES
 
 EXAMPLES = {
@@ -32,27 +32,27 @@ def test_every_rule_has_an_example():
 def test_a_warning_is_found_explained_and_waved_through(name):
     text, row, stitch = EXAMPLES[name]
     chart = parse_chart(text)
-    found = [w for w in lint(chart) if w.name == name]
+    found = [w for w in lint_chart(chart) if w.name == name]
     assert found and (found[0].row, found[0].stitch) == (row, stitch)
     assert found[0].message.endswith(".") and found[0].mend
     waved = replace(chart, allow=(name,))
-    assert name not in {w.name for w in lint(waved)}
-    assert name in {w.name for w in lint(waved, allowed=True)}
+    assert name not in {w.name for w in lint_chart(waved)}
+    assert name in {w.name for w in lint_chart(waved, allowed=True)}
 
 
 def test_in_the_round_there_is_no_wrong_side_row_and_no_edge():
     for name in ("wrong-side crossing", "lopsided"):
         chart = parse_chart(EXAMPLES[name][0])
-        assert name not in {w.name for w in lint(chart, flat=False)}
+        assert name not in {w.name for w in lint_chart(chart, flat=False)}
 
 
 def test_a_mixed_up_lean_comes_with_the_one_that_was_meant():
-    (warning,) = [w for w in lint(parse_chart(EXAMPLES["purl on top"][0])) if w.name == "purl on top"]
+    (warning,) = [w for w in lint_chart(parse_chart(EXAMPLES["purl on top"][0])) if w.name == "purl on top"]
     assert "Did you mean 2/1 RC?" in warning.mend
 
 
 @pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
 def test_the_library_passes_the_lint_and_waves_through_only_what_there_is(pattern_id):
     chart = LIBRARY[pattern_id].chart
-    assert lint(chart) == ()
-    assert set(chart.allow) <= {w.name for w in lint(chart, allowed=True)}
+    assert lint_chart(chart) == ()
+    assert set(chart.allow) <= {w.name for w in lint_chart(chart, allowed=True)}

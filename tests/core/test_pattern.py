@@ -11,16 +11,16 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.layout.caston import border_repeats, runs_through
-from cablux.core.layout.piece import Band, Border, Segment, is_symmetric, segment
-from cablux.core.layout.transition import reach
+from cablux.core.layout.piece import Band, Border, Segment, is_symmetric, library_segment
+from cablux.core.layout.transition import reachable_counts
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Decrease, Face, Increase, Lean, Side, faces, mirrored_row, parse_chart, parse_ops
-from cablux.core.notation.audit import check as check_chart
+from cablux.core.notation.audit import audited_chart as check_chart
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.compiler import audit
+from cablux.core.pattern.compiler import audit_worked_rows
 from cablux.core.pattern.wording import Wording
-from cablux.core.pattern.words import part_text, row_text, words
-from cablux.core.tracking import Event, State, fold
+from cablux.core.pattern.words import part_text, pattern_words, row_words
+from cablux.core.tracking import Event, Progress, fold_events
 
 from .strategies import piece_of, pieces
 from .test_words import count_by_hand
@@ -29,13 +29,13 @@ from .test_words import count_by_hand
 @given(pieces())
 def test_random_layouts_never_lose_a_stitch(piece):
     pattern = compile_piece(piece)
-    assert not list(audit(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
+    assert not list(audit_worked_rows(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
     on_needle = pattern.cast_on.cast_on
     for row in pattern.rows:
-        text = row_text(row)
+        text = row_words(row)
         assert count_by_hand(text) == (on_needle, row.after), (row.number, text)
         assert parse_ops(text) == row.worked
-        assert parse_ops(row_text(row, Wording(hold=True))) == row.worked
+        assert parse_ops(row_words(row, Wording(hold=True))) == row.worked
         on_needle = row.after
     assert on_needle == pattern.cast_on.top.count
     assert [r.number for r in pattern.rows] == list(range(1, pattern.rows_plan.total + 1))
@@ -73,7 +73,7 @@ def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
     if change is None:
         return
     between = pattern.cast_on.cast_on - piece.side_stitches
-    reached = [reach(s.stitches, change.rows) for s in piece.inner]
+    reached = [reachable_counts(s.stitches, change.rows) for s in piece.inner]
     middle = reached[len(reached) // 2] if len(reached) % 2 else (0, 0)
     pairs = [sum(r[k] for r in reached[: len(reached) // 2]) * 2 for k in (0, 1)]
     # an even rest goes to pairs, an odd one to the middle, if that has room for it
@@ -161,9 +161,9 @@ def test_no_row_asks_for_more_than_every_other_stitch(piece):
 
 
 def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
-    cable, ground = segment("panel", "honeycomb", 4), segment("background", "reverse-stockinette", 12)
-    edge = segment("edge", "garter", 5)
-    piece = piece_of(edge, ground, cable, segment("panel", "rope-3-3-left", 2), ground, edge, width=400)
+    cable, ground = library_segment("panel", "honeycomb", 4), library_segment("background", "reverse-stockinette", 12)
+    edge = library_segment("edge", "garter", 5)
+    piece = piece_of(edge, ground, cable, library_segment("panel", "rope-3-3-left", 2), ground, edge, width=400)
     change = compile_piece(piece).cast_on.bottom.change
     for s, part in zip(piece.inner, change.parts, strict=True):
         shown = s.chart.faces_below(1, s.repeats)
@@ -173,9 +173,9 @@ def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
 
 
 def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
-    edge = segment("edge", "garter", 4)
+    edge = library_segment("edge", "garter", 4)
     thin = Border("rib-2x2", 8, count=46)
-    piece = piece_of(edge, segment("panel", "honeycomb", 10), edge, both=thin)
+    piece = piece_of(edge, library_segment("panel", "honeycomb", 10), edge, both=thin)
     pattern = compile_piece(piece)
     ups = [r.number for r in pattern.rows if r.section == "bottom change row"]
     downs = [r.number for r in pattern.rows if r.section == "top change row"]
@@ -187,19 +187,19 @@ def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
 
 
 def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_balance():
-    honeycomb = Band((segment("panel", "honeycomb", 12),))
+    honeycomb = Band((library_segment("panel", "honeycomb", 12),))
     piece = replace(piece_of(both=Border("rib-2x2", 5)), bands=(honeycomb,), round=True)
     pattern = compile_piece(piece)
     assert piece.stitches == 96 and pattern.cast_on.cast_on % 4 == 0, "neither keeps balance stitches"
     assert all(r.side is Side.RS and len(r.parts) == 1 for r in pattern.rows)
-    said = words(pattern)
+    said = pattern_words(pattern)
     assert said[0].rows[0].label.startswith("Round") and any("rounds" in s.repeat for s in said)
 
 
 def test_bands_of_different_counts_follow_each_other():
-    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 12)
-    low = Band((edge, ground, segment("panel", "honeycomb", 4)), symmetric=True)
-    high = Band((edge, ground, segment("panel", "braid-9", 1)), symmetric=True)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
+    low = Band((edge, ground, library_segment("panel", "honeycomb", 4)), symmetric=True)
+    high = Band((edge, ground, library_segment("panel", "braid-9", 1)), symmetric=True)
     piece = replace(piece_of(height=600), bands=(low, high))
     pattern = compile_piece(piece)
     change = [r for r in pattern.rows if r.section == "change row" and r.before != r.after]
@@ -214,8 +214,8 @@ def test_bands_of_different_counts_follow_each_other():
 
 
 def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
-    cable = segment("panel", "honeycomb", 3)
-    ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 5)
+    cable = library_segment("panel", "honeycomb", 3)
+    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 5)
     piece = piece_of(edge, ground, cable, ground, edge, both=Border(style="straight"))
     pattern = compile_piece(piece)
     assert pattern.cast_on.cast_on == piece.stitches
@@ -225,8 +225,8 @@ def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
 
 
 def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
-    seed = segment("edge", "seed", 2)
-    piece = piece_of(seed, segment("background", "stockinette", 40), seed, both=Border("seed"))
+    seed = library_segment("edge", "seed", 2)
+    piece = piece_of(seed, library_segment("background", "stockinette", 40), seed, both=Border("seed"))
     for row in compile_piece(piece).rows:
         if row.section in ("bottom border", "top border"):
             shown = faces(row.ops)
@@ -238,19 +238,19 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
     events = [Event(kind, row) for kind, row in taps]
     done = 0
     for i in range(len(events) + 1):
-        now = fold(events[:i]).done
+        now = fold_events(events[:i]).done
         assert abs(now - done) <= 1 and now >= 0
         done = now
     # a tap sent twice counts once
     doubled = [e for event in events for e in (event, event) if event.kind == "row done"]
     once = [e for e in events if e.kind == "row done"]
-    assert fold(doubled) == fold(once)
-    assert fold([]) == State(0) and State(4).current == 5
+    assert fold_events(doubled) == fold_events(once)
+    assert fold_events([]) == Progress(0) and Progress(4).current == 5
 
 
 def test_a_charts_own_set_up_rows_are_worked_below_it():
     own = LIBRARY["twisted-diamond"]
-    ground, edge = segment("background", "reverse-stockinette", 12), segment("edge", "garter", 4)
+    ground, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 4)
     piece = piece_of(edge, ground, Segment("panel", own, 2), ground, edge, width=300, height=300)
     setup = [r for r in compile_piece(piece).rows if r.section == "set-up rows"]
     assert [part_text(r.parts[2], r.side) for r in setup] == [
@@ -264,17 +264,17 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
     grows = "row 3: k2, k1-yo-k1, k2\nrow 4 (WS): p7\nrow 5: k7\nrow 6 (WS): p2, p3tog, p2"
     chart = parse_chart(f"rows 1, 7, 8: k5\nrow 2 (WS): p5\n{grows}")
     grown = Segment("panel", Pattern("own-leaf", check_chart(chart), ("panel",), "figure"), 1)
-    ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
+    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     for height in range(150, 260, 7):
         piece = piece_of(edge, ground, grown, ground, edge, width=250, height=height)
         pattern = compile_piece(piece)
         assert pattern.rows_plan.body % 8 not in (3, 4, 5)
-        assert not list(audit(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
+        assert not list(audit_worked_rows(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
 
 
 def test_short_rows_are_not_laid_beside_other_panels():
     chart = parse_chart("row 1: k3, w&t, leave 2\nrow 2 (WS): leave 3, p3\nrow 3: k6\nrow 4 (WS): p6")
     short = Segment("panel", Pattern("own-short", check_chart(chart), ("panel",), "figure"), 1)
-    ground, edge = segment("background", "reverse-stockinette", 20), segment("edge", "garter", 4)
+    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     with pytest.raises(IllegalPiece, match="has short rows"):
         compile_piece(piece_of(edge, ground, short, ground, edge, width=250, height=300))

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import AmbiguousText, InvalidText
-from cablux.core.notation import audit, parse_chart, parse_ops
+from cablux.core.notation import audit_chart, parse_chart, parse_ops
 from cablux.core.notation.grid import read_any
 from cablux.core.notation.prose import read_prose
 
@@ -171,7 +171,7 @@ def test_the_reader_can_be_told_whether_unmarked_rows_are_flat_or_rounds():
     assert parse_chart(text, work="flat").ops(2) == parse_ops("p2, k1")
     assert parse_chart(text.replace("Row 1", "Row 1 (RS)")).ops(2) == parse_ops("p2, k1")
     assert parse_chart(text.replace("Row 1", "Row 1 (RS)"), work="round").ops(2) == parse_ops("p1, k2")
-    assert audit(parse_chart(text)) == ()
+    assert audit_chart(parse_chart(text)) == ()
 
 
 WORDS = "row 1 2 3 (RS) (WS): ; , . * k p k2 p3 C4F 2/2 LC rep from * to last sts ( ) [ ] times twice knit the knits"
@@ -188,4 +188,4 @@ def test_no_heap_of_words_does_anything_but_be_read_or_refused_where_it_stands(t
         assert all(p.message and p.line >= 1 and p.column >= 1 for p in error.problems)
         assert max(p.line for p in error.problems) <= text.count("\n") + 1
     else:
-        audit(chart)
+        audit_chart(chart)

@@ -18,10 +18,10 @@ from cablux.core.notation import (
     format_flat,
     parse_op,
     parse_ops,
-    shortest,
+    shortest_text,
     takes,
 )
-from cablux.core.notation.repeats import shortest as shortest_cached
+from cablux.core.notation.repeats import shortest_text as shortest_cached
 
 from .strategies import ops, rows
 
@@ -35,14 +35,14 @@ def test_an_operation_is_read_from_its_own_name_in_either_dialect(op):
 @given(rows, st.booleans())
 def test_reading_undoes_writing(row, hold):
     assert parse_ops(format_flat(row, hold=hold)) == row
-    assert parse_ops(shortest(row, hold=hold)) == row
+    assert parse_ops(shortest_text(row, hold=hold)) == row
 
 
 @given(rows, st.integers(2, 5), rows)
 def test_the_short_form_never_has_more_to_read_than_the_row_written_out(unit, times, tail):
     row = unit * times + tail
-    assert parse_ops(shortest(row)) == row
-    assert shortest(row).count(",") <= format_flat(row).count(",")
+    assert parse_ops(shortest_text(row)) == row
+    assert shortest_text(row).count(",") <= format_flat(row).count(",")
 
 
 @pytest.mark.parametrize(
@@ -135,5 +135,5 @@ def test_no_text_does_anything_but_parse_or_be_refused(text):
 def test_the_short_form_is_what_a_knitter_would_write():
     row = parse_ops("k3, p4, 2/2 LC, p4, 2/2 LC, p4, 2/2 LC, p4, 2/2 LC, p4, k3")
     assert shortest_cached(row) == "k3, (p4, 2/2 LC) 4 times, p4, k3"
-    assert shortest(row, hold=True) == "k3, (p4, C4F) 4 times, p4, k3"
-    assert shortest(parse_ops("k2 tbl, p1")) == "k2 tbl, p1"
+    assert shortest_text(row, hold=True) == "k3, (p4, C4F) 4 times, p4, k3"
+    assert shortest_text(parse_ops("k2 tbl, p1")) == "k2 tbl, p1"

@@ -12,17 +12,17 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece
 from cablux.core.layout import heights
 from cablux.core.layout.caston import edge_plan
-from cablux.core.layout.endings import crossings_upto, ending
+from cablux.core.layout.endings import crossings_upto, panel_ending
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border
-from cablux.core.layout.problems import problems
-from cablux.core.layout.rowsearch import alignment, row_answers
-from cablux.core.layout.segment import Segment, segment
-from cablux.core.layout.transition import MOST_ROWS, apportion, reach, rows_needed
+from cablux.core.layout.problems import piece_problems
+from cablux.core.layout.rowsearch import panel_alignment, row_answers
+from cablux.core.layout.segment import Segment, library_segment
+from cablux.core.layout.transition import MOST_ROWS, apportion, reachable_counts, rows_needed
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Face, Increase, faces, makes, takes
 from cablux.core.shaping.change import Step, Steps
-from cablux.core.shaping.spread import even_made, even_runs, hidden_made, most_made, stages
+from cablux.core.shaping.spread import count_stages, even_made, even_runs, hidden_made, most_made
 
 from .strategies import piece_of, pieces
 
@@ -83,7 +83,7 @@ def test_hidden_stitches_are_symmetric_about_the_middle_and_no_symmetric_places_
 @given(st.integers(2, 300), st.data())
 def test_stages_reach_the_count_without_asking_too_much_of_a_row(small, data):
     large = data.draw(st.integers(small, 8 * small))
-    counts = stages(small, large)
+    counts = count_stages(small, large)
     assert (counts[0], counts[-1]) == (small, large)
     assert all(0 < b - a <= most_made(a) for a, b in pairwise(counts))
     most = small
@@ -94,12 +94,12 @@ def test_stages_reach_the_count_without_asking_too_much_of_a_row(small, data):
 
 def test_the_worked_counts_are_spread_as_a_knitter_would():
     """Common practice: 64 to 92 is one row; 20 to 33 asks for more than every other stitch, so two rows."""
-    assert stages(64, 92) == (64, 92) and stages(20, 33) == (20, 26, 33)
+    assert count_stages(64, 92) == (64, 92) and count_stages(20, 33) == (20, 26, 33)
     for many in (5, -1):
         with pytest.raises(IllegalPiece, match="do not fit"):
             even_runs(5, many)
     with pytest.raises(IllegalPiece, match="no gap"):
-        stages(1, 9)
+        count_stages(1, 9)
 
 
 @given(st.lists(st.integers(0, 1), min_size=3, max_size=9), st.data())
@@ -180,7 +180,7 @@ def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_w
 
 def test_what_a_row_reaches_is_what_it_can_make():
     for stitches in range(1, 60):
-        low, high = reach(stitches, 1)
+        low, high = reachable_counts(stitches, 1)
         assert next(n for n in range(1, 100) if n <= stitches <= n + most_made(n)) == low
         assert high == stitches + most_made(stitches)
 
@@ -188,9 +188,9 @@ def test_what_a_row_reaches_is_what_it_can_make():
 @given(st.lists(st.integers(2, 60), min_size=1, max_size=4), st.booleans())
 def test_a_count_takes_as_few_rows_as_can_make_it(counts, dense):
     """At the most and the fewest that so many rows can lead from, one beyond needs a row more."""
-    segments = [segment("background", "stockinette", n) for n in counts]
+    segments = [library_segment("background", "stockinette", n) for n in counts]
     for rows in range(1, MOST_ROWS + 1):
-        low, high = (sum(reach(n, rows, dense=dense)[k] for n in counts) for k in (0, 1))
+        low, high = (sum(reachable_counts(n, rows, dense=dense)[k] for n in counts) for k in (0, 1))
         assert all(rows_needed(segments, n, dense=dense) <= rows for n in (low, high))
         assert all(rows_needed(segments, n, dense=dense) > rows for n in (low - 1, high + 1))
 
@@ -205,7 +205,7 @@ def test_rows_come_near_the_height_and_end_whole_parts(piece):
     near = heights.HEIGHT_TOLERANCE_MM + 2 * len(rows.bands) * tall / 2.8
     assert abs(rows.height_um / 1000 - piece.height_mm) <= near
     for layer, band in zip(piece.layers, rows.bands, strict=True):
-        assert heights.closes(layer, band.body)
+        assert heights.counts_return(layer, band.body)
 
 
 @pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
@@ -217,7 +217,7 @@ def test_an_ending_is_what_the_rows_written_out_say(name):
             placed = replace(s, phase=phase)
             crossed = [r for r in range(1, rows + 1) if (r - 1) % high + 1 in placed.chart.crossing_rows]
             assert crossed == crossings_upto(placed, rows)
-            end = ending(placed, rows, 2)
+            end = panel_ending(placed, rows, 2)
             if crossed:
                 assert (end.before, end.after) == (2 + crossed[0] - 1, rows - crossed[-1])
             assert end.whole == (rows % high == 0) and (end.look != "cut" or not end.whole)
@@ -239,10 +239,10 @@ def faces_of(s: Segment, rows: int) -> tuple[Face, ...]:
 def test_a_rope_that_ends_as_it_began_is_told_from_one_that_is_cut():
     rope, diamond = (Segment("panel", LIBRARY[n], 1) for n in ("rope-3-3-left", "diamond-moss"))
     first = rope.chart.crossing_rows[0]
-    looks = {rows: ending(rope, rows, 2).look for rows in range(8, 40, 2)}
+    looks = {rows: panel_ending(rope, rows, 2).look for rows in range(8, 40, 2)}
     assert "alike" in looks.values() and first
     middle = diamond.chart.height // 2
-    assert ending(diamond, diamond.chart.height + middle, 2).look == "cut", "half a diamond is open at the top"
+    assert panel_ending(diamond, diamond.chart.height + middle, 2).look == "cut", "half a diamond is open at the top"
 
 
 @given(pieces())
@@ -251,18 +251,18 @@ def test_every_way_to_end_keeps_the_layout_and_never_cuts_more_than_what_one_has
     assert ways[0].piece == piece and len({w.name for w in ways}) == len(ways)
     for way in ways:
         assert [s.repeats for s in way.piece.everything] == [s.repeats for s in piece.everything]
-        assert way.rows == plan_rows(way.piece) and not list(problems(way.piece))
+        assert way.rows == plan_rows(way.piece) and not list(piece_problems(way.piece))
         if way.name == "begun elsewhere":
-            assert heights.looks(way.rows.endings) < heights.looks(ways[0].rows.endings)
+            assert heights.ending_score(way.rows.endings) < heights.ending_score(ways[0].rows.endings)
 
 
 def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
-    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 8)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
     names = ("rope-3-3-left", "braid-9", "honeycomb")
-    inner = [s for name in names for s in (ground, segment("panel", name, 1))]
+    inner = [s for name in names for s in (ground, library_segment("panel", name, 1))]
     piece = piece_of(edge, *inner, ground, edge, width=300, height=500)
     best = {w.name: w for w in row_answers(piece)}
-    ways = min(best.values(), key=lambda w: heights.looks(w.rows.endings))
+    ways = min(best.values(), key=lambda w: heights.ending_score(w.rows.endings))
     assert ways.cut == 0
     off = abs(ways.rows.height_um / 1000 - 500)
     assert off <= heights.HEIGHT_TOLERANCE_MM
@@ -270,18 +270,18 @@ def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
 
 def test_panels_align_where_their_repeats_begin_together():
     """Common practice: repeats of 6 and 8 rows meet every 24, of 12 and 20 every 60."""
-    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 8)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
     six = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 6)
     eight = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 8)
     pair = [Segment("panel", six, 1), ground, Segment("panel", eight, 1)]
-    found = alignment(piece_of(edge, *pair, edge), 100)
+    found = panel_alignment(piece_of(edge, *pair, edge), 100)
     assert found.together == (1, 25, 49, 73, 97)
-    assert alignment(piece_of(edge, *pair, edge), 97).together == found.together, "the last row counts"
+    assert panel_alignment(piece_of(edge, *pair, edge), 97).together == found.together, "the last row counts"
     assert {len(s.begins) for s in found.strips} == {17, 13}
 
 
 def test_a_band_out_of_reach_is_refused_with_both_counts():
-    edge, wide = segment("edge", "garter", 2), segment("background", "reverse-stockinette", 90)
+    edge, wide = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 90)
     narrow = replace(wide, repeats=9)
     piece = replace(piece_of(edge, wide, edge), bands=(Band((edge, wide, edge)), Band((edge, narrow, edge))))
     with pytest.raises(IllegalPiece, match="From a band of 94 stitches one of 13 cannot be reached in 3 rows"):
@@ -292,7 +292,7 @@ def test_a_band_out_of_reach_is_refused_with_both_counts():
 
 def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
     """A count of the border's own that two rows lead from; a border of two rows has room for one of them only."""
-    edge, ground = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 106)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 106)
     low = Border("garter", 4, "stepped")
     piece = piece_of(edge, ground, edge, width=500, both=low)
     narrow = next(b for b in (replace(low, count=n) for n in range(40, 114)) if _had(replace(piece, top=b)))

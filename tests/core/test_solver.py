@@ -15,13 +15,13 @@ from scipy.optimize import OptimizeResult, milp
 
 from cablux.core.errors import Infeasible, OutOfTime
 from cablux.core.layout import clash as clash_module
-from cablux.core.layout.clash import clash, smallest_clash
-from cablux.core.layout.integer import _gap, solve
+from cablux.core.layout.clash import explain_clash, smallest_clash
+from cablux.core.layout.integer import _gap, solve_counts
 from cablux.core.layout.piece import Band, Piece, is_symmetric
-from cablux.core.layout.problems import problems
-from cablux.core.layout.program import Program, Wish, wishes
+from cablux.core.layout.problems import piece_problems
+from cablux.core.layout.program import Program, Wish, wishes_of
 from cablux.core.layout.segment import Segment
-from cablux.core.layout.solver import answer, answers, score
+from cablux.core.layout.solver import answer_score, solve_answer, solve_answers
 from cablux.core.layout.widths import body_um
 
 from .pieces import PLAIN, ground, panel, throw
@@ -143,8 +143,8 @@ def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
 @given(small_layouts())
 def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     every = _every(piece, _asked(piece))
-    assert set(wishes(piece)) == _asked(piece)
-    found = answer(piece, "closest")
+    assert set(wishes_of(piece)) == _asked(piece)
+    found = solve_answer(piece, "closest")
     if not len(every):
         assert found is None or max(s.stitches for s in found.segments if s.role == "background") > 45
         return
@@ -153,13 +153,15 @@ def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
 
     def of(a) -> np.ndarray:
         mine = _goals(piece, np.array([[s.repeats for s in a.segments]]))[0]
-        assert [score(piece, a, goal) for goal in ("error", "uneven", "outer", "change")] == pytest.approx(list(mine))
+        assert [answer_score(piece, a, goal) for goal in ("error", "uneven", "outer", "change")] == pytest.approx(
+            list(mine)
+        )
         return mine
 
     assert found and found.optimal and found.width_um == body_um(piece.with_segments(found.segments))
     got = of(found)
     assert got[0] <= best[0] + 1 and (got[0] < best[0] - 1 or tuple(got[1:]) <= tuple(best[1:]))
-    even, least = answer(piece, "most even"), answer(piece, "least change")
+    even, least = solve_answer(piece, "most even"), solve_answer(piece, "least change")
     assert even and of(even)[1] <= goals[:, 1].min()
     assert least and of(least)[3] <= goals[:, 3].min()
 
@@ -167,14 +169,14 @@ def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
 def test_an_answer_that_was_not_proven_in_time_says_how_far_off_it_may_be(monkeypatch):
     inner = [s for n in range(8) for s in (ground(5 + n), panel("braid-9"))]
     piece = throw(*inner, ground(9), width=1000)
-    sure = answer(piece, "closest")
+    sure = solve_answer(piece, "closest")
     assert sure.optimal
     monkeypatch.setattr("cablux.core.layout.integer._TIME_LIMIT", 0.0)
-    answer.cache_clear()
-    hasty = answer(piece, "closest")
+    solve_answer.cache_clear()
+    hasty = solve_answer(piece, "closest")
     assert hasty and (hasty.optimal or hasty.doubt.gap > 0.0)
-    assert answer(piece, "closest") is hasty, "the layout that is taken is the one that was shown"
-    answer.cache_clear()
+    assert solve_answer(piece, "closest") is hasty, "the layout that is taken is the one that was shown"
+    solve_answer.cache_clear()
     laid = piece.with_segments(hasty.segments)
     assert abs(body_um(laid) - 1_000_000) <= piece.tolerance_mm * 1000, "what holds is held all the same"
 
@@ -201,27 +203,27 @@ def test_a_goal_that_was_not_begun_is_no_goal_that_was_proven(monkeypatch):
     monkeypatch.setattr(
         "scipy.optimize.milp", lambda *a, **k: next(solved, lambda *a, **k: OptimizeResult(x=None))(*a, **k)
     )
-    answer.cache_clear()
-    hasty = answer(piece, "most even")
-    answer.cache_clear()
-    assert hasty and not hasty.optimal and hasty.doubt.gap == score(piece, hasty, hasty.doubt.goal) > 0
-    assert score(piece, hasty, "uneven") == 0, "what was proven first stays so"
+    solve_answer.cache_clear()
+    hasty = solve_answer(piece, "most even")
+    solve_answer.cache_clear()
+    assert hasty and not hasty.optimal and hasty.doubt.gap == answer_score(piece, hasty, hasty.doubt.goal) > 0
+    assert answer_score(piece, hasty, "uneven") == 0, "what was proven first stays so"
 
 
 def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
     piece = throw(ground(5), panel("braid-9"), ground(9), width=240)
     for status, said in ((1, pytest.raises(OutOfTime, match="does not mean that there is none")), (2, nullcontext())):
         monkeypatch.setattr("scipy.optimize.milp", lambda *a, s=status, **k: OptimizeResult(x=None, status=s))
-        answer.cache_clear()
+        solve_answer.cache_clear()
         with said:
-            assert answer(piece, "closest") is None
-    answer.cache_clear()
+            assert solve_answer(piece, "closest") is None
+    solve_answer.cache_clear()
 
 
 def test_in_the_round_the_grounds_that_meet_over_the_join_are_one_gap():
     inner = (ground(9), panel("braid-9"), ground(9), panel("rope-3-3-left"), ground(9))
     tube = replace(piece_of(width=280, gaps="outside"), bands=(Band(inner),), round=True)
-    even = answer(tube, "most even")
+    even = solve_answer(tube, "most even")
     first, middle, last = (s.stitches for s in even.segments if s.role == "background")
     assert first + last == middle and even.width_um == body_um(tube.with_segments(even.segments))
 
@@ -229,37 +231,37 @@ def test_in_the_round_the_grounds_that_meet_over_the_join_are_one_gap():
 def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
     piece = throw(*[ground(1, "seed")] * 3, width=184, tolerance_mm=12, gaps="outside", total=(4, 1))
     piece = piece.with_band(piece.band.folded())
-    assert len(_every(piece, wishes(piece))) == 2 and answer(piece, "closest") is not None
+    assert len(_every(piece, wishes_of(piece))) == 2 and solve_answer(piece, "closest") is not None
 
 
 @settings(max_examples=5 * settings.default.max_examples // 2)
 @given(small_layouts())
 def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
     """Every smaller set of wishes is tried by brute force, and where that is too short of breath by the solver."""
-    every = wishes(piece)
-    if answer(piece, "closest") is not None:
-        assert clash(piece) is None
+    every = wishes_of(piece)
+    if solve_answer(piece, "closest") is not None:
+        assert explain_clash(piece) is None
         return
     core = smallest_clash(piece, every)
     assert not len(_every(piece, core))
     for chosen in (c for n in range(len(core)) for c in combinations(every, n)):
-        assert len(_every(piece, chosen)) or solve(Program(piece, frozenset(chosen)), ()) is not None, chosen
-    told = clash(piece)
+        assert len(_every(piece, chosen)) or solve_counts(Program(piece, frozenset(chosen)), ()) is not None, chosen
+    told = explain_clash(piece)
     assert told is not None and len(told.wishes) == len(core) and told.sentence.endswith(".")
     said = " ".join([*told.wishes, *(c.text for c in told.cures)])
     for found in re.finditer(r" \(segment (\d+)\)", said):
         assert said[: found.start()].endswith(piece.segments[int(found[1]) - 1].name)
     for cure in told.cures:
-        if not list(problems(cure.piece)):
-            assert answer(cure.piece, "closest") is not None, cure.text
+        if not list(piece_problems(cure.piece)):
+            assert solve_answer(cure.piece, "closest") is not None, cure.text
 
 
 @given(pieces())
 def test_answers_keep_locks_multiples_bounds_and_symmetry(piece):
     try:
-        found = answers(piece)
+        found = solve_answers(piece)
     except Infeasible:
-        assert clash(piece) is not None
+        assert explain_clash(piece) is not None
         return
     assert len({a.segments for a in found}) == len(found), "different answers differ"
     for a in found:
@@ -284,19 +286,21 @@ def test_many_locks_that_clash_are_found_without_trying_every_set(monkeypatch):
     piece, asked = throw(*inner[:-1], width=1500), []
     feasible = clash_module._feasible
     monkeypatch.setattr(clash_module, "_feasible", lambda *a: asked.append(1) or feasible(*a))
-    core = smallest_clash(piece, wishes(piece))
-    assert len(core) == 18 and len(asked) <= 3 * len(wishes(piece)), "the width, and every lock keeps it from being met"
+    core = smallest_clash(piece, wishes_of(piece))
+    assert len(core) == 18 and len(asked) <= 3 * len(wishes_of(piece)), (
+        "the width, and every lock keeps it from being met"
+    )
     monkeypatch.setattr(clash_module, "_TIME_LIMIT", 0.0)
-    assert smallest_clash(piece, wishes(piece)) == core, "out of time none of what is told can be spared either"
+    assert smallest_clash(piece, wishes_of(piece)) == core, "out of time none of what is told can be spared either"
 
 
 def test_what_cannot_be_is_explained_with_what_would_free_it():
     tight = throw(ground(3), panel("honeycomb", 6), ground(3), width=120, tolerance_mm=5)
-    told = clash(tight)
+    told = explain_clash(tight)
     assert told.wishes == ("a width of 12 cm ± 0.5 cm",)
     assert "wider" in told.cures[0].text and any("fewer of Honeycomb" in c.text for c in told.cures)
-    assert all(answer(c.piece, "closest") for c in told.cures)
+    assert all(solve_answer(c.piece, "closest") for c in told.cures)
     locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
-    told = clash(locked, "in")
+    told = explain_clash(locked, "in")
     assert told.wishes[0] == "a width of 15.7 in ± 0.6 in" and "locked" in told.wishes[1]
     assert any("unlock" in c.text for c in told.cures)

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Border, Piece
-from cablux.core.layout.segment import segment
-from cablux.core.layout.squares import match, matched
+from cablux.core.layout.segment import library_segment
+from cablux.core.layout.squares import compare_squares, matched_square
 from cablux.core.layout.widths import body_um
 from cablux.core.pattern import compile_piece
 
@@ -34,7 +34,7 @@ def squares(draw: st.DrawFn) -> Piece:
 @st.composite
 def wanted(draw: st.DrawFn) -> Piece:
     """What they are to be like: a size, edges and borders."""
-    edge = segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(2, 5)))
+    edge = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(2, 5)))
     size, rows = draw(st.integers(150, 420)), draw(st.sampled_from([4, 8]))
     other = replace(edge, repeats=edge.repeats + draw(st.integers(0, 1)))
     made = piece_of(edge, ground(30), other, width=size, height=size, both=Border("seed", rows))
@@ -44,7 +44,7 @@ def wanted(draw: st.DrawFn) -> Piece:
 @given(squares(), wanted())
 def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
     """Grounds of every width, and the panel with one repeat more or fewer where it may be repeated."""
-    made = matched(piece, like)
+    made = matched_square(piece, like)
     sides = like.sides[:1] * 2 if piece.symmetric else like.sides  # halves that are tied have one edge, twice
     assert (made.width_mm, made.height_mm, made.sides) == (like.width_mm, like.height_mm, sides)
     for end, other in ((made.bottom, like.bottom), (made.top, like.top)):
@@ -72,8 +72,8 @@ def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
 @settings(max_examples=settings.default.max_examples // 3)
 @given(squares(), squares(), wanted())
 def test_how_squares_compare_is_counted_by_hand(one, other, like):
-    pair = [matched(one, like), replace(matched(other, like), name="other")]
-    found = match(pair)
+    pair = [matched_square(one, like), replace(matched_square(other, like), name="other")]
+    found = compare_squares(pair)
     assert [s.name for s in found.squares] == [p.name for p in pair]
     for piece, square in zip(pair, found.squares, strict=True):
         rows = compile_piece(piece).rows
@@ -86,4 +86,4 @@ def test_how_squares_compare_is_counted_by_hand(one, other, like):
     assert found.same_edges
     assert found.same_cast_on == (found.squares[0].cast_on == found.squares[1].cast_on)
     near = max(abs(a - c) / min(a, c), abs(b - d) / min(b, d)) <= 0.03
-    assert found.fits == near and not match([*pair, one]).same_edges
+    assert found.fits == near and not compare_squares([*pair, one]).same_edges

@@ -12,7 +12,7 @@ from cablux.core.notation import (
     ChartRow,
     Crossing,
     Side,
-    audit,
+    audit_chart,
     format_chart,
     made_loops,
     parse_chart,
@@ -22,10 +22,10 @@ from cablux.core.notation import (
 )
 from cablux.core.notation.transform import (
     from_behind,
-    reversible,
-    tiled,
+    is_reversible,
+    tiled_chart,
     upside_down,
-    worked,
+    worked_row,
 )
 from cablux.core.pattern.chartwords import chart_words, row_words
 from cablux.core.pattern.wording import Wording
@@ -39,17 +39,17 @@ PANELS = sorted(LIBRARY)
 def test_behind_of_behind_and_a_mirror_in_a_mirror_are_the_chart_itself(chart):
     assert from_behind(from_behind(chart)) == chart
     for number, row in from_behind(chart).numbered():  # a tube knitted inside out
-        assert worked(chart.row(number), Side.WS).ops() == row.ops()
+        assert worked_row(chart.row(number), Side.WS).ops() == row.ops()
     assert from_behind(chart.mirrored()) == from_behind(chart).mirrored()
-    assert audit(from_behind(chart)) == ()
+    assert audit_chart(from_behind(chart)) == ()
 
 
 @given(rows)
 def test_a_left_handed_row_undoes_itself_and_makes_the_same_cloth(row):
     """In her own mirror she works what a right hand would; the mirror of that is the cloth of the row."""
-    hers = worked(ChartRow(row), Side.RS, left_handed=True)
+    hers = worked_row(ChartRow(row), Side.RS, left_handed=True)
     left = hers.ops()
-    assert worked(hers, Side.RS, left_handed=True).ops() == row
+    assert worked_row(hers, Side.RS, left_handed=True).ops() == row
     below, above = takes(row), len(made_loops(row))
     cloth = sorted((i, set(loop.parents), loop.depth) for i, loop in enumerate(made_loops(row)))
     seen = [
@@ -70,7 +70,7 @@ def test_a_panel_is_turned_upside_down_and_back(pattern_id):
             upside_down(chart)
         return
     turned = upside_down(chart)
-    assert audit(turned) == ()
+    assert audit_chart(turned) == ()
     if not chart.setup and not any(loop.slipped for row in chart.rows for op in row.ops() for loop in op.made):
         again = upside_down(turned)
         assert [row.ops() for row in again.rows] == [row.ops() for row in chart.rows]
@@ -81,11 +81,11 @@ def test_a_panel_is_turned_upside_down_and_back(pattern_id):
 
 @given(charts(), st.integers(1, 3), st.integers(1, 3))
 def test_a_tiled_chart_is_the_same_cloth_as_a_larger_repeat(chart, across, up):
-    big = tiled(chart, across, up)
-    assert audit(big) == () and big.width() == chart.width(across) and big.height == chart.height * up
+    big = tiled_chart(chart, across, up)
+    assert audit_chart(big) == () and big.width() == chart.width(across) and big.height == chart.height * up
     assert big.ops(1) == chart.ops(1, across)
     with pytest.raises(IllegalChart):
-        tiled(chart, 0, 1)
+        tiled_chart(chart, 0, 1)
 
 
 @given(charts())
@@ -113,19 +113,19 @@ def test_inside_out_a_purl_ground_is_knitted_and_the_cables_are_read_the_other_w
     chart = LIBRARY["rope-3-3-left"].chart
     texts = {words.text for words in chart_words(chart, work="inside out")}
     assert texts == {"k2, p6, k2", "k2, 3/3 LC purl, k2"}
-    flat = worked(chart.row(2), Side.WS)
+    flat = worked_row(chart.row(2), Side.WS)
     assert flat.side is Side.WS and row_words(chart.row(2), 2) == "k2, p6, k2"
 
 
 @pytest.mark.parametrize("pattern_id", ["rib-1x1", "rib-2x2", "garter", "seed", "double-moss", "honeycomb-reversible"])
 def test_textures_that_are_alike_on_both_sides_are_known_as_such(pattern_id):
     """Common practice."""
-    assert reversible(LIBRARY[pattern_id].chart)
+    assert is_reversible(LIBRARY[pattern_id].chart)
 
 
 @pytest.mark.parametrize("pattern_id", ["stockinette", "rope-3-3-left", "honeycomb", "diamond-moss", "broken-rib"])
 def test_textures_that_differ_are_not(pattern_id):
-    assert not reversible(LIBRARY[pattern_id].chart)
+    assert not is_reversible(LIBRARY[pattern_id].chart)
 
 
 def test_the_reversible_rib_cable_shows_a_rope_of_the_same_hand_behind():

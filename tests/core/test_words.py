@@ -9,12 +9,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.piece import Border, segment
+from cablux.core.layout.piece import Border, library_segment
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
 from cablux.core.pattern import CHANGES, compile_piece
-from cablux.core.pattern.howto import how_to, ways
+from cablux.core.pattern.howto import how_to, ways_to_work
 from cablux.core.pattern.wording import Wording
-from cablux.core.pattern.words import _repeat_text, hint, markers, number_list, period, row_text, words
+from cablux.core.pattern.words import (
+    _repeat_text,
+    marker_words,
+    number_list,
+    pattern_words,
+    plain_hint,
+    row_period,
+    row_words,
+)
 from cablux.service.files import fresh_project
 from cablux.service.plaintext import file_text
 
@@ -56,12 +64,12 @@ def count_by_hand(text: str) -> tuple[int, int]:
 def test_words_cover_every_row_once_and_name_the_repeat(piece):
     pattern = compile_piece(piece)
     covered: list[int] = []
-    for section in words(pattern):
+    for section in pattern_words(pattern):
         for row in section.rows:
             covered += row.numbers
-            assert all(row_text(pattern.row(n)) == row.text for n in row.numbers)
+            assert all(row_words(pattern.row(n)) == row.text for n in row.numbers)
         if section.repeat:
-            cycle = period(pattern, section.band)
+            cycle = row_period(pattern, section.band)
             covered += range(section.first + cycle, section.last + 1)
             for n in range(section.first + cycle, section.last + 1):
                 assert pattern.row(n).ops == pattern.row(n - cycle).ops
@@ -72,10 +80,10 @@ def test_words_cover_every_row_once_and_name_the_repeat(piece):
 def test_a_hint_is_given_only_where_the_fabric_says_it_all():
     part = compile_piece_part("k2, p2")
     below = faces(part.ops)
-    assert hint(part, Side.WS, below) == "knit the knits, purl the purls"
-    assert hint(part, Side.RS, below[::-1]) == ""
-    assert hint(compile_piece_part("k4"), Side.WS, faces(parse_ops("k4"))) == "purl"
-    assert hint(compile_piece_part("2/2 LC"), Side.RS, faces(parse_ops("k4"))) == ""
+    assert plain_hint(part, Side.WS, below) == "knit the knits, purl the purls"
+    assert plain_hint(part, Side.RS, below[::-1]) == ""
+    assert plain_hint(compile_piece_part("k4"), Side.WS, faces(parse_ops("k4"))) == "purl"
+    assert plain_hint(compile_piece_part("2/2 LC"), Side.RS, faces(parse_ops("k4"))) == ""
 
 
 def compile_piece_part(text: str):
@@ -100,10 +108,10 @@ def test_crossings_are_explained_by_where_the_cable_needle_is_held():
     assert how_to(parse_ops("2/1 LPC")[0]).startswith("Slip 2 to a cable needle and hold in front; p1; then k2")
     assert how_to(parse_ops("2/1 RPC")[0]).startswith("Slip 1 to a cable needle and hold behind; k2; then p1")
     # common practice: twists in three ways, none with a cable needle; slipped back first; 6/2/6 in both its habits
-    twists = [way for name in ("1/1 LT", "1/1 RT") for way in ways(parse_ops(name)[0])]
+    twists = [way for name in ("1/1 LT", "1/1 RT") for way in ways_to_work(parse_ops(name)[0])]
     assert {"through the back", "in front", "then the first again"} <= {w.name.split(", ")[-1] for w in twists}
     assert all(way.needles == 0 for way in twists)
-    assert [w.needles for w in ways(parse_ops("2/2 RC")[0])] == [1, 1, 0]
+    assert [w.needles for w in ways_to_work(parse_ops("2/2 RC")[0])] == [1, 1, 0]
     assert "six" not in how_to(parse_ops("6/2/6 LPC")[0]) and "Slip 8" in how_to(parse_ops("6/2/6 LPC")[0])
     assert "hold it in front of everything" in how_to(parse_ops("6/2f/6 RPC")[0])
     three = how_to(parse_ops("3/3/3 RPC")[0])
@@ -112,7 +120,7 @@ def test_crossings_are_explained_by_where_the_cable_needle_is_held():
 
 @given(crossings())
 def test_a_way_without_a_needle_names_all_the_stitches_it_takes_off(op):
-    for way in ways(op):
+    for way in ways_to_work(op):
         for some, of in re.findall(r"the last (\d+) of the (\d+)", way.text):
             assert int(of) == op.takes and int(some) < int(of) and f"put the {some} back" in way.text
 
@@ -125,7 +133,7 @@ def test_the_wrong_side_text_of_a_row_is_its_mirror_in_order_and_face():
 def test_a_marker_is_slipped_only_where_one_stands(piece):
     """The needle followed row by row: where markers hang, by the stitches to the right of each."""
     pattern = compile_piece(piece)
-    told, there = markers(pattern), set()
+    told, there = marker_words(pattern), set()
     for row in pattern.rows:
         below, above, met, now = 0, 0, set(), set()
         for part, word in zip(row.parts, told[row.number].between, strict=False):
@@ -136,44 +144,51 @@ def test_a_marker_is_slipped_only_where_one_stands(piece):
         assert len(told[row.number].between) == len(row.parts) - 1
         assert met <= there and told[row.number].out == bool(there - met), row.number
         there = now
-        said = re.findall(r"\b[sp]m\b", row_text(row, Wording(markers=True), told[row.number]))
+        said = re.findall(r"\b[sp]m\b", row_words(row, Wording(markers=True), told[row.number]))
         assert tuple(said if row.side is Side.RS else said[::-1]) == told[row.number].between
 
 
 def test_markers_stand_between_sections_and_terms_cross_the_ocean():
-    ground, edge = segment("background", "seed", 6), segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    ground, edge = library_segment("background", "seed", 6), library_segment("edge", "garter", 4)
+    piece = piece_of(edge, ground, library_segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
     row = next(r for r in compile_piece(piece).rows if r.section == "body" and r.crossing_parts)
-    text = row_text(row, Wording(markers=True))
+    text = row_words(row, Wording(markers=True))
     assert text.count(", sm, ") == len(row.parts) - 1
     assert tuple(parse_ops(text.replace("sm, ", ""))) == row.worked
-    told = " ".join(r.text for section in words(compile_piece(piece), Wording(markers=True)) for r in section.rows)
-    first = next(r for r in words(compile_piece(piece), Wording(markers=True))[0].rows)
+    told = " ".join(
+        r.text for section in pattern_words(compile_piece(piece), Wording(markers=True)) for r in section.rows
+    )
+    first = next(r for r in pattern_words(compile_piece(piece), Wording(markers=True))[0].rows)
     assert first.numbers == (1,) and first.text.count("pm") == 2 and "sm" not in first.text
     assert told.count("pm") == 4 and told.count("take out the other markers") == 1
-    left = row_text(row, Wording(left_handed=True))
+    left = row_words(row, Wording(left_handed=True))
     assert mirrored_row(parse_ops(left)) == row.worked
     british = Wording(british=True).terms("Bind off in seed; gauge over stockinette, seedling")
     assert british == "Cast off in moss; tension over stocking stitch, seedling"
 
 
 def test_slipped_stitches_are_known_by_the_face_they_had():
-    ground, edge = segment("background", "slipped-rib", 8), segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    ground, edge = library_segment("background", "slipped-rib", 8), library_segment("edge", "garter", 4)
+    piece = piece_of(edge, ground, library_segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
     pattern = compile_piece(piece)
     row = next(r for r in pattern.rows if r.section == "body" and r.number % 2 == 0)
     faces_ = pattern.faces_before(row.number)
     assert len(faces_) == row.before
-    assert hint(row.parts[1], row.side, faces_[4 : 4 + row.parts[1].takes]) == "purl"
+    assert plain_hint(row.parts[1], row.side, faces_[4 : 4 + row.parts[1].takes]) == "purl"
 
 
 def test_what_is_worked_in_the_round_is_told_in_rounds():
-    ground, cable = segment("background", "reverse-stockinette", 10), segment("panel", "rope-3-3-left", 1)
+    ground, cable = (
+        library_segment("background", "reverse-stockinette", 10),
+        library_segment("panel", "rope-3-3-left", 1),
+    )
     tube = replace(piece_of(ground, cable, ground, cable, width=200, both=Border("garter", 6)), round=True)
-    told = {s.heading[0]: s for s in words(compile_piece(tube))}
+    told = {s.heading[0]: s for s in pattern_words(compile_piece(tube))}
     assert told["Set-up"].heading[1].startswith("rounds ") and told["Bottom border"].heading[1].startswith("rounds 1–")
     assert all("row" not in f"{s.heading}{s.repeat}" for s in told.values())
-    flat = words(compile_piece(piece_of(segment("edge", "garter", 3), ground, segment("edge", "garter", 3))))
+    flat = pattern_words(
+        compile_piece(piece_of(library_segment("edge", "garter", 3), ground, library_segment("edge", "garter", 3)))
+    )
     assert flat[0].heading[1].startswith("rows 1–") and "round" not in str([s.heading for s in flat])
 
 
@@ -202,10 +217,10 @@ def test_a_bobble_shows_its_knit_face_on_the_side_on_which_it_stands(token):
 
 
 def test_rows_that_change_the_count_are_named_by_what_they_do():
-    edge, ground = segment("edge", "garter", 4), segment("background", "stockinette", 60)
+    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 60)
     for count, names in ((80, ("Decrease", "Increase")), (50, ("Increase", "Decrease"))):
         piece = piece_of(edge, ground, edge, both=Border("garter", 6, count=count))
-        said = [s.heading[0] for s in words(compile_piece(piece)) if s.section in CHANGES]
+        said = [s.heading[0] for s in pattern_words(compile_piece(piece)) if s.section in CHANGES]
         titles = [r.title for r in compile_piece(piece).rows if r.before != r.after]
         assert tuple(said) == names and [f"{n.lower()} row" for n in names] == titles
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.render.marks import MARGIN, WIDTH, axis, mark_line, scale_of
+from cablux.render.marks import MARGIN, WIDTH, draw_axis, draw_mark_line, scale_of
 
 RATIO = st.floats(0.4, 1.3)
 SVG = "{http://www.w3.org/2000/svg}"
@@ -24,7 +24,7 @@ def test_the_scale_holds_every_value_and_keeps_their_order(values):
 
 def test_model_swatches_and_result_lie_where_their_numbers_are():
     scale = scale_of([0.7, 0.9])
-    line = mark_line(scale, (0.7, 0.8, 0.9), (0.74, 0.76), (0.73, 0.75, 0.77), "Rope: 0.75")
+    line = draw_mark_line(scale, (0.7, 0.8, 0.9), (0.74, 0.76), (0.73, 0.75, 0.77), "Rope: 0.75")
     root = ElementTree.fromstring(line)
     assert root.get("aria-label") == "Rope: 0.75" and root.get("role") == "img"
     model = root.find(f"{SVG}circle[@class='mark-model']")
@@ -35,5 +35,5 @@ def test_model_swatches_and_result_lie_where_their_numbers_are():
     readings = root.findall(f"{SVG}path[@class='mark-reading']")
     starts = [float(r.get("d")[1:].split()[0]) for r in readings]
     assert starts == [pytest.approx(scale.x(r), abs=0.01) for r in (0.74, 0.76)]
-    numbers = {t.text: float(t.get("x")) for t in ElementTree.fromstring(axis(scale)).findall(f"{SVG}text")}
+    numbers = {t.text: float(t.get("x")) for t in ElementTree.fromstring(draw_axis(scale)).findall(f"{SVG}text")}
     assert numbers["1.0"] == pytest.approx(scale.x(1.0), abs=0.01) and "0.7" in numbers

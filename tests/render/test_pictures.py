@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 
 from cablux.core.fabric.tile import relaxed_tile
-from cablux.core.layout.caston import plan
+from cablux.core.layout.caston import plan_cast_on
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Side, parse_op, parse_ops
 from cablux.core.notation.names import NAMED
 from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
-from cablux.render.fan import fan
-from cablux.render.relief import draw, segment_relief
+from cablux.render.fan import draw_fan
+from cablux.render.relief import draw_loops, segment_relief
 from tests.core.strategies import ops, pieces
 
 NS = {"s": "http://www.w3.org/2000/svg"}
@@ -41,7 +41,7 @@ def _middle_at(path: str, y: float) -> float:
 
 @given(pieces())
 def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
-    picture = fan(piece, plan(piece).cast_on, "cm")
+    picture = draw_fan(piece, plan_cast_on(piece).cast_on, "cm")
     scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece)
     for band, segment in zip(picture.bands, piece.segments, strict=True):
         assert band.cloth_width == pytest.approx(segment_um(segment, piece.measure) * scale)
@@ -53,7 +53,7 @@ def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
     assert picture.bands[-1].cloth_x == pytest.approx(picture.cloth[0])
     assert len(picture.stitches) == piece.stitches
     assert picture.target - picture.cloth[0] == pytest.approx(piece.width_mm * 1000 * scale)
-    inches = fan(piece, piece.stitches, "in")
+    inches = draw_fan(piece, piece.stitches, "in")
     assert [t.label for t in inches.ruler if t.label] == [t.label for t in picture.other], "both rulers, either way"
     assert picture.wanted[0] < picture.target < picture.wanted[1]
     assert all(0 <= x <= picture.width for x in (*picture.cloth, *picture.needle, picture.target, picture.soft[1]))
@@ -111,13 +111,13 @@ def test_no_two_operations_share_a_symbol():
 
 def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():
     tile = relaxed_tile(LIBRARY["rope-3-3-left"].chart, 1.4, 1)
-    drawn = draw(tile)
+    drawn = draw_loops(tile)
     knits = int((tile.net.sign > 0).sum())
     assert len(drawn.legs) == 2 * knits and len(drawn.bumps) == tile.net.loops - knits
     assert drawn.width == pytest.approx(tile.width * 10)
 
     def brightness(pattern: str) -> float:
-        legs = [g.tone for g in draw(relaxed_tile(LIBRARY[pattern].chart, 1.4, 1)).legs if g.layer == "front"]
+        legs = [g.tone for g in draw_loops(relaxed_tile(LIBRARY[pattern].chart, 1.4, 1)).legs if g.layer == "front"]
         return sum(legs) / len(legs)
 
     assert brightness("rope-3-3-left") > brightness("rope-3-3-right") + 0.05

@@ -11,26 +11,26 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.arrange import arrangements
+from cablux.core.layout.arrange import ready_arrangements
 from cablux.core.layout.piece import Piece
-from cablux.core.layout.problems import problems
-from cablux.core.layout.program import grows
-from cablux.core.layout.rowsearch import alignment
-from cablux.core.layout.squares import match, matched
+from cablux.core.layout.problems import piece_problems
+from cablux.core.layout.program import grows_sideways
+from cablux.core.layout.rowsearch import panel_alignment
+from cablux.core.layout.squares import compare_squares, matched_square
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.demo.loader import THROW, load_demo
 from cablux.render.rowpicture import rows_svg
-from cablux.render.stack import stack
+from cablux.render.stack import draw_stack
 from cablux.service import bench, choices, edits, order
-from cablux.service.benchview import added_at, bench_view, roomiest
+from cablux.service.benchview import added_at, bench_view, widest_background
 from cablux.service.caston import cast_on_story
-from cablux.service.edgelook import edge_look, way_picture
+from cablux.service.edgelook import edge_preview, way_picture
 from cablux.service.errors import NotFound
-from cablux.service.projects import Projects, numbers
-from cablux.service.spread import spread
-from cablux.service.why import why
+from cablux.service.projects import Projects, piece_numbers
+from cablux.service.spread import spread_evenly
+from cablux.service.why import explain_number
 from tests.core.strategies import panels, pieces
 from tests.core.test_words import count_by_hand
 
@@ -53,15 +53,15 @@ def test_the_view_shows_what_is_there_whatever_was_asked_for(piece, band, select
         id, position, unit, paint = 1, 0, "cm", None
 
         def __init__(self) -> None:
-            self.file, self.piece, self.numbers = file, piece, numbers(piece)
+            self.file, self.piece, self.numbers = file, piece, piece_numbers(piece)
 
     view = bench_view(Shown(), band, selected)
     assert 0 <= view.at < len(piece.bands) and all(0 <= n < len(view.layer.segments) for n in view.selected)
     assert view.segment == view.layer.segments[view.first]
     for partner in view.partners:
         assert view.band.home(partner)[0] in {view.band.home(n)[0] for n in view.selected}
-    assert view.layer.segments[roomiest(view.layer)].stitches >= 1
-    drawn = stack(piece, numbers(piece).cast_on, numbers(piece).rows)
+    assert view.layer.segments[widest_background(view.layer)].stitches >= 1
+    drawn = draw_stack(piece, piece_numbers(piece).cast_on, piece_numbers(piece).rows)
     bodies = [s for s in drawn.slabs if s.band >= 0]
     assert [s.stitches for s in bodies] == [layer.stitches for layer in piece.layers]
     for slab in bodies:
@@ -69,13 +69,13 @@ def test_the_view_shows_what_is_there_whatever_was_asked_for(piece, band, select
         assert min(x for x, _, _ in slab.parts) == pytest.approx(slab.box[0], abs=0.5)
     tops = [s.box[1] for s in drawn.slabs]
     assert tops == sorted(tops, reverse=True), "the cast-on lies at the bottom"
-    assert drawn.turns[0].text == f"cast on {numbers(piece).cast_on.cast_on}"
+    assert drawn.turns[0].text == f"cast on {piece_numbers(piece).cast_on.cast_on}"
 
 
 @given(pieces())
 def test_the_picture_of_the_rows_marks_every_crossing_that_is_knitted(piece):
-    rows = numbers(piece).rows.bands[0].body
-    found = alignment(piece, rows)
+    rows = piece_numbers(piece).rows.bands[0].body
+    found = panel_alignment(piece, rows)
     root = ElementTree.fromstring(rows_svg(found))
     crossed = root.findall(f"{SVG}path[@class]")
     marks = [p for p in crossed if p.get("class").startswith("rows-cross")]
@@ -95,15 +95,15 @@ def test_a_straight_edge_flares_a_stepped_one_lies_flat_and_both_are_drawn(skerr
     """More stitches at a cable's foot, fewer at its top, and it does not flare (M. Stanley, *Knitter's Handbook*)."""
     projects, project = skerry
     for end in ("bottom", "top"):
-        stepped, straight = (edge_look(project, end, style) for style in ("stepped", "straight"))
+        stepped, straight = (edge_preview(project, end, style) for style in ("stepped", "straight"))
         assert stepped.verdict == "lies flat" and straight.verdict == "ruffles"
         assert straight.flare_um > 30_000 > 15_000 > abs(stepped.flare_um)
         assert ElementTree.fromstring(straight.svg).tag == f"{SVG}svg" and straight.svg != stepped.svg
-    tube = projects.change_piece(project.id, "round", choices.in_the_round(on=True))
-    assert edge_look(tube, "bottom", "straight").verdict == "ruffles", "a tube flares as well"
+    tube = projects.change_piece(project.id, "round", choices.set_round(on=True))
+    assert edge_preview(tube, "bottom", "straight").verdict == "ruffles", "a tube flares as well"
     bare = replace(project.piece.bottom, rows=0)
-    held = choices.border("bottom", rows=0)(project.piece)
-    assert held.bottom == replace(bare, rows=0) and numbers(held).cast_on.cast_on == held.stitches
+    held = choices.set_border("bottom", rows=0)(project.piece)
+    assert held.bottom == replace(bare, rows=0) and piece_numbers(held).cast_on.cast_on == held.stitches
     with pytest.raises(NotFound, match="no such way"):
         way_picture(project, "sideways", "top")
 
@@ -118,9 +118,9 @@ def test_the_story_of_the_cast_on_adds_up_and_advises_by_what_the_edge_must_do(s
     for change in (*story.ends[0].changes, *story.ends[1].changes):
         assert count_by_hand(change.text) == (change.row.before, change.row.after)
     assert story.ways[0].name == "as it is"
-    taken = projects.change_piece(project.id, "rows", bench.take_rows(story.ways[1].name))
+    taken = projects.change_piece(project.id, "rows", bench.take_row_answer(story.ways[1].name))
     assert taken.numbers.rows.total == story.ways[1].rows.total
-    ribbed = projects.change_piece(project.id, "rib", choices.border("bottom", pattern="rib-2x2", factor=0.9))
+    ribbed = projects.change_piece(project.id, "rib", choices.set_border("bottom", pattern="rib-2x2", factor=0.9))
     assert "has to stretch" in cast_on_story(ribbed).bottom.advice[0]
 
 
@@ -135,28 +135,28 @@ def test_each_band_is_told_from_the_stitches_of_what_lies_below_it(skerry):
     assert project.numbers.steady is False and changed.numbers.steady is False
     (row,) = story.between
     assert count_by_hand(row.text) == (first.stitches, second.stitches) and second.difference
-    shares = [why(changed, f"share-at-1-{i}") for i in range(len(second.lines))]
+    shares = [explain_number(changed, f"share-at-1-{i}") for i in range(len(second.lines))]
     assert [told.answer for told in shares] == [str(line.below) for line in second.lines]
     assert any("Band 1 has" in line.text and line.why == "body-at-0" for told in shares for line in told.lines)
 
 
 def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
     projects, project = skerry
-    tight = projects.change_piece(project.id, "small", choices.target(width_mm=600.0))
-    found = bench.offers(tight.piece, "cm")
+    tight = projects.change_piece(project.id, "small", choices.set_target(width_mm=600.0))
+    found = bench.bench_offers(tight.piece, "cm")
     assert not found.offers and "a width of 60 cm" in found.refusal
-    cured = projects.change_piece(project.id, "free", bench.cure(0, 0))
-    assert bench.offers(cured.piece).offers and cured.file.size.width != 60
+    cured = projects.change_piece(project.id, "free", bench.take_cure(0, 0))
+    assert bench.bench_offers(cured.piece).offers and cured.file.size.width != 60
     with pytest.raises(NotFound, match="do not clash"):
-        projects.change_piece(project.id, "free", bench.cure(0, 0))
+        projects.change_piece(project.id, "free", bench.take_cure(0, 0))
 
 
 @given(st.floats(200, 1500), panels, st.sampled_from(["reverse-stockinette", "seed", "stockinette"]))
 def test_every_arrangement_can_be_knitted_and_none_is_wider_than_wanted_by_more_than_a_step(width, name, ground):
     piece = replace(small().piece(), width_mm=round(width))
-    for found in arrangements(piece, [LIBRARY[name], LIBRARY["rope-2-2-left"]], LIBRARY[ground]):
+    for found in ready_arrangements(piece, [LIBRARY[name], LIBRARY["rope-2-2-left"]], LIBRARY[ground]):
         laid = piece.with_band(found.band)
-        assert not list(problems(laid)) and laid.symmetric
+        assert not list(piece_problems(laid)) and laid.symmetric
         assert found.width_um == body_um(laid) and found.stitches == laid.stitches
         assert abs(found.width_um / 1000 - piece.width_mm) < 45.0, (found.name, found.width_um)
         _as_wide_as_it_should(piece, laid, found.name)
@@ -175,7 +175,7 @@ def _as_wide_as_it_should(piece: Piece, laid: Piece, name: str) -> None:
             segment_um(laid.segments[0], laid.measure) + segment_um(replace(laid.segments[1], repeats=4), laid.measure)
         )
         assert wide[2] + gaps > wanted, "with one repeat more no ground is left"
-    elif name == "one wide in the middle" and wide[2] > wide[1] and grows(shown):
+    elif name == "one wide in the middle" and wide[2] > wide[1] and grows_sideways(shown):
         off = [abs(each - wanted / 3) for each in wide]
         assert off[1] <= min(off) + 2
     elif name == "pairs facing in":
@@ -186,8 +186,8 @@ def _as_wide_as_it_should(piece: Piece, laid: Piece, name: str) -> None:
 
 
 def test_a_panel_that_was_added_is_the_one_that_is_chosen():
-    piece = order.add(0, LIBRARY["rope-3-3-right"], 1)(small().piece())
-    wider = order.add(0, LIBRARY["braid-9"], 1)(piece)
+    piece = order.insert_pattern(0, LIBRARY["rope-3-3-right"], 1)(small().piece())
+    wider = order.insert_pattern(0, LIBRARY["braid-9"], 1)(piece)
     at = added_at(wider, LIBRARY["braid-9"], 1)
     assert wider.segments[at].pattern_id == "braid-9"
     assert added_at(wider, LIBRARY["honeycomb"], 3) == 3
@@ -195,10 +195,10 @@ def test_a_panel_that_was_added_is_the_one_that_is_chosen():
 
 def test_squares_of_other_sizes_are_matched_edge_for_edge():
     one = small().piece()
-    other = order.add(0, LIBRARY["honeycomb"], 1)(replace(one, width_mm=500.0, height_mm=700.0))
-    assert not match([one, other]).fits
-    fitted = matched(other, one)
-    both = match([one, fitted])
+    other = order.insert_pattern(0, LIBRARY["honeycomb"], 1)(replace(one, width_mm=500.0, height_mm=700.0))
+    assert not compare_squares([one, other]).fits
+    fitted = matched_square(other, one)
+    both = compare_squares([one, fitted])
     assert both.same_edges and both.width_off < 0.03 and both.height_off < 0.03
     assert fitted.sides == one.sides and fitted.bottom == one.bottom
 
@@ -207,7 +207,7 @@ def test_squares_of_other_sizes_are_matched_edge_for_edge():
 def test_the_spread_of_any_two_counts_is_counted_by_hand(start, goal, in_the_round, edge):
     edge = 0 if in_the_round else edge
     try:
-        found = spread(start, goal, edge=edge, in_the_round=in_the_round)
+        found = spread_evenly(start, goal, edge=edge, in_the_round=in_the_round)
     except IllegalPiece as error:
         assert min(start, goal) - 2 * edge <= 1 and str(error).endswith(".")
         return

@@ -10,12 +10,12 @@ from cablux.core.errors import CabluxError, IllegalChart, IllegalPiece
 from cablux.core.library import LIBRARY
 from cablux.core.notation import CrossedDecrease, Crossing, Face, format_chart
 from cablux.core.notation.grid import format_grid
-from cablux.core.pattern.facts import facts
-from cablux.core.pattern.howto import ways
+from cablux.core.pattern.facts import pattern_facts
+from cablux.core.pattern.howto import ways_to_work
 from cablux.service import composer, order
 from cablux.service.composer import Tools
-from cablux.service.documents import Changed, now
-from cablux.service.drawer import Drawer, Search, show
+from cablux.service.documents import Changed, time_now
+from cablux.service.drawer import Drawer, Search, pattern_page
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.files import read_project
 from cablux.service.ownpatterns import PanelFile
@@ -58,14 +58,14 @@ def test_the_drawer_is_searched_by_what_knitters_look_for(drawer, search, ids, o
 @pytest.mark.parametrize("name", sorted(LIBRARY))
 def test_what_the_drawer_says_of_a_pattern_is_counted_in_its_cloth(name):
     """Curling: nine loops in ten show one face. Attention: how many right-side rows differ, and what is fussy."""
-    pattern, found = LIBRARY[name], facts(LIBRARY[name])
+    pattern, found = LIBRARY[name], pattern_facts(LIBRARY[name])
     chart = pattern.chart
     cloth = [f for n in range(1, chart.height + 1) for f in chart.faces_after(n)]
     knits = cloth.count(Face.KNIT) / len(cloth)
     assert found.curls == (max(knits, 1.0 - knits) > 0.9)
     assert (found.stitches, found.rows) == (sum(op.takes for op in chart.ops(1, 1)), len(chart.rows))
     needles = [op for row in chart.rows for op in row.ops() if isinstance(op, Crossing | CrossedDecrease)]
-    assert found.needles == max((min(w.needles for w in ways(op)) for op in needles), default=0)
+    assert found.needles == max((min(w.needles for w in ways_to_work(op)) for op in needles), default=0)
     kept = len({str(chart.ops(n, 1)) for n in range(1, chart.height + 1, 2)})
     fussy = any(len(op.centre) or op.ground for op in needles if isinstance(op, Crossing))
     fussy |= any(op.takes != op.makes for row in chart.rows for op in row.ops())
@@ -76,16 +76,16 @@ def test_what_the_drawer_says_of_a_pattern_is_counted_in_its_cloth(name):
 
 def test_the_facts_of_a_pattern_are_those_of_the_trade():
     """Common practice: ribs and cables draw in, seed does not; stockinette curls; narrow crossings need no needle."""
-    assert facts(LIBRARY["stockinette"]).curls and not facts(LIBRARY["seed"]).curls
-    assert facts(LIBRARY["rope-2-2-left"]).needles == 0 < facts(LIBRARY["rope-3-3-left"]).needles
-    assert facts(LIBRARY["rope-6-2-6-front"]).needles == 2
-    assert facts(LIBRARY["honeycomb"]).draws == "much" and facts(LIBRARY["seed"]).draws == "hardly"
-    assert "alike on both sides" in facts(LIBRARY["rib-rope-1x1"]).behaviour
+    assert pattern_facts(LIBRARY["stockinette"]).curls and not pattern_facts(LIBRARY["seed"]).curls
+    assert pattern_facts(LIBRARY["rope-2-2-left"]).needles == 0 < pattern_facts(LIBRARY["rope-3-3-left"]).needles
+    assert pattern_facts(LIBRARY["rope-6-2-6-front"]).needles == 2
+    assert pattern_facts(LIBRARY["honeycomb"]).draws == "much" and pattern_facts(LIBRARY["seed"]).draws == "hardly"
+    assert "alike on both sides" in pattern_facts(LIBRARY["rib-rope-1x1"]).behaviour
 
 
 @pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
 def test_every_pattern_has_a_page_with_chart_words_and_ways(drawer, pattern_id):
-    shown = show(drawer.find(pattern_id))
+    shown = pattern_page(drawer.find(pattern_id))
     assert shown.converged and shown.words
     chart = ElementTree.fromstring(shown.svg)
     drawn = sorted(int(e.text) for e in chart.iter() if e.get("class") == "chart-number" and (e.text or "").isdigit())
@@ -98,10 +98,10 @@ def test_a_panel_taken_in_from_prose_joins_the_drawer_and_keeps_its_history(pane
     number = panels.take_in(PROSE)
     panel = panels.open(number)
     assert panel.name == "My cord" and panel.pattern and drawer.entries()[0].panel == number
-    wrong = composer.rewrite(panels, number, 3, "p2, 3/2 LC, p2", Tools()).panel
+    wrong = composer.write_row(panels, number, 3, "p2, 3/2 LC, p2", Tools()).panel
     assert wrong.pattern is None and wrong.problems[0].row == 3 and not drawer.search(Search(own=True))
     with pytest.raises(CabluxError, match="no stitch 99"):
-        composer.act(panels, number, "knit", Tools(row=1, cell=99))
+        composer.make_move(panels, number, "knit", Tools(row=1, cell=99))
     assert panels.open(number).position == wrong.position, "a refused move is no step"
     back = panels.move(number, -1)
     assert back.pattern == panel.pattern and back.redo_label == "row 3"
@@ -119,8 +119,8 @@ def test_grid_and_text_come_in_again_as_they_went_out(panels):
 def test_a_warning_is_waved_through_and_taken_back(panels):
     number = panels.take_in("row 1: p2, 2/2 LC, p2\nrows 2, 3, 4: p2, k4, p2", "marked")
     (warning,) = panels.open(number).warnings
-    assert composer.allow(panels, number, warning.name).warnings == ()
-    assert composer.allow(panels, number, warning.name).warnings == (warning,)
+    assert composer.allow_warning(panels, number, warning.name).warnings == ()
+    assert composer.allow_warning(panels, number, warning.name).warnings == (warning,)
 
 
 def test_every_action_of_the_composer_does_something_or_says_why_not(panels):
@@ -129,7 +129,7 @@ def test_every_action_of_the_composer_does_something_or_says_why_not(panels):
     for action in actions:
         before = panels.open(number).chart
         tools = Tools(row=3, cell=5, over=2, under=2, token="MB5", first=1, last=4)
-        done = composer.act(panels, number, action, tools)
+        done = composer.make_move(panels, number, action, tools)
         assert done.panel.problems == (), action
         if action not in ("knit", "lift", "mirror", "flip", "shift"):  # what is plain and symmetric stays as it is
             assert done.panel.chart != before, action
@@ -141,11 +141,11 @@ def test_a_project_carries_its_own_panels_along(database, panels, drawer):
     number = panels.take_in(PROSE)
     entry = drawer.entries()[0]
     pid = projects.create(small())
-    placed = projects.change_piece(pid, "add", order.add(0, entry.pattern, 1))
+    placed = projects.change_piece(pid, "add", order.insert_pattern(0, entry.pattern, 1))
     own = entry.pattern.id
     assert own in [s.pattern_id for s in placed.piece.segments]
     # the panel changes and goes; the project keeps what was placed, here and wherever it is opened
-    composer.act(panels, number, "cross-right", Tools(row=1, cell=3))
+    composer.make_move(panels, number, "cross-right", Tools(row=1, cell=3))
     assert drawer.entries()[0].pattern.id != own
     panels.remove(number)
     assert drawer.find(own).pattern == entry.pattern
@@ -177,7 +177,7 @@ def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, d
     for _ in range(8):
         before = panels.open(made).stored
         try:
-            composer.act(panels, made, "double-across", Tools())
+            composer.make_move(panels, made, "double-across", Tools())
         except IllegalChart as error:
             assert "A panel has 1 to 80 stitches" in str(error) and panels.open(made).stored == before
     assert drawer.entries()[0].panel == made, "every page with a drawer still opens"
@@ -186,7 +186,7 @@ def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, d
     own = [PanelFile(chart=f"name: Cord {n}\nmultiple: 6\nrow 1: p1, k4, p1").finished().pattern() for n in range(61)]
     with pytest.raises(CabluxError, match="at most 60"):
         for pattern in own:
-            projects.change_piece(number, "add", order.add(0, pattern, 1))
+            projects.change_piece(number, "add", order.insert_pattern(0, pattern, 1))
     assert len(projects.open(number).piece.segments) < 130
     documents = projects.documents
     for broken in ("", "{}", documents.open(number).document.replace('"repeats"', '"times"')):
@@ -201,7 +201,7 @@ def test_a_document_that_is_broken_all_the_same_locks_no_other(panels, drawer, d
     """As older versions could write them."""
     good, bad = panels.copy(LIBRARY["braid-9"]), panels.copy(LIBRARY["braid-6"])
     with database.writing() as session:
-        PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], "broken", now())
+        PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], "broken", time_now())
     assert [p.id for p in panels.all()] == [good] and [e.panel for e in drawer.entries()][:2] == [good, 0]
     assert [stored.id for stored in panels.documents.unreadable()] == [bad]
     assert panels.move(bad, -1).name == "Braid of 6, my way" and len(panels.all()) == 2

@@ -9,28 +9,28 @@ import numpy as np
 import pytest
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.piece import Border, Piece, segment
+from cablux.core.layout.piece import Border, Piece, library_segment
 from cablux.core.layout.widths import body_um
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.cloth import cloth
-from cablux.render.seen import seen
+from cablux.core.pattern.cloth import relax_pattern
+from cablux.render.seen import visible_loops
 from cablux.service.errors import NotFound
-from cablux.service.loom import Loom, facts_at
+from cablux.service.loom import PieceRelaxer, facts_at
 from tests.core.strategies import piece_of
 
-EDGE, GROUND = segment("edge", "garter", 4), segment("background", "reverse-stockinette", 6)
-PIECE = piece_of(EDGE, GROUND, segment("panel", "braid-9", 1), GROUND, EDGE, width=180.0, height=160.0)
+EDGE, GROUND = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 6)
+PIECE = piece_of(EDGE, GROUND, library_segment("panel", "braid-9", 1), GROUND, EDGE, width=180.0, height=160.0)
 
 
 @pytest.fixture
 def loom():
-    made = Loom()
+    made = PieceRelaxer()
     yield made
     made.close()
 
 
-def woven(loom: Loom, piece: Piece, **more) -> bytes:
+def woven(loom: PieceRelaxer, piece: Piece, **more) -> bytes:
     for _ in range(600):
         found = loom.geometry(piece, wait=0.1, **more)
         if isinstance(found, bytes):
@@ -41,7 +41,7 @@ def woven(loom: Loom, piece: Piece, **more) -> bytes:
 
 def test_the_bytes_hold_every_loop_where_the_relaxed_piece_has_it(loom):
     data = woven(loom, PIECE)
-    laid = cloth(compile_piece(PIECE))
+    laid = relax_pattern(compile_piece(PIECE))
     magic, rows, loops, row = struct.unpack_from("<4sIIf", data)
     assert (magic, rows, loops) == (b"CBX1", laid.relaxed.net.rows, laid.relaxed.net.loops)
     assert row == pytest.approx(laid.relaxed.height / rows)
@@ -50,7 +50,7 @@ def test_the_bytes_hold_every_loop_where_the_relaxed_piece_has_it(loom):
     at = 16 + 8 * rows
     x, y = (np.frombuffer(data, "<i2", loops, at + i * 2 * loops) for i in (0, 1))
     assert len(data) == at + 9 * loops and (counts == laid.relaxed.net.counts).all()
-    shown = seen(laid.relaxed)
+    shown = visible_loops(laid.relaxed)
     np.testing.assert_allclose(x / 16, shown.x - shown.x.mean(), atol=1 / 30)
     np.testing.assert_allclose(y / 256 + np.repeat(levels, counts), shown.y, atol=1 / 300)
     segments = np.frombuffer(data, "u1", loops, at + 8 * loops)

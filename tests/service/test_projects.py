@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, IllegalPiece
 from cablux.core.layout.arrange import IN_ORDER
 from cablux.core.layout.piece import is_symmetric
-from cablux.core.layout.problems import problems
+from cablux.core.layout.problems import piece_problems
 from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.segment import bare_sides
 from cablux.core.layout.widths import body_um
@@ -24,8 +24,8 @@ from cablux.service import bench, choices, edits, layouts, order, squares
 from cablux.service.chairside import Chair
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.files import ProjectFile, SizeFile, fresh_project, read_project
-from cablux.service.history import compare
-from cablux.service.projects import Projects, numbers
+from cablux.service.history import compare_steps
+from cablux.service.projects import Projects, piece_numbers
 from cablux.service.sizes import EMPTY, changed_file, form_of, new_file
 from cablux.settings import Settings
 from tests.core.strategies import pieces
@@ -97,25 +97,25 @@ some = st.lists(at, min_size=1, max_size=3)
 band = st.integers(0, 1)
 panel = st.sampled_from(sorted(LIBRARY)).map(LIBRARY.get)
 changes = st.one_of(
-    st.builds(order.add, band, panel, at),
-    st.builds(order.remove, band, some),
-    st.builds(order.move, band, at, at),
+    st.builds(order.insert_pattern, band, panel, at),
+    st.builds(order.remove_segments, band, some),
+    st.builds(order.move_segment, band, at, at),
     st.builds(edits.set_repeats, band, some, st.integers(-2, 30)),
     st.builds(edits.step_repeats, band, some, st.integers(-3, 3)),
     st.builds(edits.set_stitches, band, some, st.integers(-2, 60)),
     st.builds(edits.set_width, band, some, st.floats(-5, 300)),
-    st.builds(edits.toggle, band, some, st.sampled_from(["mirrored", "locked", "placed"])),
+    st.builds(edits.toggle_flag, band, some, st.sampled_from(["mirrored", "locked", "placed"])),
     st.builds(edits.set_pattern, band, some, panel),
     st.builds(lambda b, s, n: edits.place_panel(b, s, phase=2 * n, gutter=n), band, some, st.integers(0, 9)),
-    st.builds(bench.take, band, st.sampled_from(["closest", "most even", "least change", "panels wider"])),
-    st.builds(bench.cure, band, st.integers(0, 2)),
-    st.builds(lambda b, on: choices.halves(b, alike=on), band, st.booleans()),
-    st.builds(lambda on: choices.in_the_round(on=on), st.booleans()),
+    st.builds(bench.take_answer, band, st.sampled_from(["closest", "most even", "least change", "panels wider"])),
+    st.builds(bench.take_cure, band, st.integers(0, 2)),
+    st.builds(lambda b, on: choices.tie_halves(b, alike=on), band, st.booleans()),
+    st.builds(lambda on: choices.set_round(on=on), st.booleans()),
     st.builds(choices.add_band, band),
     st.builds(choices.remove_band, band),
-    st.builds(lambda e, n: choices.border(e, rows=n), st.sampled_from(["bottom", "top"]), st.integers(0, 9)),
-    st.builds(lambda e, n: choices.border(e, count=n), st.sampled_from(["bottom", "top"]), st.integers(0, 120)),
-    st.builds(lambda b, p: layouts.arrange(b, IN_ORDER, layouts.Plan((p,), LIBRARY["seed"])), band, panel),
+    st.builds(lambda e, n: choices.set_border(e, rows=n), st.sampled_from(["bottom", "top"]), st.integers(0, 9)),
+    st.builds(lambda e, n: choices.set_border(e, count=n), st.sampled_from(["bottom", "top"]), st.integers(0, 120)),
+    st.builds(lambda b, p: layouts.take_arrangement(b, IN_ORDER, layouts.Plan((p,), LIBRARY["seed"])), band, panel),
 )
 
 
@@ -124,9 +124,9 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
     for change in sequence:
         try:
             new = change(piece)
-            if list(problems(new)):
+            if list(piece_problems(new)):
                 continue
-            n = numbers(new)
+            n = piece_numbers(new)
         except CabluxError as error:
             assert str(error).endswith(".")
             continue
@@ -139,46 +139,46 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
 
 
 def test_a_panel_parts_the_ground_and_taking_it_out_mends_it():
-    piece = choices.halves(0, alike=False)(small().piece())
+    piece = choices.tie_halves(0, alike=False)(small().piece())
     wide = piece.segments[1].stitches
-    parted = order.add(0, LIBRARY["braid-9"], 1)(piece)
+    parted = order.insert_pattern(0, LIBRARY["braid-9"], 1)(piece)
     assert [s.role for s in parted.segments] == ["edge", "background", "panel", "background", "edge"]
     assert parted.stitches == piece.stitches, "the ground gives up what the panel takes"
-    mended = order.remove(0, [2])(parted)
+    mended = order.remove_segments(0, [2])(parted)
     assert mended.segments[1].stitches == wide
-    beside = order.add(0, LIBRARY["rope-2-2-left"], 2)(parted)
+    beside = order.insert_pattern(0, LIBRARY["rope-2-2-left"], 2)(parted)
     assert [s.pattern_id for s in beside.segments][2:5] == ["rope-2-2-left", "reverse-stockinette", "braid-9"]
 
 
 def test_in_a_symmetric_band_one_edit_changes_both():
     piece = small().piece()
     assert piece.symmetric
-    middle = order.add(0, LIBRARY["honeycomb"], 1)(piece)
+    middle = order.insert_pattern(0, LIBRARY["honeycomb"], 1)(piece)
     assert [s.role for s in middle.segments] == ["edge", "background", "panel", "background", "edge"]
-    pairs = order.add(0, LIBRARY["rope-3-3-right"], 3)(middle)  # dropped on the left half
+    pairs = order.insert_pattern(0, LIBRARY["rope-3-3-right"], 3)(middle)  # dropped on the left half
     named = [s.pattern_id for s in pairs.segments if s.role == "panel"]
     assert named == ["rope-3-3-left", "honeycomb", "rope-3-3-right"], "as it was dropped, and its mirror image"
     left = max(i for i, s in enumerate(pairs.segments) if s.role == "panel")
     assert pairs.band.partner(left) == 2 and pairs.band.partner(len(pairs.segments) // 2) is None
-    turned = edits.toggle(0, [left], "mirrored")(pairs)
+    turned = edits.toggle_flag(0, [left], "mirrored")(pairs)
     assert [s.mirrored for s in turned.segments if s.role == "panel"] in ([True, False, False], [True, False, True])
     assert is_symmetric(turned.segments)
-    free = choices.halves(0, alike=False)(pairs)
+    free = choices.tie_halves(0, alike=False)(pairs)
     assert free.segments == pairs.segments
     lopsided = edits.set_stitches(0, [1], 9)(free)
     assert not is_symmetric(lopsided.segments)
-    again = choices.halves(0, alike=True)(lopsided)
+    again = choices.tie_halves(0, alike=True)(lopsided)
     assert again.segments[-2].stitches == 9, "the left half becomes the mirror image of the right"
 
 
 def test_what_is_carried_elsewhere_looks_there_as_it_did():
     piece = small().piece()
     for pattern_id, at in (("rib-lattice", 1), ("rope-3-3-right", 3), ("horseshoe-12", 1)):
-        piece = order.add(0, LIBRARY[pattern_id], at)(piece)
+        piece = order.insert_pattern(0, LIBRARY[pattern_id], at)(piece)
     last = len(piece.segments) - 1
     assert piece.segments[last // 2].pattern_id == "rib-lattice"
     for at, to in itertools.permutations(range(1, last), 2):
-        moved = order.move(0, at, to)(piece)
+        moved = order.move_segment(0, at, to)(piece)
         was, now = piece.segments[at], moved.segments[to]
         assert (now.pattern_id, now.stitches) == (was.pattern_id, was.stitches)
         assert now == was or was.role == "background"
@@ -187,7 +187,7 @@ def test_what_is_carried_elsewhere_looks_there_as_it_did():
 
 def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
     bare = next(p for p in LIBRARY.values() if "panel" in p.uses and any(bare_sides(p.chart)))
-    piece = order.add(0, bare, 1)(small().piece())
+    piece = order.insert_pattern(0, bare, 1)(small().piece())
     at = next(i for i, s in enumerate(piece.segments) if s.role == "panel")
     placed = piece.segments[at]
     assert placed.gutter == 2 and placed.stitches == bare.chart.width(1) + 4
@@ -197,41 +197,44 @@ def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
 
 
 def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do():
-    piece = order.add(0, LIBRARY["honeycomb"], 1)(small().piece())
+    piece = order.insert_pattern(0, LIBRARY["honeycomb"], 1)(small().piece())
     with pytest.raises(IllegalPiece, match="multiple of 8 \\+ 4: 30 does not fit, 28 or 36 would"):
         edits.set_stitches(0, [2], 30)(piece)
     with pytest.raises(IllegalPiece, match="from 1 to 1500 stitches, not 9999"):  # none near it can be had
         edits.set_stitches(0, [2], 9999)(piece)
     assert edits.set_stitches(0, [2], 36)(piece).segments[2].repeats == 4
-    held = edits.toggle(0, [2], "placed")(piece)
+    held = edits.toggle_flag(0, [2], "placed")(piece)
     with pytest.raises(IllegalPiece, match="held in its place"):
-        order.move(0, 2, 1)(held)
+        order.move_segment(0, 2, 1)(held)
     with pytest.raises(IllegalPiece, match="held in their places"):
-        layouts.arrange(0, "all over")(held)
+        layouts.take_arrangement(0, "all over")(held)
 
 
 def test_ready_arrangements_come_near_any_width_and_differ():
     for width in (30, 60, 120):
         file = small().model_copy(update={"size": SizeFile(width=width, height=60, tolerance=2)})
         piece = file.piece()
-        ready = layouts.ready(piece)
+        ready = layouts.arrangements_for(piece)
         assert len(ready) >= 3 and len({a.band.segments for a in ready}) == len(ready)
         for a in ready:
-            taken = layouts.arrange(0, a.name)(piece)
+            taken = layouts.take_arrangement(0, a.name)(piece)
             assert is_symmetric(taken.segments) and body_um(taken) == a.width_um
             if a.name not in ("all over", IN_ORDER):
                 assert abs(a.width_um / 10_000 - width) < 2.0, (width, a.name)
 
 
 def test_filling_places_the_grounds_or_says_how_many_panels_fit():
-    piece = choices.halves(0, alike=False)(small().piece())
+    piece = choices.tie_halves(0, alike=False)(small().piece())
     rope, braid = LIBRARY["rope-3-3-left"], LIBRARY["braid-9"]
-    filled = layouts.arrange(0, IN_ORDER, layouts.Plan((rope, braid), LIBRARY["seed"]))(piece)
+    filled = layouts.take_arrangement(0, IN_ORDER, layouts.Plan((rope, braid), LIBRARY["seed"]))(piece)
     assert [s.pattern_id for s in filled.inner] == ["seed", rope.id, "seed", braid.id, "seed"]
     assert abs(body_um(filled) - 400_000) < 20_000
     wanted = layouts.Plan((rope,), LIBRARY["reverse-stockinette"], 4)
-    many = layouts.arrange(0, IN_ORDER, wanted)(piece)
-    assert layouts.ready(piece, wanted)[0].note == f"gaps of 4: {sum(s.role == 'panel' for s in many.inner)} panels fit"
+    many = layouts.take_arrangement(0, IN_ORDER, wanted)(piece)
+    assert (
+        layouts.arrangements_for(piece, wanted)[0].note
+        == f"gaps of 4: {sum(s.role == 'panel' for s in many.inner)} panels fit"
+    )
     counts = [s.stitches for s in many.inner if s.role == "background"]
     assert set(counts) == {4} and len(counts) > 5
     one_more = body_um(many) + 4 * 5600
@@ -242,14 +245,16 @@ def test_another_yarn_fits_the_same_panels_and_says_what_changed(database):
     projects = Projects(database)
     pid = projects.create(small())
     projects.change_piece(
-        pid, "fill", layouts.arrange(0, IN_ORDER, layouts.Plan((LIBRARY["braid-9"],), LIBRARY["seed"]))
+        pid, "fill", layouts.take_arrangement(0, IN_ORDER, layouts.Plan((LIBRARY["braid-9"],), LIBRARY["seed"]))
     )
     before = projects.open(pid)
     form = replace(form_of(before.file), stitches="13", rows="18", width="50")
     after = projects.change(pid, "fit", lambda file: changed_file(file, form, fit=True))
     assert [s.pattern_id for s in after.piece.segments] == [s.pattern_id for s in before.piece.segments]
     assert abs(after.numbers.width_um - 500_000) < 16_000, "within half a step of two stitches on each side"
-    told = {d.what: (d.before, d.after) for d in compare(projects, pid, before.position, after.position).differences}
+    told = {
+        d.what: (d.before, d.after) for d in compare_steps(projects, pid, before.position, after.position).differences
+    }
     assert told["Gauge"] == ("18 stitches, 25 rows", "13 stitches, 18 rows")
     assert {"Cast on", "Body: stitches", "Body: backgrounds", "Rows in all"} <= set(told)
     assert "Body: panels" not in told
@@ -265,7 +270,7 @@ def test_squares_with_different_cables_come_out_the_same_size(database):
     with pytest.raises(IllegalPiece, match="Name the set first"):
         squares.add_square(projects, projects.open(first), "", LIBRARY["braid-9"], "all over")
     squares.name_set(projects, first, "Harbour afghan")
-    project = projects.change_piece(first, "one", layouts.arrange(0, "one wide in the middle"))
+    project = projects.change_piece(first, "one", layouts.take_arrangement(0, "one wide in the middle"))
     for name, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over"), ("diamond-moss", "pairs facing in")):
         squares.add_square(projects, project, "", LIBRARY[name], how)
     found = squares.square_set(projects, project)
@@ -273,8 +278,8 @@ def test_squares_with_different_cables_come_out_the_same_size(database):
     assert len({s.body for s in found.match.squares}) == 4, "each has its own count"
     assert found.match.fits, "within what can be eased in"
     other = found.members[1]
-    projects.change_piece(other.id, "wider", choices.target(width_mm=400.0, height_mm=420.0))
-    projects.change_piece(other.id, "wider", lambda p: layouts.fitted(p))
+    projects.change_piece(other.id, "wider", choices.set_target(width_mm=400.0, height_mm=420.0))
+    projects.change_piece(other.id, "wider", lambda p: layouts.refitted(p))
     assert not squares.square_set(projects, project).match.fits
     squares.match_all(projects, project)
     again = squares.square_set(projects, project)
@@ -290,9 +295,9 @@ def test_a_slow_change_lets_others_write_and_is_made_on_what_is_there_then(datab
     def change(piece):
         seen.append(piece.width_mm)
         if len(seen) <= hurry:  # while this is worked out other hands are faster
-            projects.change_piece(other, "another project", choices.target(width_mm=600.0 + len(seen)))
-            projects.change_piece(slow, "the same one", choices.target(width_mm=500.0 + len(seen)))
-        return choices.target(height_mm=900.0)(piece)
+            projects.change_piece(other, "another project", choices.set_target(width_mm=600.0 + len(seen)))
+            projects.change_piece(slow, "the same one", choices.set_target(width_mm=500.0 + len(seen)))
+        return choices.set_target(height_mm=900.0)(piece)
 
     piece = projects.change_piece(slow, "taller", change).piece
     assert piece.height_mm == 900.0 and len(seen) == hurry + 1
@@ -337,7 +342,7 @@ def test_a_change_is_one_step_a_refused_one_is_none(database):
     with pytest.raises(IllegalPiece):
         projects.change_piece(pid, "repeats", edits.set_repeats(0, [1], 0))
     assert projects.open(pid) == first
-    changed = projects.change_piece(pid, "add", order.add(0, LIBRARY["braid-9"], 1))
+    changed = projects.change_piece(pid, "add", order.insert_pattern(0, LIBRARY["braid-9"], 1))
     assert changed.undo_label == "add" and changed.file != first.file
     same = projects.change_piece(pid, "nothing", lambda p: replace(p))
     assert same.position == changed.position, "what changes nothing is no step"

@@ -15,10 +15,10 @@ from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import THROW, load_demo
 from cablux.service import gauge, measures
 from cablux.service.errors import NotFound
-from cablux.service.photos import clean
+from cablux.service.photos import cleaned_photo
 from cablux.service.projects import Projects
 from cablux.service.swatchcsv import COLUMNS, read_csv, write_csv
-from cablux.service.swatches import SwatchBook, reads
+from cablux.service.swatches import SwatchBook, readings_of
 from cablux.service.swatchfile import SwatchFile, SwatchReading
 from cablux.service.swatchform import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
 
@@ -108,15 +108,15 @@ def test_a_photo_is_turned_upright_and_loses_everything_but_its_picture(database
 
 def test_what_is_no_photo_is_refused(monkeypatch):
     with pytest.raises(InvalidText, match="no picture that can be read"):
-        clean(b"<svg onload='alert(1)'/>")
+        cleaned_photo(b"<svg onload='alert(1)'/>")
     with pytest.raises(InvalidText, match="no picture that can be read"):
-        clean(photo()[:200])
+        cleaned_photo(photo()[:200])
     monkeypatch.setattr("cablux.service.photos.MAX_PIXELS", 500)
     with pytest.raises(InvalidText, match="40 × 20 pixels"):
-        clean(photo())
+        cleaned_photo(photo())
     monkeypatch.setattr("cablux.service.photos.MAX_BYTES", 100)
     with pytest.raises(InvalidText, match="15 megabytes"):
-        clean(photo())
+        cleaned_photo(photo())
 
 
 WORDS = st.text("abc äö,;\"'-\n", max_size=20)
@@ -173,35 +173,35 @@ def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew
     assert projects.open(throw).numbers.cast_on.bottom.body_um == before
     at = [u.used.swatch.name for u in page.in_use].index(braid.used.swatch.name)
     assert gauge.gauge_page(projects.open(throw), book).in_use[at].newer
-    renewed = projects.change(throw, "renew", measures.renew(at, book))
+    renewed = projects.change(throw, "renew", measures.renew_swatch(at, book))
     assert renewed.numbers.cast_on.bottom.body_um > before
     hand_only = projects.change(throw, "same", measures.same_yarn(at))
     assert before != hand_only.numbers.cast_on.bottom.body_um < renewed.numbers.cast_on.bottom.body_um
-    without = projects.change(throw, "drop", measures.drop(at))
+    without = projects.change(throw, "drop", measures.leave_out_swatch(at))
     assert len(without.file.swatches) == 1
     with pytest.raises(NotFound):
-        projects.change(throw, "drop", measures.drop(7))
+        projects.change(throw, "drop", measures.leave_out_swatch(7))
 
 
 def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_was_cast_on(demo):
     projects, _, throw = demo
-    project = projects.change(throw, "back", measures.unmeasure(0))
+    project = projects.change(throw, "back", measures.remove_measure(0))
     begun, wide = project.numbers.cast_on, project.numbers.width_um
-    narrow = measures.measure(46, "width", (98.0,), "washed", on_needle=False)
+    narrow = measures.add_measure(46, "width", (98.0,), "washed", on_needle=False)
     project = projects.change(throw, "measured", narrow)
     assert project.numbers.cast_on == begun and project.numbers.width_um < 0.97 * wide
-    says = gauge.outlook(project).says
+    says = gauge.project_outlook(project).says
     assert "narrower than wanted" in says[0] and any("rip back" in s for s in says)
-    tall = projects.change(throw, "measured", measures.measure(90, "height", (26.0,), "washed", on_needle=False))
-    rows = gauge.outlook(tall).body_rows
+    tall = projects.change(throw, "measured", measures.add_measure(90, "height", (26.0,), "washed", on_needle=False))
+    rows = gauge.project_outlook(tall).body_rows
     assert 0 < rows > tall.numbers.rows.body, "rows lower than planned: more of them"
-    knitted = projects.change(throw, "rows", measures.take_rows(rows))
-    assert knitted.numbers.rows.body == rows and gauge.outlook(knitted).body_rows == 0
+    knitted = projects.change(throw, "rows", measures.set_body_rows(rows))
+    assert knitted.numbers.rows.body == rows and gauge.project_outlook(knitted).body_rows == 0
     assert knitted.numbers.cast_on == begun
     for change, says_no in (
-        (measures.measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
-        (measures.measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
-        (measures.measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
+        (measures.add_measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
+        (measures.add_measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
+        (measures.add_measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
     ):
         with pytest.raises(IllegalPiece, match=says_no):
             projects.change(throw, "measured", change)
@@ -213,7 +213,7 @@ def test_a_school_sizes_the_project_and_the_estimate_still_says_what_it_would_co
     straight = projects.change(throw, "school", measures.choose_school("straight")).numbers
     assert straight.cast_on.bottom.body_um > 1.05 * by_us.cast_on.bottom.body_um, "the straight school sees no draw-in"
     assert straight.width_um == by_us.width_um
-    assert {v.school for v in gauge.schools(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
+    assert {v.school for v in gauge.schools_table(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
 
 
 def test_the_swatch_that_is_advised_is_the_one_the_form_is_filled_with(demo):
@@ -233,7 +233,7 @@ def test_a_reading_is_worth_something_over_the_piece_that_goes_by_it(demo):
     plain = next(s for s in book.all() if s.name.endswith("plain"))
     planned = gauge.planned_for(plain, projects)
     assert (planned.name, planned.mm) == ("Skerry throw", 1100.0)
-    half, whole = (reads(plain.file, mm)[0].worth.wider_mm for mm in (550.0, planned.mm))
+    half, whole = (readings_of(plain.file, mm)[0].worth.wider_mm for mm in (550.0, planned.mm))
     assert whole == pytest.approx(2 * half)
     other = next(s for s in book.all() if "horseshoe" in s.name)
     projects.remove(throw)

@@ -9,12 +9,12 @@ import pytest
 from cablux.core.library import LIBRARY
 from cablux.demo.loader import load_demo
 from cablux.service import choices, edits, order
-from cablux.service.bench import offers
+from cablux.service.bench import bench_offers
 from cablux.service.caston import cast_on_story
-from cablux.service.edgelook import edge_look
+from cablux.service.edgelook import edge_preview
 from cablux.service.errors import NotFound
 from cablux.service.projects import Project, Projects
-from cablux.service.why import Derivation, why
+from cablux.service.why import Derivation, explain_number
 
 UNITS = {"mm": 0.1, "cm": 1.0, "in": 2.54}
 SHOWN = 0.13  # cm: half of the last digit that is shown of a length, in inches
@@ -55,14 +55,14 @@ def told_everywhere(project: Project) -> dict[str, Derivation]:
     names += [f"flare-at-{end}-{style}" for end in (0, 1) for style in (0, 1)]
     for at, layer in enumerate(project.piece.layers):
         names += [f"{name}-at-{at}" for name in ("body", "width", "sure", "chance", "plain", "row")]
-        names += [f"answer-at-{at}-{i}" for i in range(len(offers(layer).offers))]
+        names += [f"answer-at-{at}-{i}" for i in range(len(bench_offers(layer).offers))]
         names += [f"segment-at-{at}-{i}" for i in range(len(layer.segments))]
     names += [f"share-at-0-{i}" for i in range(len(project.piece.segments))]
     out: dict[str, Derivation] = {}
     while names:
         name = names.pop()
         if name not in out:
-            out[name] = why(project, name)
+            out[name] = explain_number(project, name)
             names += [line.why for line in out[name].lines if line.why]
     return out
 
@@ -82,7 +82,7 @@ def test_every_number_says_where_it_came_from(projects):
         assert amount(told["width-at-0"].answer) == pytest.approx(n.width_um / 1e4, abs=SHOWN)
         assert amount(told["sure-at-0"].answer) == pytest.approx(n.eighty_um / 1e4, abs=SHOWN)
         assert told["chance-at-0"].answer == f"{100 * n.chance:.0f} in 100"
-        for at, offer in enumerate(offers(project.piece.layers[0], project.unit).offers):
+        for at, offer in enumerate(bench_offers(project.piece.layers[0], project.unit).offers):
             lines = told[f"answer-at-0-{at}"].lines
             assert amount(lines[1].value) == pytest.approx(offer.answer.width_um / 1e4, abs=SHOWN)
             assert lines[-2].value == "yes"
@@ -96,7 +96,7 @@ def test_every_number_says_where_it_came_from(projects):
             str(x.below) for x in story.bands[0].lines
         ]
         assert amount(told["flare-at-0-1"].answer) == pytest.approx(
-            edge_look(project, "bottom", "straight").flare_um / 1e4, abs=SHOWN
+            edge_preview(project, "bottom", "straight").flare_um / 1e4, abs=SHOWN
         )
 
 
@@ -104,7 +104,7 @@ def test_what_another_repeat_would_do_is_what_it_does(projects):
     # where the piece itself was measured, that reading is of other stitches once they are changed
     project = next(p for p in projects.all() if not p.file.measured and not p.piece.round)
     at = next(i for i, s in enumerate(project.piece.segments) if s.role == "background")
-    line = next(x for x in why(project, f"segment-at-0-{at}").lines if "one repeat more" in x.text)
+    line = next(x for x in explain_number(project, f"segment-at-0-{at}").lines if "one repeat more" in x.text)
     assert "its partner" in line.text
     after = projects.change_piece(project.id, "more", edits.step_repeats(0, (at,), 1))
     assert amount(line.value) == pytest.approx(after.numbers.width_um / 1e4, abs=SHOWN)
@@ -112,14 +112,14 @@ def test_what_another_repeat_would_do_is_what_it_does(projects):
 
 def test_a_school_is_told_beside_what_we_expect_and_what_is_not_there_is_said(projects):
     project = projects.all()[0]
-    told = why(
+    told = explain_number(
         projects.change(project.id, "school", lambda f: f.model_copy(update={"school": "straight"})), "segment-at-0-2"
     )
     said = next(line for line in told.lines if "school" in line.text)
     assert amount(said.value) > amount(told.answer), "straight forgets the draw-in"
-    bare = projects.change_piece(project.id, "bare", choices.border("bottom", rows=0))
-    assert "own stitches" in why(bare, "cast-on").lines[0].text
-    grown = projects.change_piece(project.id, "add", order.add(0, LIBRARY["braid-9"], 1))
+    bare = projects.change_piece(project.id, "bare", choices.set_border("bottom", rows=0))
+    assert "own stitches" in explain_number(bare, "cast-on").lines[0].text
+    grown = projects.change_piece(project.id, "add", order.insert_pattern(0, LIBRARY["braid-9"], 1))
     for nothing in (
         "magic",
         "segment-at-0-99",
@@ -130,4 +130,4 @@ def test_a_school_is_told_beside_what_we_expect_and_what_is_not_there_is_said(pr
         "flare-at-0-0",
     ):
         with pytest.raises(NotFound):
-            why(grown, nothing)
+            explain_number(grown, nothing)

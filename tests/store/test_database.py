@@ -38,7 +38,7 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     opened.upgrade()
     with opened.reading() as session:
         stored = PROJECTS.load(session, 7)
-        assert stored and stored.document == "{}" and len(repository.events(session, 7)) == 1
+        assert stored and stored.document == "{}" and len(repository.load_events(session, 7)) == 1
         assert (
             PANELS.load_all(session) == SWATCHES.load_all(session) == []
             and repository.kept_pattern(session, "own-x") is None
@@ -99,7 +99,7 @@ def test_writers_on_many_threads_wait_for_each_other(database):
         try:
             for _ in range(10):
                 with database.writing() as s:
-                    row = len(repository.events(s, pid)) + 1
+                    row = len(repository.load_events(s, pid)) + 1
                     repository.add_event(s, pid, "row done", row, NOW)
         except BaseException as error:
             failures.append(error)
@@ -110,7 +110,7 @@ def test_writers_on_many_threads_wait_for_each_other(database):
     for t in threads:
         t.join()
     with database.reading() as s:
-        rows = [e.row for e in repository.events(s, pid)]
+        rows = [e.row for e in repository.load_events(s, pid)]
     assert not failures and rows == list(range(1, 61))
 
 
@@ -143,7 +143,7 @@ def test_a_kill_loses_no_tap_that_was_answered(database):
     child.wait()
     child.stdout.close()
     with database.reading() as s:
-        rows = [e.row for e in repository.events(s, 1)]
+        rows = [e.row for e in repository.load_events(s, 1)]
     assert rows[:answered] == list(range(1, answered + 1)) and len(rows) <= answered + 1
 
 

@@ -15,7 +15,7 @@ from cablux.cli import app as cli
 from cablux.core.library import LIBRARY
 from cablux.core.notation.grid import read_any
 from cablux.service.chairside import Chair
-from cablux.service.pattern import worked
+from cablux.service.pattern import compiled_pattern
 
 from .reading import BOTHY, NEW, PART, SKERRY, WINDOW, Text
 
@@ -57,7 +57,7 @@ def test_the_numbers_are_the_same_on_every_page_and_on_the_command_line(client: 
         file = tmp_path / "p.json"
         file.write_bytes(client.get(f"/projects/{pid}/project.json").content)
         said = json.loads(CliRunner().invoke(cli, ["size", str(file), "--json"]).stdout)
-        pattern = worked(project.piece)
+        pattern = compiled_pattern(project.piece)
         cast_on, body = said["cast_on"], said["body"]
         for address in ("bench", "cast-on", "pattern"):
             text = str(Text(client.get(f"/projects/{pid}/{address}").text))

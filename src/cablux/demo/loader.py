@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
-from ..service.measures import measure, use
+from ..service.measures import add_measure, use_swatch
 from ..service.ownpatterns import PanelFile
 from ..service.panels import Panels
 from ..service.projects import Projects
@@ -69,8 +69,8 @@ def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
     throw = made[THROW]
     for swatch in book.all():
         if swatch.file.needle == projects.open(throw).file.needle:
-            projects.change(throw, "go by a swatch", use(swatch))
-    on_needle = measure(THROW_ROWS, "width", (106.5, 107.5), "as knitted", on_needle=True)
+            projects.change(throw, "go by a swatch", use_swatch(swatch))
+    on_needle = add_measure(THROW_ROWS, "width", (106.5, 107.5), "as knitted", on_needle=True)
     projects.change(throw, "measured the piece", on_needle)
 
 

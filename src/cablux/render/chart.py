@@ -10,8 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..core.notation import Face, NoStitch, Op, Side, Stitch
-from .svg import Element, document, number
-from .symbols import CELL, CROSSED, symbol
+from .svg import Element, number, picture_root
+from .symbols import CELL, CROSSED, draw_symbol
 
 MARGIN = 34.0
 HEAD = 22.0
@@ -49,7 +49,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) ->
     widths = [max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
     lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
     count, high = sum(widths), len(lines)
-    root = document(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
+    root = picture_root(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
     wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
     root.attributes |= {"width": wide * scale, "height": tall * scale, "aria-label": label}
     _purl_pattern(root.add("defs"))
@@ -87,11 +87,11 @@ def _padded(part: ChartPart, width: int) -> ChartPart:
 def symbol_svg(op: Op) -> str:
     """One operation's symbol on its own, for the key."""
     cells = max(op.cells, 1)
-    root = document(cells * CELL + 2, CELL + 2, class_="chart", width=cells * CELL + 2, height=CELL + 2)
+    root = picture_root(cells * CELL + 2, CELL + 2, class_="chart", width=cells * CELL + 2, height=CELL + 2)
     root.attributes["aria-hidden"] = "true"
     body = root.add("g", transform="translate(1 1)")
     body.add("rect", width=cells * CELL, height=CELL, class_="chart-cell")
-    symbol(body, op, cells * CELL, 0.0)
+    draw_symbol(body, op, cells * CELL, 0.0)
     return root.write()
 
 
@@ -150,7 +150,7 @@ def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
                 width = run * CELL
                 body.add("rect", x=right - width, y=y, width=width, height=CELL, fill="url(#chart-purl)")
         elif not isinstance(op, CROSSED):
-            symbol(body, op, right, y)
+            draw_symbol(body, op, right, y)
         right -= run * op.cells * CELL
         at += run
     return right
@@ -161,5 +161,5 @@ def _crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
     for part in line.parts:
         for op in part.ops:
             if isinstance(op, CROSSED):
-                symbol(body, op, right, y)
+                draw_symbol(body, op, right, y)
             right -= op.cells * CELL

@@ -12,7 +12,7 @@ from ..core.units import MM_PER, Unit
 from .relief import segment_query
 from .strokes import SCALE
 from .svg import number
-from .yarn import UNDYED, Yarn, paint
+from .yarn import UNDYED, Yarn, yarn_paint
 
 WIDTH = 920.0
 MARGIN = 34.0  # the ruler’s unit stands in it
@@ -27,7 +27,7 @@ TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so t
 
 
 @dataclass(frozen=True)
-class Band:
+class FanStrip:
     """A segment in the picture: its cloth above, its stitches below, and the band between them."""
 
     segment: int
@@ -82,7 +82,7 @@ class Tick:
 class Fan:
     """The whole picture in units of its view box."""
 
-    bands: tuple[Band, ...]
+    bands: tuple[FanStrip, ...]
     ruler: tuple[Tick, ...]
     other: tuple[Tick, ...]
     stitches: tuple[Tick, ...]
@@ -112,7 +112,7 @@ class Fan:
         return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
 
 
-def fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
+def draw_fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
     """The fan of a piece's first band over `below` stitches; all widths to one scale, the first stitch at the right."""
     gauge = piece.outlook.gauge
     total, plain = body_um(piece, piece.outlook), plain_um(piece.stitches, gauge)
@@ -140,12 +140,12 @@ def fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
         wanted=(cloth_left + (wanted - tolerance) * scale, cloth_left + (wanted + tolerance) * scale),
         soft=(edge - half_80 * scale, edge + half_80 * scale),
         stepped=stepped,
-        ground=paint(yarn.colour if yarn else UNDYED).ground,
+        ground=yarn_paint(yarn.colour if yarn else UNDYED).ground,
         per_stitch=plain * scale / piece.stitches,
     )
 
 
-def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[Band]:
+def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
     out = []
     gauge, ratio = piece.outlook.gauge, piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
@@ -155,7 +155,7 @@ def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, 
         top, foot = um * scale, plain * scale
         x, f = cloth_right - top, needle_right - foot
         out.append(
-            Band(
+            FanStrip(
                 segment=i,
                 name=s.name,
                 family=s.pattern.family,

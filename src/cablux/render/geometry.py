@@ -8,7 +8,7 @@ import numpy as np
 
 from ..core.pattern.cloth import Cloth
 from .light import loop_tone
-from .seen import seen
+from .seen import visible_loops
 
 MAGIC = b"CBX1"
 X_PER_STITCH = 16.0
@@ -16,7 +16,7 @@ Y_PER_STITCH = 256.0
 LEAN_PER_STITCH = 32.0
 
 
-def encode(cloth: Cloth, *, behind: bool = False) -> bytes:
+def encode_geometry(cloth: Cloth, *, behind: bool = False) -> bytes:
     """The cloth as seen from one side.
 
     Header: `CBX1`, rows, loops (u32 each), height of a row in stitch widths (f32). Then, each for all of its kind:
@@ -25,7 +25,7 @@ def encode(cloth: Cloth, *, behind: bool = False) -> bytes:
     1/256), lean (i8, 1/32 of a stitch a row), how far it stands out (i8, 1/127), tone (u8), kind (u8), segment (u8).
     """
     net = cloth.relaxed.net
-    loops = seen(cloth.relaxed, behind=behind)
+    loops = visible_loops(cloth.relaxed, behind=behind)
     levels = cloth.shape.levels.astype("<f4")
     above = loops.y - levels[net.row]
     head = struct.pack("<4sIIf", MAGIC, net.rows, net.loops, loops.row)

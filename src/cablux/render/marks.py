@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from .svg import document, number
+from .svg import number, picture_root
 
 WIDTH = 420.0
 HEIGHT = 46.0
@@ -37,9 +37,9 @@ def scale_of(values: Iterable[float]) -> Scale:
     return Scale(low, math.ceil((max(listed) + 0.01) / STEP) * STEP)
 
 
-def mark_line(scale: Scale, model: Interval, readings: tuple[float, ...], result: Interval, label: str) -> str:
+def draw_mark_line(scale: Scale, model: Interval, readings: tuple[float, ...], result: Interval, label: str) -> str:
     """The line of one pattern as SVG; `label` says it in words."""
-    root = document(WIDTH, HEIGHT, width=WIDTH, height=HEIGHT, role="img", aria_label=label, class_="marks")
+    root = picture_root(WIDTH, HEIGHT, width=WIDTH, height=HEIGHT, role="img", aria_label=label, class_="marks")
     ends = (MARGIN, WIDTH - MARGIN)
     root.add("line", x1=ends[0], x2=ends[1], y1=MIDDLE, y2=MIDDLE, class_="mark-axis")
     plain = scale.x(1.0)
@@ -57,9 +57,9 @@ def mark_line(scale: Scale, model: Interval, readings: tuple[float, ...], result
     return root.write()
 
 
-def axis(scale: Scale) -> str:
+def draw_axis(scale: Scale) -> str:
     """The scale's own line, with a number at every tenth."""
-    root = document(WIDTH, 18.0, width=WIDTH, height=18, aria_hidden="true", class_="marks")
+    root = picture_root(WIDTH, 18.0, width=WIDTH, height=18, aria_hidden="true", class_="marks")
     for tenth in range(math.ceil(scale.low * 10 - 1e-9), math.floor(scale.high * 10 + 1e-9) + 1):
         x = scale.x(tenth / 10)
         root.add("line", x1=x, x2=x, y1=13, y2=18, class_="mark-axis")

@@ -16,10 +16,10 @@ from ..core.fabric.tile import model_fingerprint, relaxed_tile
 from ..core.layout.segment import Role, Segment
 from ..core.notation import Chart
 from .light import bump_tone, leg_tone
-from .seen import HOLE, KNIT, KNOB, NEW, PURL, SLIPPED, Seen, seen
+from .seen import HOLE, KNIT, KNOB, NEW, PURL, SLIPPED, VisibleLoops, visible_loops
 from .strokes import SCALE, arc_path, drop_path, new_path, shine_path
-from .svg import Element, document, number
-from .yarn import Paint, Yarn, level, paint
+from .svg import Element, number, picture_root
+from .yarn import Paint, Yarn, tone_level, yarn_paint
 
 _LEG = 0.60  # half a leg's length in row heights, a little over half so that legs link
 _SPREAD = 0.27  # how far a leg's top lies to the side, in stitch widths
@@ -73,9 +73,9 @@ class Drawn:
     bars: tuple[Point, ...] = ()
 
 
-def draw(cloth: Relaxed, *, behind: bool = False, across: float = math.inf) -> Drawn:
+def draw_loops(cloth: Relaxed, *, behind: bool = False, across: float = math.inf) -> Drawn:
     """The cloth's loops as legs, bumps, bobbles and holes; those that lie within `across` stitches of the right."""
-    s = seen(cloth, behind=behind)
+    s = visible_loops(cloth, behind=behind)
     kept = s.x >= s.x.max() - across
     at = np.stack((s.x * SCALE, -s.y * SCALE), axis=1)
     points: list[Point] = [(float(a), float(b)) for a, b in at]
@@ -100,7 +100,7 @@ def _bump(at: Point, tone: float, ridge: bool) -> Bump:
     return Bump((at[0], at[1] - 0.1 * SCALE) if ridge else at, (0.55 if ridge else 0.5) * SCALE, tone, ridge)
 
 
-def _legs(s: Seen, points: list[Point], kept: np.ndarray) -> list[Leg]:
+def _legs(s: VisibleLoops, points: list[Point], kept: np.ndarray) -> list[Leg]:
     """Two legs for each knit loop, turned along its strand; a slipped one reaches down over the row it was passed."""
     out = []
     length = np.hypot(s.lean, s.row)
@@ -130,7 +130,7 @@ def _leg(at: Point, lean: float, row: float, hand: float, long: float) -> tuple[
     return foot, head
 
 
-def _under(s: Seen, points: list[Point], loop: int, parent: int) -> Leg:
+def _under(s: VisibleLoops, points: list[Point], loop: int, parent: int) -> Leg:
     """The strand that a decrease lies over: it runs from its own column into the loop that takes it in."""
     (x, y), (px, py) = points[loop], points[parent]
     if abs(x - px) > 6 * SCALE or py < y:  # it comes round the tile's edge: draw it as it would come straight
@@ -143,9 +143,9 @@ def segment_relief(
 ) -> str:
     """A segment's cloth: a panel whole, a texture as much of its endless box as the repeats come to."""
     if role == "panel" and chart.balance:
-        drawn = draw(relaxed_tile(chart, ratio, repeats), behind=behind)
+        drawn = draw_loops(relaxed_tile(chart, ratio, repeats), behind=behind)
         return relief_svg(drawn, drawn.width, tall, yarn)
-    drawn = draw(relaxed_tile(chart, ratio, 1 if role == "panel" else 0), behind=behind)
+    drawn = draw_loops(relaxed_tile(chart, ratio, 1 if role == "panel" else 0), behind=behind)
     across = drawn.width * chart.width(repeats) / chart.multiple
     return relief_svg(drawn, across, tall, yarn)
 
@@ -190,7 +190,7 @@ def relief_svg(drawn: Drawn, across: float, up: float, yarn: Yarn | None = None)
 
 def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None, across: float = math.inf) -> str:
     """A small piece with its own edges, on no ground but its own; of a wide one the right side, `across` stitches."""
-    drawn = draw(cloth, behind=behind, across=across)
+    drawn = draw_loops(cloth, behind=behind, across=across)
     points = [leg.head for leg in drawn.legs] + [bump.at for bump in drawn.bumps]
     right, top = max(x for x, _ in points) + SCALE, min(y for _, y in points) - SCALE
     left, foot = min(x for x, _ in points) - SCALE, max(y for _, y in points) + SCALE
@@ -201,8 +201,8 @@ def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None,
 
 
 def _page(drawn: Drawn, across: float, up: float, yarn: Yarn) -> tuple[Element, list[str]]:
-    root = document(across, up, width=across, height=up)
-    colours = paint(yarn.colour)
+    root = picture_root(across, up, width=across, height=up)
+    colours = yarn_paint(yarn.colour)
     root.add("rect", width=across, height=up, fill=colours.ground)
     return root, _layers(root.add("defs"), drawn, colours, yarn.thick)
 
@@ -239,7 +239,7 @@ def _by_tone(group: Element, tones: tuple[str, ...], shapes: list[tuple[float, s
     """Shapes with their brightness, gathered into one path a tone."""
     gathered: dict[int, list[str]] = defaultdict(list)
     for tone, d in shapes:
-        gathered[level(tone, len(tones))].append(d)
+        gathered[tone_level(tone, len(tones))].append(d)
     for at in sorted(gathered):
         group.add("path", fill=tones[at], d="".join(gathered[at]))
 

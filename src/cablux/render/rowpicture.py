@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..core.layout.rowsearch import Alignment, Strip
-from .svg import Element, document, number
+from .svg import Element, number, picture_root
 
 _NAME, _STRIP, _LEFT, _RIGHT = 170.0, 20.0, 8.0, 24.0
 _WIDE = 720.0
@@ -13,7 +13,7 @@ def rows_svg(found: Alignment) -> str:
     """Rows run from left (the first) to right; each panel is a strip with its repeats and its crossing rows."""
     high = _LEFT + _STRIP * len(found.strips) + 22.0
     wide = _NAME + _WIDE + _RIGHT
-    root = document(wide, high, class_="rows-picture", role="img", aria_label=_words(found))
+    root = picture_root(wide, high, class_="rows-picture", role="img", aria_label=_words(found))
     step = _WIDE / max(1, found.rows)
     for row in found.together:
         x = _NAME + (row - 1) * step

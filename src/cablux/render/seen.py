@@ -20,7 +20,7 @@ _STANDS = 0.5  # our choice: how far ribs and ridges stand out, where a strand o
 
 
 @dataclass(frozen=True)
-class Seen:
+class VisibleLoops:
     """Loops from one side, in stitch widths, each array of shape (loops,).
 
     `x` grows to the right as one looks at it, `y` upwards. `lean`: how far the strand moves to the right in one
@@ -42,7 +42,7 @@ class Seen:
     row: float
 
 
-def seen(cloth: Relaxed, *, behind: bool = False) -> Seen:
+def visible_loops(cloth: Relaxed, *, behind: bool = False) -> VisibleLoops:
     """The cloth from its right side, or from `behind`, where left and right, knit and purl, front and back change."""
     net = cloth.net
     strand = net.strand
@@ -63,7 +63,7 @@ def seen(cloth: Relaxed, *, behind: bool = False) -> Seen:
     ribs, ridges = along * (1.0 - np.abs(across)), -across * (1.0 - np.abs(along)) * np.sign(net.sign * across)
     texture = _STANDS * (flip * ribs + np.where(sign < 0, 1.0, -1.0) * np.abs(ridges))
     stands = np.clip(_crossed(net, parent, begins) * flip + texture, -1.0, 1.0)
-    return Seen(
+    return VisibleLoops(
         net=net,
         x=-flip * x,
         y=cloth.y,

@@ -32,7 +32,7 @@ class Slab:
 
 
 @dataclass(frozen=True)
-class Turn:
+class StackLine:
     """What happens at a line of the stack: cast on, a change of the count, bind off."""
 
     y: float
@@ -44,13 +44,13 @@ class Stack:
     """The whole picture in units of its view box; the cast-on lies at the bottom."""
 
     slabs: tuple[Slab, ...]
-    turns: tuple[Turn, ...]
+    turns: tuple[StackLine, ...]
     width: float = WIDTH
     height: float = HEIGHT
     labels: float = WIDTH - _LABELS
 
 
-def stack(piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> Stack:
+def draw_stack(piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> Stack:
     """The stack of a piece."""
     bottom, top = cast_on.bottom, cast_on.top
     parts: list[tuple[str, int, int, int, float, float]] = []
@@ -86,7 +86,7 @@ def _drawn(parts: list[tuple[str, int, int, int, float, float]]) -> Stack:
     across = (WIDTH - _LABELS - 2 * _MARGIN) / widest
     y = HEIGHT - _MARGIN
     slabs: list[Slab] = []
-    turns = [Turn(y, f"cast on {parts[0][2]}")]
+    turns = [StackLine(y, f"cast on {parts[0][2]}")]
     for at, (name, band, stitches, count, width, height) in enumerate(parts):
         high = _LEAST + spare * height / tallest
         wide = width * across
@@ -95,8 +95,8 @@ def _drawn(parts: list[tuple[str, int, int, int, float, float]]) -> Stack:
         slabs.append(Slab(name, band, stitches, count, width, height, (left, y, wide, high)))
         after = parts[at + 1][2] if at + 1 < len(parts) else None
         if after is None:
-            turns.append(Turn(y, f"bind off {stitches}"))
+            turns.append(StackLine(y, f"bind off {stitches}"))
         elif after != stitches:
             by = after - stitches
-            turns.append(Turn(y, f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
+            turns.append(StackLine(y, f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
     return Stack(tuple(slabs), tuple(turns))

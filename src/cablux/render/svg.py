@@ -50,7 +50,7 @@ class Element:
         out.append(f"</{self.tag}>")
 
 
-def document(across: float, up: float, **attributes: str | float) -> Element:
+def picture_root(across: float, up: float, **attributes: str | float) -> Element:
     """The root of a picture `across` by `up` units."""
     box = f"0 0 {number(across)} {number(up)}"
     return Element("svg", {"xmlns": "http://www.w3.org/2000/svg", "viewBox": box, **attributes})

@@ -34,7 +34,7 @@ CELL = 16.0
 CROSSED = Crossing | CrossedDecrease
 
 
-def symbol(body: Element, op: Op, right: float, y: float) -> None:
+def draw_symbol(body: Element, op: Op, right: float, y: float) -> None:
     """Draws one operation whose rightmost cell ends at `right` and whose row begins at `y`."""
     _DRAW[type(op)](body, op, right, y)
 

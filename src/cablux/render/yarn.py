@@ -33,7 +33,7 @@ class Paint:
 
 
 @lru_cache(maxsize=64)
-def paint(colour: str = UNDYED) -> Paint:
+def yarn_paint(colour: str = UNDYED) -> Paint:
     """The paint of a colour such as `#d2c7ae`. Raises IllegalPiece for what is no colour."""
     if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
         raise IllegalPiece(f"“{colour[:20]}” is no colour; write it as # and six digits, such as #d2c7ae.")
@@ -58,6 +58,6 @@ def paint(colour: str = UNDYED) -> Paint:
     )
 
 
-def level(tone: float, levels: int) -> int:
+def tone_level(tone: float, levels: int) -> int:
     """Which of so many tones a lightness from 0 to 1 is."""
     return max(0, min(levels - 1, int(tone * levels)))

@@ -6,14 +6,14 @@ import math
 from dataclasses import dataclass, replace
 
 from ..core.errors import Infeasible
-from ..core.layout.clash import Clash, clash
+from ..core.layout.clash import WishClash, explain_clash
 from ..core.layout.integer import Doubt, Goal
 from ..core.layout.piece import Piece
 from ..core.layout.rowsearch import RowAnswer, row_answers
-from ..core.layout.solver import GOOD_FOR, Answer, AnswerName, answer, answers
+from ..core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
 from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.units import Unit, length_text
-from .edits import Change, in_band, layer_at
+from .edits import PieceEdit, band_view, in_band
 from .errors import NotFound
 
 
@@ -35,7 +35,7 @@ class Offers:
     """The answers, or what clashes."""
 
     offers: tuple[Offer, ...]
-    clash: Clash | None = None
+    clash: WishClash | None = None
 
     @property
     def refusal(self) -> str:
@@ -43,12 +43,12 @@ class Offers:
         return self.clash.sentence if self.clash else ""
 
 
-def offers(piece: Piece, unit: Unit = "cm") -> Offers:
+def bench_offers(piece: Piece, unit: Unit = "cm") -> Offers:
     """The best different answers for the first band of a piece as it stands, each with its chance to land."""
     try:
-        found = answers(piece)
+        found = solve_answers(piece)
     except Infeasible:
-        return Offers((), clash(piece, unit))
+        return Offers((), explain_clash(piece, unit))
     low = (piece.width_mm - piece.tolerance_mm) * 1000.0
     high = (piece.width_mm + piece.tolerance_mm) * 1000.0
     return Offers(
@@ -104,25 +104,25 @@ def _doubt(doubt: Doubt, unit: Unit) -> str:
     return _UNSURE[doubt.goal].format(f"{doubt.gap:.0f} stitch{'' if doubt.gap == 1 else 'es'}")
 
 
-def take(band: int, name: AnswerName) -> Change:
+def take_answer(band: int, name: AnswerName) -> PieceEdit:
     """Takes one of the solver's answers. Raises Infeasible where it has none."""
 
     def change(piece: Piece) -> Piece:
-        layer = layer_at(piece, band)
-        found = answer(layer, name)
+        layer = band_view(piece, band)
+        found = solve_answer(layer, name)
         if found is None:
-            clashing = clash(layer)
+            clashing = explain_clash(layer)
             raise Infeasible(clashing.sentence if clashing else "There is no such answer for this layout.")
         return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
 
     return change
 
 
-def cure(band: int, number: int) -> Change:
+def take_cure(band: int, number: int) -> PieceEdit:
     """Makes one of the changes that would free a clash."""
 
     def change(piece: Piece) -> Piece:
-        found = clash(layer_at(piece, band))
+        found = explain_clash(band_view(piece, band))
         if found is None or not 0 <= number < len(found.cures):
             raise NotFound("These wishes do not clash any more.")
         cured = found.cures[number].piece
@@ -147,7 +147,7 @@ def row_offers(piece: Piece) -> tuple[RowAnswer, ...]:
     return row_answers(piece)
 
 
-def take_rows(name: str) -> Change:
+def take_row_answer(name: str) -> PieceEdit:
     """Takes one of the ways to end the piece."""
 
     def change(piece: Piece) -> Piece:

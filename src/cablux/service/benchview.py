@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..core.layout.cautions import Caution, cautions
-from ..core.layout.piece import Band, Piece, asymmetry
+from ..core.layout.cautions import Caution, layout_cautions
+from ..core.layout.piece import Band, Piece, describe_asymmetry
 from ..core.layout.segment import Segment
 from ..core.layout.widths import segment_um
 from ..core.library import LIBRARY, Pattern
-from ..render.fan import Fan, fan
-from ..render.stack import Stack, stack
+from ..render.fan import Fan, draw_fan
+from ..render.stack import Stack, draw_stack
 from .projects import BandWidth, Project
 
 
@@ -67,18 +67,18 @@ class BenchView:
     @cached_property
     def fan(self) -> Fan:
         """The fan."""
-        return fan(self.layer, self.below, self.project.unit, self.project.paint)
+        return draw_fan(self.layer, self.below, self.project.unit, self.project.paint)
 
     @cached_property
     def stack(self) -> Stack:
         """The whole piece."""
         n = self.project.numbers
-        return stack(self.project.piece, n.cast_on, n.rows)
+        return draw_stack(self.project.piece, n.cast_on, n.rows)
 
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What to warn of."""
-        return cautions(self.layer, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
+        return layout_cautions(self.layer, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
 
     @cached_property
     def warned(self) -> frozenset[int]:
@@ -94,7 +94,7 @@ class BenchView:
     @cached_property
     def unlike(self) -> str:
         """What would change if both halves were made alike; empty where nothing would."""
-        return asymmetry(self.layer.segments) if not self.band.symmetric else ""
+        return describe_asymmetry(self.layer.segments) if not self.band.symmetric else ""
 
     @cached_property
     def others(self) -> tuple[Pattern, ...]:
@@ -121,7 +121,7 @@ def added_at(layer: Piece, pattern: Pattern, near: int) -> int:
     return min(places, key=lambda i: (abs(i - near), i)) if places else near
 
 
-def roomiest(layer: Piece) -> int:
+def widest_background(layer: Piece) -> int:
     """The widest background, where a new panel finds room; the middle segment if there is none."""
     grounds = [(s.stitches, -i) for i, s in enumerate(layer.segments) if s.role == "background"]
     return -max(grounds)[1] if grounds else len(layer.segments) // 2

@@ -5,18 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..core.errors import CabluxError
-from ..core.gauge.model import kind
+from ..core.gauge.model import cloth_kind
 from ..core.layout.caston import EdgePlan, as_style, edge_plan
-from ..core.layout.cautions import cords
+from ..core.layout.cautions import needle_lengths
 from ..core.layout.piece import CastOn, Piece
-from ..core.layout.rowsearch import Alignment, RowAnswer, alignment, row_answers
+from ..core.layout.rowsearch import Alignment, RowAnswer, panel_alignment, row_answers
 from ..core.layout.transition import Transition
-from ..core.layout.widths import body_um, draw_in, plain_um, segment_um
+from ..core.layout.widths import body_um, plain_um, segment_draw_in, segment_um
 from ..core.library import LIBRARY, Pattern
 from ..core.pattern import WorkedRow, compile_piece
-from ..core.pattern.words import row_text
+from ..core.pattern.words import row_words
 from .choices import End
-from .projects import Numbers, Project
+from .projects import PieceNumbers, Project
 
 
 @dataclass(frozen=True)
@@ -81,7 +81,7 @@ class EndStory:
 class Story:
     """All that the cast-on page says."""
 
-    numbers: Numbers
+    numbers: PieceNumbers
     bands: tuple[BandStory, ...]
     ends: tuple[EndStory, EndStory]
     between: tuple[ChangeWords, ...]
@@ -108,8 +108,10 @@ def cast_on_story(project: Project) -> Story:
         between=_changes(rows, "change row"),
         borders=tuple(p for p in LIBRARY.values() if "border" in p.uses),
         ways=row_answers(piece),
-        alignments=tuple(alignment(each, band.body) for each, band in zip(piece.layers, n.rows.bands, strict=True)),
-        cords=cords(piece.layers[0]),
+        alignments=tuple(
+            panel_alignment(each, band.body) for each, band in zip(piece.layers, n.rows.bands, strict=True)
+        ),
+        cords=needle_lengths(piece.layers[0]),
     )
 
 
@@ -117,7 +119,7 @@ def _band(layer: Piece, change: Transition | None) -> BandStory:
     side, measure = [s.stitches for s in layer.sides], layer.measure
     under = (*side[:1], *(change.shares if change else [s.stitches for s in layer.inner]), *side[1:])
     lines = tuple(
-        WidthLine(s.name, s.pattern.family, s.stitches, draw_in(s, measure), segment_um(s, measure), share)
+        WidthLine(s.name, s.pattern.family, s.stitches, segment_draw_in(s, measure), segment_um(s, measure), share)
         for s, share in zip(layer.segments, under, strict=True)
     )
     return BandStory(lines, layer.stitches, body_um(layer), plain_um(layer.stitches, measure.gauge), sum(under))
@@ -139,7 +141,7 @@ def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
 
 
 def _changes(rows: tuple[WorkedRow, ...], section: str) -> tuple[ChangeWords, ...]:
-    return tuple(ChangeWords(r, row_text(r)) for r in rows if r.section == section and r.before != r.after)
+    return tuple(ChangeWords(r, row_words(r)) for r in rows if r.section == section and r.before != r.after)
 
 
 def _choice(layer: Piece, mine: EdgePlan, style: CastOn) -> Choice:
@@ -155,7 +157,7 @@ def _choice(layer: Piece, mine: EdgePlan, style: CastOn) -> Choice:
 def edge_advice(layer: Piece, edge: EdgePlan, *, bottom: bool) -> tuple[str, ...]:
     """How to cast on or bind off here, in words (common practice)."""
     border = edge.border
-    stretchy = layer.round or border.factor < 1.0 or (border.rows > 0 and kind(border.pattern) == "rib")
+    stretchy = layer.round or border.factor < 1.0 or (border.rows > 0 and cloth_kind(border.pattern) == "rib")
     loose = "over two needles held together, or on a needle a size or two larger"
     said = []
     if bottom and stretchy:

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from ..core.pattern import WorkedRow, compile_piece
-from ..core.pattern.compiler import Pattern as WorkedPattern
-from ..core.pattern.words import hint, part_text, short_rows_due
-from ..core.tracking import Event, EventKind, State, fold
+from ..core.pattern.compiler import WorkedPattern as WorkedPattern
+from ..core.pattern.words import part_text, plain_hint, short_rows_due
+from ..core.tracking import Event, EventKind, Progress, fold_events
 from ..store import repository
 from ..store.database import Database
-from .documents import now
+from .documents import time_now
 from .errors import NotFound
 from .projects import Project
 
@@ -62,14 +62,14 @@ class Chair:
     def __init__(self, database: Database) -> None:
         self.database = database
 
-    def state(self, project_id: int) -> State:
+    def state(self, project_id: int) -> Progress:
         """How far a project is."""
         with self.database.reading() as session:
             return self._state(session, project_id)
 
     @staticmethod
-    def _state(session: Session, project_id: int) -> State:
-        return fold(Event(_kind(e.kind), e.row) for e in repository.events(session, project_id))
+    def _state(session: Session, project_id: int) -> Progress:
+        return fold_events(Event(_kind(e.kind), e.row) for e in repository.load_events(session, project_id))
 
     def row_done(self, project: Project, row: int) -> RowNow:
         """Ticks off row `row`; a tap that comes twice counts once."""
@@ -83,7 +83,7 @@ class Chair:
         """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
         with self.database.writing() as session:
             for n in range(self._state(session, project.id).done + 1, row + 1):
-                repository.add_event(session, project.id, "row done", n, now())
+                repository.add_event(session, project.id, "row done", n, time_now())
 
     def undo(self, project: Project, row: int) -> RowNow:
         """Takes row `row` back if it is the last one done."""
@@ -92,9 +92,9 @@ class Chair:
 
     def _append(self, project_id: int, kind: str, row: int) -> None:
         with self.database.writing() as session:
-            done = [Event(_kind(e.kind), e.row) for e in repository.events(session, project_id)]
-            if fold([*done, Event(_kind(kind), row)]) != fold(done):
-                repository.add_event(session, project_id, kind, row, now())
+            done = [Event(_kind(e.kind), e.row) for e in repository.load_events(session, project_id)]
+            if fold_events([*done, Event(_kind(kind), row)]) != fold_events(done):
+                repository.add_event(session, project_id, kind, row, time_now())
 
     def now(self, project: Project) -> RowNow:
         """The row at hand."""
@@ -130,7 +130,7 @@ def _parts(pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
                 name=part.name,
                 family=part.family,
                 text=part_text(part, row.side),
-                hint=hint(part, row.side, mine),
+                hint=plain_hint(part, row.side, mine),
                 takes=part.takes,
                 chart_row=part.chart_row,
                 crossing=part in row.crossing_parts,

@@ -10,13 +10,13 @@ from ..core.layout.piece import Band, Border, Gaps, Piece
 from ..core.layout.segment import SIDES, Segment
 from ..core.library import find_pattern
 from ..core.practice import edge_stitches
-from .edits import Change
+from .edits import PieceEdit
 from .errors import NotFound
 
 End = Literal["bottom", "top"]
 
 
-def halves(band: int, *, alike: bool) -> Change:
+def tie_halves(band: int, *, alike: bool) -> PieceEdit:
     """Ties the halves of a band together, the left becoming the mirror image of the right; or lets them differ."""
 
     def change(piece: Piece) -> Piece:
@@ -26,7 +26,9 @@ def halves(band: int, *, alike: bool) -> Change:
     return change
 
 
-def wishes(*, least: int | None = None, gaps: Gaps | None = None, multiple: int | None = None, plus: int = 0) -> Change:
+def set_wishes(
+    *, least: int | None = None, gaps: Gaps | None = None, multiple: int | None = None, plus: int = 0
+) -> PieceEdit:
     """What the solver must keep to; what is not given stays."""
 
     def change(piece: Piece) -> Piece:
@@ -37,9 +39,9 @@ def wishes(*, least: int | None = None, gaps: Gaps | None = None, multiple: int 
     return change
 
 
-def target(
+def set_target(
     *, width_mm: float | None = None, height_mm: float | None = None, tolerance_mm: float | None = None
-) -> Change:
+) -> PieceEdit:
     """Another finished size."""
 
     def change(piece: Piece) -> Piece:
@@ -49,7 +51,7 @@ def target(
     return change
 
 
-def border(
+def set_border(
     end: End,
     *,
     pattern: str = "",
@@ -58,7 +60,7 @@ def border(
     spread: str = "",
     factor: float | None = None,
     count: int | None = None,
-) -> Change:
+) -> PieceEdit:
     """How a piece begins or ends; what is not given stays. Another pattern or style lets the count follow again."""
 
     def edit(now: Border) -> Border:
@@ -78,17 +80,17 @@ def border(
     return change
 
 
-def making(*, dense: bool) -> Change:
+def set_making(*, dense: bool) -> PieceEdit:
     """Whether a row that changes the count may make a stitch in every gap, or only after every other stitch."""
     return lambda piece: replace(piece, dense=dense)
 
 
-def short_rows(*, on: bool) -> Change:
+def set_short_rows(*, on: bool) -> PieceEdit:
     """Fills lower edges in with short rows as the body grows, or lets them be."""
     return lambda piece: replace(piece, short_rows=on)
 
 
-def add_band(after: int) -> Change:
+def add_band(after: int) -> PieceEdit:
     """One more body band above band `after`, with the same segments, to be changed; rows are shared anew."""
 
     def change(piece: Piece) -> Piece:
@@ -98,7 +100,7 @@ def add_band(after: int) -> Change:
     return change
 
 
-def remove_band(at: int) -> Change:
+def remove_band(at: int) -> PieceEdit:
     """Takes a body band out."""
 
     def change(piece: Piece) -> Piece:
@@ -110,7 +112,7 @@ def remove_band(at: int) -> Change:
     return change
 
 
-def band_rows(at: int, rows: int, share: float = 0.0) -> Change:
+def set_band_rows(at: int, rows: int, share: float = 0.0) -> PieceEdit:
     """The rows of a band's charts, 0 where they follow from the height; and the share of it that the band takes."""
 
     def change(piece: Piece) -> Piece:
@@ -120,7 +122,7 @@ def band_rows(at: int, rows: int, share: float = 0.0) -> Change:
     return change
 
 
-def in_the_round(*, on: bool) -> Change:
+def set_round(*, on: bool) -> PieceEdit:
     """Knits the piece as a tube, without sides; or flat again, with garter edges of about 2.5 cm."""
 
     def change(piece: Piece) -> Piece:

@@ -11,7 +11,7 @@ from ..core.composing import Sheet
 from ..core.notation import Chart, ChartRow, Crossing, Face, Lean, Stitch, parse_op, side_of
 from ..core.notation.crossings import CentreAt
 from ..core.notation.lint import NAMES, RULES, Rule
-from ..core.notation.transform import tiled, upside_down
+from ..core.notation.transform import tiled_chart, upside_down
 from ..core.pattern.chartwords import row_words
 from ..render.composer import sheet_svg
 from .ownpatterns import PanelFile
@@ -50,7 +50,7 @@ class Done:
     said: str = ""
 
 
-def act(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Done:
+def make_move(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Done:
     """One step. Whatever cannot be done is said in a sentence, and nothing is changed."""
     cursor, said = tools, ""
 
@@ -61,7 +61,7 @@ def act(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Done:
         return file.with_chart(replace(made, name=chart.name))
 
     panel = panels.change(panel_id, _LABELS[action], change)
-    return Done(panel, within(panel.chart, cursor), said)
+    return Done(panel, tools_within(panel.chart, cursor), said)
 
 
 _LABELS: dict[Action, str] = {
@@ -80,7 +80,7 @@ def _step(chart: Chart, action: Action, tools: Tools) -> tuple[Chart, Tools, str
     sheet = Sheet.of(chart)
     if action in ("lead-left", "lead-right"):
         steps = tools.steps if action == "lead-left" else -tools.steps
-        moved, done, cell = composing.travel(sheet, tools.row, tools.cell, steps, tools.width)
+        moved, done, cell = composing.lead_strand(sheet, tools.row, tools.cell, steps, tools.width)
         start = tools.row + (tools.row + 1) % 2
         said = "" if done == tools.steps else f"Led {done} of {tools.steps} steps: no ground lies beyond."
         return moved.chart, replace(tools, row=min(start + 2 * done, moved.height), cell=cell), said
@@ -91,7 +91,7 @@ def _step(chart: Chart, action: Action, tools: Tools) -> tuple[Chart, Tools, str
 def _cross(lean: Lean, *, twist: bool = False) -> Callable[[Sheet, Tools], tuple[Sheet, Tools]]:
     def step(sheet: Sheet, t: Tools) -> tuple[Sheet, Tools]:
         over, under, centre = (1, 1, 0) if twist else (t.over, t.under, t.centre)
-        made = composing.cross(
+        made = composing.cross_loops(
             sheet, t.row, t.cell, over, under, lean, centre=centre, centre_at=t.centre_at, twist=twist
         )
         return made, t
@@ -100,12 +100,12 @@ def _cross(lean: Lean, *, twist: bool = False) -> Callable[[Sheet, Tools], tuple
 
 
 def _put(sheet: Sheet, t: Tools) -> tuple[Sheet, Tools]:
-    return composing.put(sheet, t.row, t.cell, parse_op(t.token.strip())), t
+    return composing.put_operation(sheet, t.row, t.cell, parse_op(t.token.strip())), t
 
 
 def _tiled(chart: Chart, across: int, up: int) -> Chart:
     composing.check_size(chart.width(across), chart.height * up)
-    return Sheet.of(tiled(chart, across, up)).chart
+    return Sheet.of(tiled_chart(chart, across, up)).chart
 
 
 def _column(sheet: Sheet, t: Tools, *, left: bool) -> tuple[Sheet, Tools]:
@@ -120,10 +120,10 @@ _SHEET: dict[Action, Callable[[Sheet, Tools], tuple[Sheet, Tools]]] = {
     "twist-left": _cross(Lean.LEFT, twist=True),
     "twist-right": _cross(Lean.RIGHT, twist=True),
     "put": _put,
-    "lift": lambda s, t: (composing.lift(s, t.row, t.cell), t),
-    "knit": lambda s, t: (composing.paint(s, t.row, t.cell, Face.KNIT), t),
-    "purl": lambda s, t: (composing.paint(s, t.row, t.cell, Face.PURL), t),
-    "bump": lambda s, t: (composing.bump(s, t.row, t.cell), t),
+    "lift": lambda s, t: (composing.lift_operation(s, t.row, t.cell), t),
+    "knit": lambda s, t: (composing.paint_faces(s, t.row, t.cell, Face.KNIT), t),
+    "purl": lambda s, t: (composing.paint_faces(s, t.row, t.cell, Face.PURL), t),
+    "bump": lambda s, t: (composing.turn_one_stitch(s, t.row, t.cell), t),
     "rows-add": lambda s, t: (composing.insert_rows(s, t.row, 2), replace(t, row=t.row + 1)),
     "rows-remove": lambda s, t: (composing.remove_rows(s, max(1, t.row), 2), t),
     "rows-copy": lambda s, t: (composing.copy_rows(s, t.first, t.last), t),
@@ -141,17 +141,17 @@ _WHOLE: dict[Action, Callable[[Chart], Chart]] = {
 }
 
 
-def rewrite(panels: Panels, panel_id: int, row: int, text: str, tools: Tools) -> Done:
+def write_row(panels: Panels, panel_id: int, row: int, text: str, tools: Tools) -> Done:
     """A row written anew; the others stay as they are, and the audit says if they no longer agree."""
 
     def change(file: PanelFile) -> PanelFile:
         return file.with_chart(composing.rewrite_row(file.read(), row, text))
 
     panel = panels.change(panel_id, f"row {row}", change)
-    return Done(panel, within(panel.chart, replace(tools, row=row)))
+    return Done(panel, tools_within(panel.chart, replace(tools, row=row)))
 
 
-def allow(panels: Panels, panel_id: int, name: str) -> Panel:
+def allow_warning(panels: Panels, panel_id: int, name: str) -> Panel:
     """Waves a warning through, or takes that back."""
 
     def change(file: PanelFile) -> PanelFile:
@@ -162,7 +162,7 @@ def allow(panels: Panels, panel_id: int, name: str) -> Panel:
     return panels.change(panel_id, "warning", change)
 
 
-def describe(panels: Panels, panel_id: int, name: str, note: str, use: str, family: str) -> Panel:
+def describe_panel(panels: Panels, panel_id: int, name: str, note: str, use: str, family: str) -> Panel:
     """Name, note, use and family."""
 
     def change(file: PanelFile) -> PanelFile:
@@ -173,7 +173,7 @@ def describe(panels: Panels, panel_id: int, name: str, note: str, use: str, fami
     return panels.change(panel_id, "describe", change)
 
 
-def within(chart: Chart, tools: Tools) -> Tools:
+def tools_within(chart: Chart, tools: Tools) -> Tools:
     """The tools with the cursor on the chart."""
     row = max(0, min(tools.row, chart.height))
     cells = sum(op.cells for op in chart.ops(row)) if row else chart.width()
@@ -191,7 +191,7 @@ class RowShown:
 
 
 @dataclass(frozen=True)
-class View:
+class ComposerView:
     """All that the composer's page shows of a panel; `cells` says what lies where, row by row from the foundation."""
 
     svg: str
@@ -200,7 +200,7 @@ class View:
     waved: tuple[Rule, ...]
 
 
-def view(panel: Panel, tools: Tools) -> View:
+def composer_view(panel: Panel, tools: Tools) -> ComposerView:
     """The chart with its cursor, and its rows in words from the top."""
     chart = panel.chart
     wrong = {p.row: p.message for p in reversed(panel.problems)}
@@ -209,7 +209,7 @@ def view(panel: Panel, tools: Tools) -> View:
     letters = "|".join([base, *("".join(_letters(row)) for row in chart.rows)])
     waved = tuple(rule for rule in RULES if rule.name in chart.allow)
     svg = sheet_svg(chart, panel.file.family, (tools.row, tools.cell), frozenset(wrong))
-    return View(svg, tuple(rows[::-1]), letters, waved)
+    return ComposerView(svg, tuple(rows[::-1]), letters, waved)
 
 
 def _letters(row: ChartRow) -> Iterator[str]:

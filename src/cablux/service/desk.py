@@ -7,23 +7,23 @@ from pathlib import Path
 from typing import Any, Literal
 
 from ..core.errors import AmbiguousText, CabluxError, InvalidText, Problem
-from ..core.fabric.tile import draw
+from ..core.fabric.tile import compute_draw_in
 from ..core.gauge import Gauge
 from ..core.layout.piece import Piece
-from ..core.notation import Chart, audit, format_chart, lint
-from ..core.notation.audit import check as check_counts
+from ..core.notation import Chart, audit_chart, format_chart, lint_chart
+from ..core.notation.audit import audited_chart as check_counts
 from ..core.notation.grid import format_grid, read_any, read_source
-from ..core.notation.lint import Caution
-from ..core.pattern.chartwords import Work, chart_words, laid
+from ..core.notation.lint import ChartWarning
+from ..core.pattern.chartwords import Work, chart_words, laid_for_work
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.units import length_text
 from ..render.chartfile import chart_file_png, chart_file_svg, text_in_picture
 from ..store.database import Database
-from .bench import offers
+from .bench import bench_offers
 from .errors import BadFile, NotFound
 from .files import read_project
 from .plaintext import LEFT_HANDED, file_text, pattern_text
-from .projects import Project, Projects, numbers
+from .projects import Project, Projects, piece_numbers
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,7 @@ class ChartReport:
 
     problems: tuple[Problem, ...]
     chart: Chart | None
-    warnings: tuple[Caution, ...] = ()
+    warnings: tuple[ChartWarning, ...] = ()
     notes: tuple[str, ...] = ()
 
     @property
@@ -66,12 +66,12 @@ def check_chart(text: str, *, flat: bool = True, size: int = 0) -> ChartReport:
         chart = read.chart
     except (InvalidText, AmbiguousText) as error:
         return ChartReport(error.problems, None)
-    problems = audit(chart)
-    return ChartReport(problems, chart, () if problems else lint(chart, flat=flat), read.notes)
+    problems = audit_chart(chart)
+    return ChartReport(problems, chart, () if problems else lint_chart(chart, flat=flat), read.notes)
 
 
 @dataclass(frozen=True)
-class DrawIn:
+class DrawInReport:
     """A chart's draw-in and draw-up at a gauge, one multiple wide with its balance."""
 
     name: str
@@ -86,12 +86,12 @@ class DrawIn:
     residual: float
 
 
-def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
+def draw_in_report(text: str, stitches: float, rows: float) -> DrawInReport:
     """Relaxes a chart's tile. Raises for charts that do not add up and gauges nobody can knit."""
     chart, gauge = check_counts(read_any(text)), Gauge(stitches, rows)
-    tile = draw(chart, gauge.ratio, 1 if chart.balance == 0 else 0)
+    tile = compute_draw_in(chart, gauge.ratio, 1 if chart.balance == 0 else 0)
     width = chart.width(1) * tile.draw_in * gauge.stitch_mm
-    return DrawIn(
+    return DrawInReport(
         name=chart.name,
         stitches=chart.width(1),
         rows=tile.rows,
@@ -105,7 +105,7 @@ def draw_in(text: str, stitches: float, rows: float) -> DrawIn:
     )
 
 
-def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat", size: int = 0) -> str:
+def words_of_text(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat", size: int = 0) -> str:
     """A chart row by row, or a project's pattern, in words."""
     if text.lstrip().startswith("{"):
         return file_text(read_project(text), wording)
@@ -114,7 +114,7 @@ def words(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat", size: 
 
 def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:
     """A chart in words as plain text."""
-    chart = laid(chart, work)
+    chart = laid_for_work(chart, work)
     lines = [f"Over a multiple of {chart.size_text}."]
     lines += [LEFT_HANDED] if wording.left_handed else []
     for row in chart_words(chart, wording, work):
@@ -136,7 +136,7 @@ def chart_source(content: bytes) -> str:
         raise BadFile("This file is not text in UTF-8; charts come in as text, CSV, or pictures we wrote.") from None
 
 
-def convert(text: str, form: Form, *, hold: bool = False, size: int = 0) -> bytes:
+def convert_chart(text: str, form: Form, *, hold: bool = False, size: int = 0) -> bytes:
     """A chart in another form. Raises for what cannot be read or does not add up."""
     return chart_as(check_counts(read_source(text, size=size).chart), form, hold=hold)
 
@@ -150,11 +150,11 @@ def chart_as(chart: Chart, form: Form, *, hold: bool = False) -> bytes:
     return (format_grid(chart) if form == "csv" else format_chart(chart, hold=hold)).encode()
 
 
-def size(text: str) -> dict[str, Any]:
+def size_report(text: str) -> dict[str, Any]:
     """The numbers of a project file: the same as on the bench."""
     file = read_project(text)
     piece = file.piece()
-    n, found = numbers(piece), offers(piece, file.unit)
+    n, found = piece_numbers(piece), bench_offers(piece, file.unit)
     return {
         "name": piece.name,
         "unit": file.unit,
@@ -221,7 +221,7 @@ def size_sentences(report: dict[str, Any]) -> list[str]:
     return lines
 
 
-def export(database: Path, wanted: str, *, text: bool = False) -> str:
+def export_project(database: Path, wanted: str, *, text: bool = False) -> str:
     """A stored project as a file's text, or the list of all where none is named. Raises NotFound."""
     if not database.exists():
         raise NotFound(f"There is no data yet in {database.parent}.")

@@ -11,12 +11,12 @@ from sqlalchemy.orm import Session
 
 from ..core.errors import CabluxError
 from ..store.database import Database
-from ..store.repository import Histories, Step, Stored
+from ..store.repository import Histories, HistoryStep, Stored
 from .errors import BadFile, NotFound
-from .typed import faults
+from .typed import field_faults
 
 
-def now() -> datetime:
+def time_now() -> datetime:
     """The time, UTC, as stored."""
     return datetime.now(UTC).replace(tzinfo=None)
 
@@ -29,7 +29,7 @@ class Changed:
     also: Callable[[Session], None] | None = None
 
 
-Change = Callable[[str], Changed]
+DocumentChange = Callable[[str], Changed]
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ class Documents:
             for each in new:
                 if each.also:
                     each.also(session)
-                numbers.append(self.kind.create(session, each.document, label, now()))
+                numbers.append(self.kind.create(session, each.document, label, time_now()))
                 self.readable(self._load(session, numbers[-1]).document)
         return numbers
 
@@ -91,7 +91,7 @@ class Documents:
         try:
             self.read(document)
         except ValidationError as error:
-            said = " ".join(faults(error, f"the {self.what}"))
+            said = " ".join(field_faults(error, f"the {self.what}"))
             raise BadFile(f"This {self.what} cannot be kept, nothing was changed: {said}") from None
         return document
 
@@ -119,7 +119,7 @@ class Documents:
             return False
         return True
 
-    def change(self, number: int, label: str, change: Change) -> Stored:
+    def change(self, number: int, label: str, change: DocumentChange) -> Stored:
         """Applies a change and keeps it as a step that can be undone.
 
         Whatever `change` raises leaves everything as it was; a change that changes nothing is no step.
@@ -127,7 +127,7 @@ class Documents:
         self.change_all([number], label, change)
         return self.open(number)
 
-    def change_all(self, numbers: Iterable[int], label: str, change: Change) -> None:
+    def change_all(self, numbers: Iterable[int], label: str, change: DocumentChange) -> None:
         """`change` on several documents in one transaction: on all of them or, where it raises, on none.
 
         It is worked out before the transaction begins, so that nobody else's tap waits for a solver. Where a document
@@ -148,11 +148,11 @@ class Documents:
                     if changed.also:
                         changed.also(session)
                     if changed.document != now_there[number].document:
-                        self.kind.append(session, number, changed.document, label, now())
+                        self.kind.append(session, number, changed.document, label, time_now())
                         self.readable(self._load(session, number).document)
                 return
 
-    def _made(self, change: Change, stored: Stored) -> Changed:
+    def _made(self, change: DocumentChange, stored: Stored) -> Changed:
         """What a change makes of a document, if that can be read again."""
         changed = change(stored.document)
         if changed.document != stored.document:
@@ -163,10 +163,10 @@ class Documents:
         """One step back (−1) or forward (+1); nothing where there is none."""
         with self.database.writing() as session:
             self._load(session, number)
-            self.kind.move(session, number, by, now())
+            self.kind.move(session, number, by, time_now())
         return self.open(number)
 
-    def steps(self, number: int) -> list[Step]:
+    def steps(self, number: int) -> list[HistoryStep]:
         """The steps of a document's history, the first first."""
         with self.database.reading() as session:
             self._load(session, number)
@@ -176,7 +176,7 @@ class Documents:
         """To any step of the history. Raises NotFound where it is no longer kept."""
         with self.database.writing() as session:
             by = position - self._load(session, number).position
-            if by and not self.kind.move(session, number, by, now()):
+            if by and not self.kind.move(session, number, by, time_now()):
                 raise NotFound("That step is no longer kept.")
         return self.open(number)
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from ..core.fabric.tile import draw
+from ..core.fabric.tile import compute_draw_in
 from ..core.library import LIBRARY, Pattern
-from ..core.pattern.chartwords import ChartWords, Work, chart_words, laid
-from ..core.pattern.facts import ATTENTION, Facts, facts
+from ..core.pattern.chartwords import ChartWords, Work, chart_words, laid_for_work
+from ..core.pattern.facts import ATTENTION, Facts, pattern_facts
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.practice import ROWS_TO_STITCHES
 from ..render.chartfile import panel_svg
@@ -21,7 +21,7 @@ from .panels import Panels
 
 
 @dataclass(frozen=True)
-class Entry:
+class DrawerEntry:
     """A pattern in the drawer; `panel` is the number of the knitter's own panel that it is, or 0."""
 
     pattern: Pattern
@@ -30,7 +30,7 @@ class Entry:
     @property
     def facts(self) -> Facts:
         """What it is like."""
-        return facts(self.pattern)
+        return pattern_facts(self.pattern)
 
     @property
     def use(self) -> Literal["panel", "background", "edge"]:
@@ -66,11 +66,11 @@ class Search:
     no_needle: bool = False
     own: bool = False
 
-    def fits(self, entry: Entry) -> bool:
+    def fits(self, entry: DrawerEntry) -> bool:
         """Whether a pattern is what is looked for."""
         if (self.use and self.use not in entry.pattern.uses) or (self.own and not entry.panel):
             return False
-        if not all(word in haystack(entry) for word in self.q.lower().split()):
+        if not all(word in search_words(entry) for word in self.q.lower().split()):
             return False
         known = entry.facts
         wanted = ATTENTION.index(self.attention) if self.attention else len(ATTENTION)
@@ -84,7 +84,7 @@ class Search:
         )
 
 
-def haystack(entry: Entry) -> str:
+def search_words(entry: DrawerEntry) -> str:
     """All the words under which a pattern is found."""
     p = entry.pattern
     return " ".join((p.name, p.family, p.note, *p.tags, *p.uses, "my own" if entry.panel else "")).lower()
@@ -96,29 +96,29 @@ class Drawer:
     def __init__(self, database: Database, panels: Panels) -> None:
         self.database, self.panels = database, panels
 
-    def entries(self) -> list[Entry]:
+    def entries(self) -> list[DrawerEntry]:
         """Own panels first, the last changed before the others; then the library, panels before backgrounds."""
-        own = [Entry(p.pattern, p.id) for p in self.panels.all() if p.pattern]
+        own = [DrawerEntry(p.pattern, p.id) for p in self.panels.all() if p.pattern]
         order = ("panel", "background", "edge")
-        library = sorted((Entry(p) for p in LIBRARY.values()), key=lambda e: (order.index(e.use), _place(e)))
+        library = sorted((DrawerEntry(p) for p in LIBRARY.values()), key=lambda e: (order.index(e.use), _place(e)))
         return own + library
 
-    def search(self, search: Search) -> list[Entry]:
+    def search(self, search: Search) -> list[DrawerEntry]:
         """What fits."""
         return [entry for entry in self.entries() if search.fits(entry)]
 
-    def find(self, pattern_id: str) -> Entry:
+    def find(self, pattern_id: str) -> DrawerEntry:
         """A pattern by id: of the library, of a panel as it is now, or as it was placed once. Raises NotFound."""
         if pattern_id in LIBRARY:
-            return Entry(LIBRARY[pattern_id])
+            return DrawerEntry(LIBRARY[pattern_id])
         if pattern_id.startswith(OWN):
             for panel in self.panels.all():
                 if panel.pattern and panel.pattern.id == pattern_id:
-                    return Entry(panel.pattern, panel.id)
+                    return DrawerEntry(panel.pattern, panel.id)
             with self.database.reading() as session:
                 kept = repository.kept_pattern(session, pattern_id)
             if kept:
-                return Entry(PatternFile.model_validate_json(kept).pattern())
+                return DrawerEntry(PatternFile.model_validate_json(kept).pattern())
         raise NotFound("The drawer has no such pattern.")
 
     def pattern(self, pattern_id: str) -> Pattern:
@@ -129,16 +129,16 @@ class Drawer:
 _FAMILIES = ("rope", "braid", "wave", "honeycomb", "diamond", "lattice", "twist", "lace", "figure", "texture", "ground")
 
 
-def _place(entry: Entry) -> tuple[int, int, str]:
+def _place(entry: DrawerEntry) -> tuple[int, int, str]:
     family = entry.pattern.family
     return _FAMILIES.index(family) if family in _FAMILIES else 99, entry.pattern.least, entry.pattern.name
 
 
 @dataclass(frozen=True)
-class Shown:
+class PatternPage:
     """A pattern's own page."""
 
-    entry: Entry
+    entry: DrawerEntry
     svg: str
     words: tuple[ChartWords, ...]
     over: str
@@ -146,15 +146,15 @@ class Shown:
     converged: bool
 
 
-def show(entry: Entry, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> Shown:
+def pattern_page(entry: DrawerEntry, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> PatternPage:
     """All that a pattern's page shows."""
     pattern = entry.pattern
-    tile = draw(pattern.chart, ROWS_TO_STITCHES, 1 if entry.use == "panel" else 0)
-    return Shown(
+    tile = compute_draw_in(pattern.chart, ROWS_TO_STITCHES, 1 if entry.use == "panel" else 0)
+    return PatternPage(
         entry=entry,
         svg=panel_svg(pattern.chart, pattern.family),
-        words=chart_words(laid(pattern.chart, work), wording, work),
-        over=laid(pattern.chart, work).size_text,
+        words=chart_words(laid_for_work(pattern.chart, work), wording, work),
+        over=laid_for_work(pattern.chart, work).size_text,
         key=key_of(op for row in (*pattern.chart.setup, *pattern.chart.rows) for op in row.ops()),
         converged=tile.converged,
     )

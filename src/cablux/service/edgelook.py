@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from ..core.fabric.network import build_piece
-from ..core.fabric.profile import shape_of
+from ..core.fabric.profile import profile_of
 from ..core.fabric.relax import Relaxed
 from ..core.fabric.whole import relax_piece
 from ..core.gauge import Basis, estimate
@@ -30,7 +30,7 @@ FLARES = 0.02  # our choice: a fiftieth of the width is within what blocking eve
 
 
 @dataclass(frozen=True)
-class EdgeLook:
+class EdgePreview:
     """How an edge will lie, from its rows relaxed with the body beside them.
 
     `edge_um` is the width of its outermost row, `body_um` that of the body beyond the border's pull, `scallop_um` how
@@ -56,7 +56,7 @@ class EdgeLook:
         return "ruffles" if part > FLARES else "pulls in" if part < -FLARES else "lies flat"
 
 
-def edge_look(project: Project, end: End, style: CastOn) -> EdgeLook:
+def edge_preview(project: Project, end: End, style: CastOn) -> EdgePreview:
     """The edge in one style, laid out loop by loop. Raises IllegalPiece where it cannot be had."""
     piece = project.piece
     border = piece.bottom if end == "bottom" else piece.top
@@ -68,11 +68,11 @@ def edge_look(project: Project, end: End, style: CastOn) -> EdgeLook:
 
 
 @lru_cache(maxsize=32)
-def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgeLook:
+def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
     pattern = compile_piece(piece)
     plan = pattern.cast_on.bottom if end == "bottom" else pattern.cast_on.top
     laid, svg = _laid(pattern, end, yarn)
-    shape = shape_of(laid)
+    shape = profile_of(laid)
     # the body's width where neither the border nor the open loops on the other side pull at it
     inner = sorted(shape.widths[-11:-6] if end == "bottom" else shape.widths[7:12])
     layer = piece.layers[0 if end == "bottom" else -1]
@@ -82,7 +82,7 @@ def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgeLook:
     body = float(inner[len(inner) // 2]) * stitch * body_um(layer, known) / body_um(layer, bare)
     outer = 0 if end == "bottom" else -1
     edge = float(shape.widths[outer]) * stitch * known.correction(plan.border.pattern, "width")
-    return EdgeLook(
+    return EdgePreview(
         plan,
         edge,
         body,

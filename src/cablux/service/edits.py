@@ -18,23 +18,23 @@ from ..core.layout.widths import segment_unit
 from ..core.library import Pattern
 from .errors import NotFound
 
-Change = Callable[[Piece], Piece]
+PieceEdit = Callable[[Piece], Piece]
 Flag = Literal["mirrored", "locked", "placed"]
 GROUND = "reverse-stockinette"
 
 
-def layer_at(piece: Piece, band: int) -> Piece:
+def band_view(piece: Piece, band: int) -> Piece:
     """The piece with one of its bands alone. Raises NotFound."""
     if not 0 <= band < len(piece.bands):
         raise NotFound("That band is no longer there.")
     return piece.layers[band]
 
 
-def in_band(at: int, edit: Callable[[Piece, Band], Band]) -> Change:
+def in_band(at: int, edit: Callable[[Piece, Band], Band]) -> PieceEdit:
     """A change of one body band; the sides, which run through all bands, follow in the others."""
 
     def change(piece: Piece) -> Piece:
-        band = edit(layer_at(piece, at), piece.bands[at])
+        band = edit(band_view(piece, at), piece.bands[at])
         changed = piece.with_band(band, at)
         if piece.round or len(piece.bands) == 1:
             return changed
@@ -50,11 +50,11 @@ def _with_sides(band: Band, first: Segment, last: Segment) -> Band:
     return replace(band, own=(first, *band.own[1:-1], last))
 
 
-def each(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -> Change:
+def edit_segments(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -> PieceEdit:
     """The same edit of several segments; of a mirrored pair once."""
 
     def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(there(layer, at))[0] for at in places})
+        homes = sorted({now.home(place_checked(layer, at))[0] for at in places})
         own = list(now.own)
         for home in homes:
             own[home] = edit(own[home])
@@ -63,21 +63,21 @@ def each(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -
     return in_band(band, change)
 
 
-def there(layer: Piece, at: int) -> int:
+def place_checked(layer: Piece, at: int) -> int:
     """The place, if there is a segment. Raises NotFound."""
     if not 0 <= at < len(layer.segments):
         raise NotFound("That segment is no longer there.")
     return at
 
 
-def set_repeats(band: int, places: Iterable[int], repeats: int) -> Change:
+def set_repeats(band: int, places: Iterable[int], repeats: int) -> PieceEdit:
     """So many repeats of the segments' multiples."""
-    return each(band, places, lambda s: _repeated(s, repeats))
+    return edit_segments(band, places, lambda s: _repeated(s, repeats))
 
 
-def step_repeats(band: int, places: Iterable[int], by: int) -> Change:
+def step_repeats(band: int, places: Iterable[int], by: int) -> PieceEdit:
     """Some repeats more or fewer than there are; quick presses add up, since each starts from the last."""
-    return each(band, places, lambda s: _repeated(s, s.repeats + by))
+    return edit_segments(band, places, lambda s: _repeated(s, s.repeats + by))
 
 
 def _repeated(s: Segment, repeats: int) -> Segment:
@@ -87,7 +87,7 @@ def _repeated(s: Segment, repeats: int) -> Segment:
     return replace(s, repeats=repeats)
 
 
-def set_stitches(band: int, places: Iterable[int], stitches: int) -> Change:
+def set_stitches(band: int, places: Iterable[int], stitches: int) -> PieceEdit:
     """So many stitches, which must suit the multiple. Raises IllegalPiece with the nearest that do."""
 
     def edit(s: Segment) -> Segment:
@@ -103,10 +103,10 @@ def set_stitches(band: int, places: Iterable[int], stitches: int) -> Change:
             )
         return _repeated(s, repeats)
 
-    return each(band, places, edit)
+    return edit_segments(band, places, edit)
 
 
-def set_width(band: int, places: Iterable[int], mm: float) -> Change:
+def set_width(band: int, places: Iterable[int], mm: float) -> PieceEdit:
     """The repeats that come nearest to a width in the fabric."""
 
     def change(piece: Piece) -> Piece:
@@ -114,31 +114,31 @@ def set_width(band: int, places: Iterable[int], mm: float) -> Change:
             unit = segment_unit(s, piece.measure)
             return _repeated(s, max(1, round((mm * 1000.0 - unit.fixed_um) / max(1, unit.repeat_um))))
 
-        return each(band, places, edit)(piece)
+        return edit_segments(band, places, edit)(piece)
 
     return change
 
 
-def toggle(band: int, places: Iterable[int], flag: Flag) -> Change:
+def toggle_flag(band: int, places: Iterable[int], flag: Flag) -> PieceEdit:
     """Turns a flag over; of several segments all get what the first of them had not."""
     listed = sorted(places)
 
     def change(piece: Piece) -> Piece:
-        layer = layer_at(piece, band)
-        first = layer.segments[there(layer, listed[0])]
+        layer = band_view(piece, band)
+        first = layer.segments[place_checked(layer, listed[0])]
         if flag == "mirrored":
-            return each(band, listed, lambda s: replace(s, mirrored=not s.mirrored))(piece)
+            return edit_segments(band, listed, lambda s: replace(s, mirrored=not s.mirrored))(piece)
         on = not getattr(first, flag)
 
         def edit(s: Segment) -> Segment:
             return replace(s, locked=on) if flag == "locked" else replace(s, placed=on)
 
-        return each(band, listed, edit)(piece)
+        return edit_segments(band, listed, edit)(piece)
 
     return change
 
 
-def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, gutter: int | None = None) -> Change:
+def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, gutter: int | None = None) -> PieceEdit:
     """The row of its repeat at which a panel begins (0: the first), and the purl stitches beside it."""
 
     def edit(s: Segment) -> Segment:
@@ -147,10 +147,10 @@ def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, g
         s = s if phase is None else replace(s, phase=phase % s.pattern.chart.height)
         return s if gutter is None else replace(s, gutter=gutter)
 
-    return each(band, places, edit)
+    return edit_segments(band, places, edit)
 
 
-def bound(band: int, places: Iterable[int], least: int, most: int, by: int) -> Change:
+def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int) -> PieceEdit:
     """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
 
     def edit(s: Segment) -> Segment:
@@ -158,35 +158,35 @@ def bound(band: int, places: Iterable[int], least: int, most: int, by: int) -> C
             raise IllegalPiece(f"{s.name} is no background; bounds are for what the solver may choose.")
         return replace(s, least=least, most=most, by=by)
 
-    return each(band, places, edit)
+    return edit_segments(band, places, edit)
 
 
-def ground_of(pattern: Pattern, stitches: int) -> Segment:
+def ground_segment(pattern: Pattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart
     return Segment("background", pattern, max(1, round((stitches - chart.balance) / chart.multiple)))
 
 
-def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> Change:
+def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit:
     """Another pattern in the same places, about as wide; what it is used for stays."""
 
     def edit(s: Segment) -> Segment:
         if s.role not in pattern.uses and not (s.role == "seam" and "background" in pattern.uses):
             raise IllegalPiece(f"{pattern.name} is not made to be used as {s.role}.")
-        new = ground_of(pattern, s.stitches)
+        new = ground_segment(pattern, s.stitches)
         gutter = proposed_gutter(pattern) if s.role == "panel" else 0
         return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
 
-    return each(band, places, edit)
+    return edit_segments(band, places, edit)
 
 
-def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> Change:
+def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
     """Other edges, or stitches that a seam will take, on both sides of every band."""
 
     def change(piece: Piece) -> Piece:
         if piece.round:
             raise IllegalPiece("A piece in the round has no edges.")
-        side = replace(ground_of(pattern, stitches), role=role)
+        side = replace(ground_segment(pattern, stitches), role=role)
         return replace(piece, bands=tuple(_with_sides(b, side, side.reflected()) for b in piece.bands))
 
     return change

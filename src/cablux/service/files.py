@@ -8,18 +8,18 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints, ValidationError
 
 from ..core.gauge import Fibre, Gauge, School, State
-from ..core.layout.piece import Band, Border, CastOn, Gaps, Piece, Spread, is_symmetric
-from ..core.layout.problems import check as check_piece
+from ..core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle, is_symmetric
+from ..core.layout.problems import checked_piece as check_piece
 from ..core.layout.segment import Role, Segment
 from ..core.practice import edge_stitches
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
 from ..render.yarn import UNDYED
 from .errors import BadFile
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
-from .olderfiles import lifted
+from .olderfiles import upgrade_text
 from .ownpatterns import PLAIN, PatternFile, find_among, own_files
 from .swatchfile import StrictModel
-from .typed import faults
+from .typed import field_faults
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
@@ -91,7 +91,7 @@ class BorderFile(StrictModel):
     pattern: Id = "garter"
     rows: Annotated[int, Field(ge=0, le=60)] = 10
     style: CastOn = "stepped"
-    spread: Spread = "cables"
+    spread: SpreadStyle = "cables"
     factor: Annotated[float, Field(ge=0.5, le=1.5, allow_inf_nan=False)] = 1.0
     count: Annotated[int, Field(ge=0, le=1500)] = 0
 
@@ -232,11 +232,11 @@ def _band_file(band: Band) -> BandFile:
 
 def read_project(text: str | bytes) -> ProjectFile:
     """A project file checked through and through. Raises BadFile or IllegalPiece; nothing is half read."""
-    newer, was_symmetric = lifted(text)
+    newer, was_symmetric = upgrade_text(text)
     try:
         file = ProjectFile.model_validate_json(newer)
     except ValidationError as error:
-        raise BadFile("This is not a Cablux project: " + " ".join(faults(error, "the file"))) from None
+        raise BadFile("This is not a Cablux project: " + " ".join(field_faults(error, "the file"))) from None
     piece = file.piece()
     if was_symmetric and is_symmetric(piece.segments):
         return file.with_piece(piece.with_band(piece.band.folded()))

@@ -6,19 +6,19 @@ import math
 from dataclasses import dataclass, replace
 
 from ..core.gauge import Basis, Estimate, Reading, School, estimate
-from ..core.gauge.model import CABLES, cloth_key, kind, model_ratio
-from ..core.layout.adviser import Advised, advise, swatch_size
+from ..core.gauge.model import CABLES, cloth_key, cloth_kind, model_ratio
+from ..core.layout.adviser import Advised, advise_swatches, swatch_size
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import Piece
-from ..core.layout.schools import Verdict, verdicts
-from ..core.layout.widths import shares
+from ..core.layout.schools import Verdict, school_verdicts
+from ..core.layout.widths import segment_shares
 from ..core.library import Pattern, find_pattern
 from ..core.units import length_text
 from .edits import GROUND
 from .evidence import UsedSwatch
-from .measures import bare
+from .measures import without_photo
 from .projects import Project, Projects
-from .swatches import PLANNED_MM, Read, Swatch, SwatchBook, reads
+from .swatches import PLANNED_MM, Read, Swatch, SwatchBook, readings_of
 from .swatchform import SwatchForm
 
 _BLOCKED = 0.05  # common practice: wet-blocking gives 5 to 10 % of the width back
@@ -33,7 +33,7 @@ SCHOOL_NAMES: dict[School, tuple[str, str]] = {
 
 
 @dataclass(frozen=True)
-class Mark:
+class GaugeMark:
     """One pattern on the picture: what the model says, what its own readings say, and what both come to.
 
     All are widths against stockinette; `model` and `result` are (low, value, high) of the interval of eight in ten.
@@ -86,7 +86,7 @@ class InUse:
 class GaugePage:
     """All that the page says."""
 
-    marks: tuple[Mark, ...]
+    marks: tuple[GaugeMark, ...]
     advised: Advised
     in_use: tuple[InUse, ...]
     others: tuple[Swatch, ...]
@@ -99,19 +99,20 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
     piece, swatches = project.piece, {s.id: s for s in book.all()}
     used = project.file.swatches
     return GaugePage(
-        marks=tuple(marks(piece)),
-        advised=advise(piece),
+        marks=tuple(gauge_marks(piece)),
+        advised=advise_swatches(piece),
         in_use=tuple(
-            InUse(u, u.book in swatches, _newer(u, swatches.get(u.book)), reads(u.swatch, piece.width_mm)) for u in used
+            InUse(u, u.book in swatches, _newer(u, swatches.get(u.book)), readings_of(u.swatch, piece.width_mm))
+            for u in used
         ),
         others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
-        outlook=outlook(project),
+        outlook=project_outlook(project),
         estimate=piece.outlook,
     )
 
 
 def _newer(used: UsedSwatch, swatch: Swatch | None) -> bool:
-    return swatch is not None and bare(swatch) != used.swatch
+    return swatch is not None and without_photo(swatch) != used.swatch
 
 
 @dataclass(frozen=True)
@@ -155,25 +156,25 @@ def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchFo
     )
 
 
-def marks(piece: Piece) -> list[Mark]:
+def gauge_marks(piece: Piece) -> list[GaugeMark]:
     """Each pattern of the piece, cables first, the widest share of the piece first."""
     known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
     size: dict[str, float] = {}
     patterns: dict[str, Pattern] = {}  # mirror images are one
     names: dict[str, dict[str, None]] = {}
     measured = [(p.pattern, 0.0) for r in piece.readings if r.along == "width" for p in r.parts]
-    for pattern, um in [*shares(piece), *measured]:
+    for pattern, um in [*segment_shares(piece), *measured]:
         key = cloth_key(pattern)
         patterns.setdefault(key, pattern)
         names.setdefault(key, {})[pattern.name] = None
         size[key] = size.get(key, 0.0) + um
     shown = [p for p in patterns.values() if p.id != "stockinette"]
-    order = sorted(shown, key=lambda p: (kind(p) not in CABLES, -size.get(cloth_key(p), 0.0)))
+    order = sorted(shown, key=lambda p: (cloth_kind(p) not in CABLES, -size.get(cloth_key(p), 0.0)))
     out = []
     for pattern in order:
         model, result = before.draw_in(pattern), known.draw_in(pattern)
         out.append(
-            Mark(
+            GaugeMark(
                 pattern,
                 ", ".join(names[cloth_key(pattern)]),
                 (model.low, model.value, model.high),
@@ -197,7 +198,7 @@ def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
     return model_ratio(pattern, known.ratio) * reading.mm * math.exp(opened) / (base * math.exp(rest))
 
 
-def outlook(project: Project) -> Outlook:
+def project_outlook(project: Project) -> Outlook:
     """What the piece will come to by everything known of it, the piece itself included."""
     piece, numbers = project.piece, project.numbers
     off = numbers.width_um - piece.width_mm * 1000.0
@@ -236,6 +237,6 @@ def _advice(project: Project, width: float, half: float, off: float) -> tuple[st
     return tuple(out)
 
 
-def schools(project: Project) -> tuple[Verdict, ...]:
+def schools_table(project: Project) -> tuple[Verdict, ...]:
     """Every school's cast-on for the project, and how wide it would really come out."""
-    return verdicts(project.piece)
+    return school_verdicts(project.piece)

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..core.notation import Crossing, Op, Stitch
-from ..core.pattern.howto import Way, ways
+from ..core.pattern.howto import Way, ways_to_work
 from ..render.chart import symbol_svg
 
 
@@ -32,4 +32,4 @@ def key_of(ops: Iterable[Op]) -> tuple[KeyEntry, ...]:
 
 def _entry(op: Op) -> KeyEntry:
     other = op.hold_token if op.hold_token != op.token else ""
-    return KeyEntry(symbol_svg(op), op.token, other, op.wrong_side().token, ways(op))
+    return KeyEntry(symbol_svg(op), op.token, other, op.wrong_side().token, ways_to_work(op))

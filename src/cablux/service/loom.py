@@ -7,21 +7,21 @@ from collections import OrderedDict
 from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 
-from ..core.fabric.profile import Band
-from ..core.layout.heights import clashes, plan_rows
+from ..core.fabric.profile import BandProfile
+from ..core.layout.heights import height_mismatches, plan_rows
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_um
 from ..core.notation import Op, Side
 from ..core.pattern import compile_piece
-from ..core.pattern.cloth import Cloth, cloth
-from ..render.geometry import encode
+from ..core.pattern.cloth import Cloth, relax_pattern
+from ..render.geometry import encode_geometry
 from .errors import NotFound
 
 KEEP = 4  # our choice: a piece of 100,000 loops holds about 20 MB while it is kept
 
 
 @dataclass
-class _Job:
+class RelaxationJob:
     """A piece under way: how far it is, whether anybody still wants it, and what came of it."""
 
     piece: Piece
@@ -40,7 +40,7 @@ class Behaviour:
     and the bind-off, how much shorter the right and the left edge are than the middle, and neighbours that want
     different heights: the taller, the shorter, and by how much."""
 
-    bands: tuple[tuple[str, Band, float, float], ...]
+    bands: tuple[tuple[str, BandProfile, float, float], ...]
     flare: tuple[float, float]
     scallop: tuple[float, float]
     edge_pull: tuple[float, float]
@@ -59,11 +59,11 @@ class LoopFacts:
     operation: str
 
 
-class Loom:
+class PieceRelaxer:
     """The pieces of one application. A piece asked for later takes the place of those that nobody waits for."""
 
     def __init__(self) -> None:
-        self._jobs: OrderedDict[Piece, _Job] = OrderedDict()
+        self._jobs: OrderedDict[Piece, RelaxationJob] = OrderedDict()
         self._lock = threading.Lock()
         self._hands = ThreadPoolExecutor(1, thread_name_prefix="loom")
 
@@ -76,7 +76,7 @@ class Loom:
             return job.part
         except CancelledError:  # given up for another piece meanwhile; asked for again, it begins anew
             return 0.0
-        return encode(laid, behind=behind)
+        return encode_geometry(laid, behind=behind)
 
     def behaviour(self, piece: Piece, *, wait: float = 0.0) -> Behaviour | None:
         """What the piece does, once it is laid out."""
@@ -89,7 +89,7 @@ class Loom:
         stitch = body_um(piece, piece.outlook) / shape.middle  # as wide as the estimate says, which knows the swatches
         apart = {}  # the same neighbours are told of once, the taller first
         for layer, rows in zip(piece.layers, plan_rows(piece).bands, strict=True):
-            for clash in clashes(layer, rows.body):
+            for clash in height_mismatches(layer, rows.body):
                 pair = [layer.segments[clash.left_of + 1].pattern.name, layer.segments[clash.left_of].pattern.name]
                 taller, shorter = pair if clash.um > 0 else reversed(pair)
                 apart[taller, shorter] = abs(clash.um)
@@ -101,14 +101,14 @@ class Loom:
             tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
         )
 
-    def _job(self, piece: Piece) -> _Job:
+    def _job(self, piece: Piece) -> RelaxationJob:
         piece = replace(piece, name="", progress=())  # a name or a measure moves no loop
         with self._lock:
             job = self._jobs.get(piece)
             if job is None or job.done.cancelled():
                 for other in self._jobs.values():
                     other.wanted = other.done.done()  # what is still under way is given up for the new one
-                job = self._jobs[piece] = _Job(piece)
+                job = self._jobs[piece] = RelaxationJob(piece)
                 self._hands.submit(self._lay, job)
             job.wanted = True
             self._jobs.move_to_end(piece)
@@ -117,12 +117,12 @@ class Loom:
             return job
 
     @staticmethod
-    def _lay(job: _Job) -> None:
+    def _lay(job: RelaxationJob) -> None:
         if not job.wanted:
             job.done.cancel()
             return
         try:
-            laid = cloth(compile_piece(job.piece), progress=job.told)
+            laid = relax_pattern(compile_piece(job.piece), progress=job.told)
         except BaseException as error:
             job.done.set_exception(error)
             return

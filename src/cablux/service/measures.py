@@ -8,24 +8,24 @@ from typing import TypeVar
 from ..core.errors import CabluxError, IllegalPiece
 from ..core.gauge import Along, School, State
 from ..core.layout.heights import plan_rows
-from .choices import band_rows
+from .choices import set_band_rows
 from .errors import NotFound
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
 from .files import ProjectFile
 from .swatches import Swatch, SwatchBook
 from .swatchfile import SwatchFile
-from .typed import Typed
+from .typed import FormReader
 
-Change = Callable[[ProjectFile], ProjectFile]
+ProjectEdit = Callable[[ProjectFile], ProjectFile]
 T = TypeVar("T")
 
 
-def bare(swatch: Swatch) -> SwatchFile:
+def without_photo(swatch: Swatch) -> SwatchFile:
     """A swatch as a project keeps it: its photo stays in the book."""
     return swatch.file.model_copy(update={"photo": ""})
 
 
-def use(swatch: Swatch) -> Change:
+def use_swatch(swatch: Swatch) -> ProjectEdit:
     """Lets the project go by a swatch of the book; it is taken for the same yarn if the needles agree."""
 
     def change(file: ProjectFile) -> ProjectFile:
@@ -34,18 +34,18 @@ def use(swatch: Swatch) -> Change:
         if any(u.book == swatch.id for u in file.swatches):
             return file
         same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
-        taken = UsedSwatch(swatch=bare(swatch), book=swatch.id, same=same)
+        taken = UsedSwatch(swatch=without_photo(swatch), book=swatch.id, same=same)
         return _changed(file, swatches=(*file.swatches, taken))
 
     return change
 
 
-def drop(at: int) -> Change:
+def leave_out_swatch(at: int) -> ProjectEdit:
     """Leaves a swatch out again."""
     return lambda file: _changed(file, swatches=_without(file.swatches, at))
 
 
-def same_yarn(at: int) -> Change:
+def same_yarn(at: int) -> ProjectEdit:
     """Says that a swatch is in the piece's own yarn, or that it is not."""
 
     def change(file: ProjectFile) -> ProjectFile:
@@ -56,23 +56,23 @@ def same_yarn(at: int) -> Change:
     return change
 
 
-def renew(at: int, book: SwatchBook) -> Change:
+def renew_swatch(at: int, book: SwatchBook) -> ProjectEdit:
     """Takes a swatch over anew, as it is in the book now."""
 
     def change(file: ProjectFile) -> ProjectFile:
         used = _at(file.swatches, at)
-        renewed = used.model_copy(update={"swatch": bare(book.open(used.book))})
+        renewed = used.model_copy(update={"swatch": without_photo(book.open(used.book))})
         return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
 
     return change
 
 
-def choose_school(school: School) -> Change:
+def choose_school(school: School) -> ProjectEdit:
     """Sizes the project by one of the schools."""
     return lambda file: _changed(file, school=school)
 
 
-def measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> Change:
+def add_measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> ProjectEdit:
     """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
 
     def change(file: ProjectFile) -> ProjectFile:
@@ -92,22 +92,22 @@ def measure(row: int, along: Along, values: tuple[float, ...], state: State, *, 
     return change
 
 
-def lengths(text: str) -> tuple[float, ...]:
+def read_lengths(text: str) -> tuple[float, ...]:
     """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
-    typed = Typed()
+    typed = FormReader()
     read = typed.places(text, "the length you measured", "108.5, 109")
     typed.done()
     return read
 
 
-def unmeasure(at: int) -> Change:
+def remove_measure(at: int) -> ProjectEdit:
     """Takes a measure of the piece back."""
     return lambda file: _changed(file, measured=_without(file.measured, at))
 
 
-def take_rows(rows: int) -> Change:
+def set_body_rows(rows: int) -> ProjectEdit:
     """Knits so many rows of the body; 0 lets them follow from the height again."""
-    return lambda file: file.with_piece(band_rows(0, rows)(file.piece()))
+    return lambda file: file.with_piece(set_band_rows(0, rows)(file.piece()))
 
 
 def _changed(file: ProjectFile, **changes: object) -> ProjectFile:

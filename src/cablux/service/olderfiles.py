@@ -10,7 +10,7 @@ from pydantic_core import from_json
 _MOVED = ("segments", "border", "cast_on", "spread", "symmetric", "body_rows")
 
 
-def lifted(text: str | bytes) -> tuple[str | bytes, bool]:
+def upgrade_text(text: str | bytes) -> tuple[str | bytes, bool]:
     """The text in today's version, and whether its body was wished to be symmetric.
 
     What is not version 1 comes back as it is; what is wrong with it is found by whoever reads it.

@@ -9,12 +9,12 @@ from ..core.errors import IllegalPiece
 from ..core.layout.piece import Band, Piece
 from ..core.layout.segment import SIDES, Segment, proposed_gutter
 from ..core.library import Pattern, find_pattern
-from .edits import GROUND, Change, ground_of, in_band, there
+from .edits import GROUND, PieceEdit, ground_segment, in_band, place_checked
 
 BESIDE = 4  # our choice: stitches of ground between two panels put side by side
 
 
-def add(band: int, pattern: Pattern, at: int) -> Change:
+def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     """Puts a pattern in from the drawer at segment `at`, counted from the right.
 
     A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
@@ -27,7 +27,7 @@ def add(band: int, pattern: Pattern, at: int) -> Change:
         home, mirrored = now.home(max(first, min(at, max(first, last))))
         here = now.own[home]
         if "panel" not in pattern.uses:
-            ground = ground_of(pattern, here.stitches if here.role == "background" else BESIDE)
+            ground = ground_segment(pattern, here.stitches if here.role == "background" else BESIDE)
             new = replace(ground, locked=here.locked) if here.role == "background" else ground
             return _splice(now, home, home + (here.role == "background"), [new])
         panel = Segment("panel", pattern, 1, gutter=proposed_gutter(pattern))
@@ -35,7 +35,7 @@ def add(band: int, pattern: Pattern, at: int) -> Change:
         alone = now.symmetric and now.middle and home == len(now.own) - 1
         if here.role == "background" and not here.locked:
             return _splice(now, home, home + 1, _parted(layer, here, panel, alone=alone))
-        ground = ground_of(find_pattern(GROUND), BESIDE)
+        ground = ground_segment(find_pattern(GROUND), BESIDE)
         new_ones = [panel, ground]
         if home == 0 or now.own[home - 1].role == "panel":
             new_ones.insert(0, ground)
@@ -51,20 +51,24 @@ def _parted(layer: Piece, ground: Segment, panel: Segment, *, alone: bool) -> li
     """
     left = max(2 * layer.least_background, ground.stitches - panel.stitches)
     half = left // 2
-    first = replace(ground_of(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
-    return [first, panel] if alone else [first, panel, replace(first, repeats=ground_of(ground.pattern, half).repeats)]
+    first = replace(ground_segment(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
+    return (
+        [first, panel]
+        if alone
+        else [first, panel, replace(first, repeats=ground_segment(ground.pattern, half).repeats)]
+    )
 
 
 def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
     return replace(band, own=(*band.own[:start], *new, *band.own[stop:]))
 
 
-def remove(band: int, places: Iterable[int]) -> Change:
+def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
     """Takes segments out; the backgrounds that meet become one, as wide as all were."""
     listed = tuple(places)
 
     def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(there(layer, at))[0] for at in listed}, reverse=True)
+        homes = sorted({now.home(place_checked(layer, at))[0] for at in listed}, reverse=True)
         for home in homes:
             if now.own[home].role in SIDES:
                 raise IllegalPiece("The edges stay; make them narrower instead.")
@@ -104,10 +108,10 @@ def _alike(one: Segment, other: Segment) -> bool:
 
 
 def _joined(ground: Segment, stitches: int) -> Segment:
-    return replace(ground, repeats=ground_of(ground.pattern, stitches).repeats, locked=False)
+    return replace(ground, repeats=ground_segment(ground.pattern, stitches).repeats, locked=False)
 
 
-def move(band: int, at: int, to: int) -> Change:
+def move_segment(band: int, at: int, to: int) -> PieceEdit:
     """Takes segment `at` out and puts it where segment `to` stands; edges, and what is held in place, stay.
 
     A panel looks there as it did: carried over the middle of a symmetric band, its partner is the mirrored one.
@@ -115,8 +119,8 @@ def move(band: int, at: int, to: int) -> Change:
 
     def change(layer: Piece, now: Band) -> Band:
         segments = layer.segments
-        there(layer, to)
-        if segments[there(layer, at)].role in SIDES or segments[to].role in SIDES:
+        place_checked(layer, to)
+        if segments[place_checked(layer, at)].role in SIDES or segments[to].role in SIDES:
             raise IllegalPiece("The edges stay at the sides.")
         for held in (segments[at], segments[to]):
             if held.placed:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..render.fan import Fan, fan
+from ..render.fan import Fan, draw_fan
 from .chairside import Chair
 from .projects import Project, Projects
 
 
 @dataclass(frozen=True)
-class Entry:
+class ProjectEntry:
     """A project in the list."""
 
     project: Project
@@ -24,15 +24,18 @@ class Entry:
         return 100 * self.done // self.total
 
 
-def overview(projects: Projects, chair: Chair) -> list[Entry]:
+def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     """Every project, the last changed first."""
     out = []
     for project in projects.all():
         total = project.numbers.rows.total
         done = min(chair.state(project.id).done, total)
         out.append(
-            Entry(
-                project, fan(project.piece, project.numbers.cast_on.cast_on, project.unit, project.paint), done, total
+            ProjectEntry(
+                project,
+                draw_fan(project.piece, project.numbers.cast_on.cast_on, project.unit, project.paint),
+                done,
+                total,
             )
         )
     return out

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from ..core.errors import IllegalPiece
 from ..core.library import FamilyName, Pattern, Use, find_pattern
 from ..core.notation import Chart, format_chart, parse_chart
-from ..core.notation.audit import check
+from ..core.notation.audit import audited_chart
 
 OWN = "own-"  # no pattern of the library begins so
 PLAIN = r"^[^<>\x00-\x1f]*$"  # plain words: no markup, no control characters
@@ -67,7 +67,7 @@ def _read(text: str) -> Chart:
 
 @lru_cache(maxsize=256)
 def _pattern(file: PatternFile) -> Pattern:
-    return Pattern(file.id, check(file.read()), file.uses, file.family, (), file.note)
+    return Pattern(file.id, audited_chart(file.read()), file.uses, file.family, (), file.note)
 
 
 def find_among(own: Iterable[PatternFile], pattern_id: str) -> Pattern:

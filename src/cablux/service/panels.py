@@ -6,14 +6,14 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 
-from ..core.composing import blank
+from ..core.composing import blank_sheet
 from ..core.errors import IllegalChart, Problem
 from ..core.fabric.tile import MAX_LOOPS
 from ..core.library import Pattern
-from ..core.notation import Chart, audit, format_chart, lint
+from ..core.notation import Chart, audit_chart, format_chart, lint_chart
 from ..core.notation.charttext import Work
 from ..core.notation.grid import read_any
-from ..core.notation.lint import Caution
+from ..core.notation.lint import ChartWarning
 from ..store.database import Database
 from ..store.repository import PANELS
 from .documents import Changed, Documents, Opened
@@ -21,8 +21,8 @@ from .ownpatterns import PanelFile
 
 
 @lru_cache(maxsize=256)
-def _lint(chart: Chart) -> tuple[Caution, ...]:
-    return lint(chart)
+def _lint(chart: Chart) -> tuple[ChartWarning, ...]:
+    return lint_chart(chart)
 
 
 @lru_cache(maxsize=256)
@@ -32,7 +32,7 @@ def _finished(file: PanelFile) -> Pattern:
 
 @lru_cache(maxsize=256)
 def _audit(chart: Chart) -> tuple[Problem, ...]:
-    return audit(chart)
+    return audit_chart(chart)
 
 
 class Panel(Opened):
@@ -63,7 +63,7 @@ class Panel(Opened):
         return _audit(chart)
 
     @property
-    def warnings(self) -> tuple[Caution, ...]:
+    def warnings(self) -> tuple[ChartWarning, ...]:
         """What the lint finds, once the counts agree."""
         return () if self.problems else _lint(self.chart)
 
@@ -86,7 +86,7 @@ class Panels:
 
     def new(self, name: str, foundation: str, rows: int) -> int:
         """A panel of plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
-        return self.create(PanelFile(chart=format_chart(blank(plain_name(name), foundation, rows).chart)))
+        return self.create(PanelFile(chart=format_chart(blank_sheet(plain_name(name), foundation, rows).chart)))
 
     def take_in(self, text: str, work: Work | None = None, name: str = "") -> int:
         """A panel from chart text, prose or a CSV grid. Raises InvalidText or AmbiguousText; counts may disagree."""

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from ..core.layout.piece import Piece
 from ..core.notation import Op
 from ..core.pattern import CHANGES, WorkedRow, compile_piece
-from ..core.pattern.compiler import Pattern as WorkedPattern
+from ..core.pattern.compiler import WorkedPattern as WorkedPattern
 from ..core.pattern.wording import PLAIN_WORDS, Wording
-from ..core.pattern.words import WordsSection, period, words
+from ..core.pattern.words import WordsSection, pattern_words, row_period
 from ..render.chart import ChartLine, ChartPart, chart_svg
 from .errors import NotFound
 from .keys import KeyEntry, key_of
@@ -28,17 +28,17 @@ class ChartWindow:
     later: int
 
 
-def worked(piece: Piece) -> WorkedPattern:
+def compiled_pattern(piece: Piece) -> WorkedPattern:
     """The compiled pattern."""
     return compile_piece(piece)
 
 
 def in_words(piece: Piece, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """All sections in words."""
-    return words(compile_piece(piece), wording)
+    return pattern_words(compile_piece(piece), wording)
 
 
-def charted(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:
+def chart_rows(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:
     """The rows that the chart shows: the set-up rows and charts of every band; a band has one count throughout."""
     return tuple(r for r in pattern.rows if r.section in ("set-up rows", "body"))
 
@@ -46,7 +46,7 @@ def charted(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:
 def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     """Rows of the chart from row `first` of the pattern (0: from the first set-up row)."""
     pattern = compile_piece(piece)
-    rows = {r.number: r for r in charted(pattern)}
+    rows = {r.number: r for r in chart_rows(pattern)}
     numbers = list(rows)
     if first and first not in rows:
         raise NotFound(f"The chart has {piece.row_word}s {numbers[0]} to {numbers[-1]}; {first} is not in it.")
@@ -66,13 +66,13 @@ def _line(row: WorkedRow) -> ChartLine:
     return ChartLine(row.number, row.side, tuple(parts))
 
 
-def key(piece: Piece) -> tuple[KeyEntry, ...]:
+def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
     """Every operation of the chart, and of the rows that change the count as they are worked; crossings last."""
     pattern = compile_piece(piece)
     seen: dict[Op, None] = {}
     for band in range(len(piece.bands)):
         body = [r for r in pattern.rows if r.section == "body" and r.band == band]
-        for row in body[: period(pattern, band)]:
+        for row in body[: row_period(pattern, band)]:
             seen.update(dict.fromkeys(row.ops))
     for row in pattern.rows:
         if row.section in CHANGES:

@@ -14,7 +14,7 @@ QUALITY = 82
 KINDS = ("JPEG", "PNG", "WEBP", "GIF")
 
 
-def clean(data: bytes) -> tuple[str, bytes]:
+def cleaned_photo(data: bytes) -> tuple[str, bytes]:
     """The photo as a JPEG of its own, without metadata, and the id that its content gives.
 
     Raises InvalidText where it is too large or no picture.

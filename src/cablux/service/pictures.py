@@ -14,7 +14,7 @@ from ..core.practice import ROWS_TO_STITCHES
 from ..render.relief import piece_svg, segment_relief
 from ..render.yarn import Yarn
 
-View = Literal["front", "mirrored", "behind"]
+ReliefView = Literal["front", "mirrored", "behind"]
 
 
 MOST_LOOPS = 2_000  # our choice: what a picture of paths can hold without being slow; the rest of a swatch is alike
@@ -42,7 +42,7 @@ def _row(part: Part, number: int) -> tuple[Op, ...]:
 
 
 @lru_cache(maxsize=256)
-def relief(placed: Segment, view: View, ratio: float, tall: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
+def relief_picture(placed: Segment, view: ReliefView, ratio: float, tall: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
     """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high."""
     chart = placed.chart.mirrored() if view == "mirrored" else placed.chart
     return segment_relief(chart, placed.role, placed.repeats, ratio, float(tall), behind=view == "behind", yarn=yarn)

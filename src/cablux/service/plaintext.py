@@ -6,7 +6,7 @@ from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.units import GAUGE_SPAN, length_text
 from .files import ProjectFile
 from .pattern import in_words
-from .projects import Project, numbers
+from .projects import Project, piece_numbers
 
 LEFT_HANDED = (
     "For the left hand: every row is written from the end where a left-handed knitter begins. Hold and lean as it "
@@ -23,7 +23,7 @@ def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
 def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
     """The whole pattern of a project file."""
     piece, unit = file.piece(), file.unit
-    n, gauge = numbers(piece), piece.measure.gauge
+    n, gauge = piece_numbers(piece), piece.measure.gauge
     per = GAUGE_SPAN[unit][0] / 100.0
     give = length_text(n.eighty_um / 1000.0, unit)
     size = [

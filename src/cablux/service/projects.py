@@ -10,22 +10,22 @@ from sqlalchemy.orm import Session
 
 from ..core.errors import CabluxError, IllegalPiece
 from ..core.gauge import EIGHTY
-from ..core.layout.caston import CastOnPlan, plan
+from ..core.layout.caston import CastOnPlan, plan_cast_on
 from ..core.layout.heights import RowPlan, plan_rows
 from ..core.layout.piece import Piece
-from ..core.layout.problems import check
+from ..core.layout.problems import checked_piece
 from ..core.layout.widths import body_sd_um, body_um, chance_within
 from ..core.units import Unit
 from ..render.yarn import Yarn
 from ..store import repository
 from ..store.database import Database
 from ..store.repository import PROJECTS
-from .documents import Change, Changed, Documents, Opened
+from .documents import Changed, DocumentChange, Documents, Opened
 from .files import ProjectFile, read_project
 
 
 @dataclass(frozen=True)
-class Numbers:
+class PieceNumbers:
     """The numbers a knitter came for; every page takes them from here. Width and chance are the first band's."""
 
     cast_on: CastOnPlan
@@ -91,9 +91,9 @@ class Project(Opened):
         return _piece(self.file)
 
     @property
-    def numbers(self) -> Numbers:
+    def numbers(self) -> PieceNumbers:
         """Cast-on, rows, width and how sure that is."""
-        return numbers(self.piece)
+        return piece_numbers(self.piece)
 
 
 @lru_cache(maxsize=128)
@@ -102,11 +102,11 @@ def _piece(file: ProjectFile) -> Piece:
 
 
 @lru_cache(maxsize=128)
-def numbers(piece: Piece) -> Numbers:
+def piece_numbers(piece: Piece) -> PieceNumbers:
     """The numbers of a piece."""
     bands = tuple(map(band_width, piece.layers))
     first = bands[0]
-    return Numbers(plan(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
+    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
 
 
 def band_width(piece: Piece) -> BandWidth:
@@ -130,9 +130,9 @@ class Version:
         return _piece(self.file)
 
     @property
-    def numbers(self) -> Numbers:
+    def numbers(self) -> PieceNumbers:
         """Its numbers."""
-        return numbers(self.piece)
+        return piece_numbers(self.piece)
 
 
 class Projects:
@@ -209,14 +209,14 @@ class Projects:
 
 
 def _on_piece(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
-    return lambda file: file.with_piece(check(change(_piece(file))))
+    return lambda file: file.with_piece(checked_piece(change(_piece(file))))
 
 
-def _checked(change: Callable[[ProjectFile], ProjectFile]) -> Change:
+def _checked(change: Callable[[ProjectFile], ProjectFile]) -> DocumentChange:
     def checked(document: str) -> Changed:
         before = _read(document)
         after = change(before)
-        numbers(_piece(after))  # refuses what cannot be knitted
+        piece_numbers(_piece(after))  # refuses what cannot be knitted
         return Changed(after.text() if after != before else document, lambda session: _keep_patterns(session, after))
 
     return checked

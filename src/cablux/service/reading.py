@@ -8,11 +8,11 @@ from functools import cached_property
 from ..core.errors import CabluxError, Problem
 from ..core.fabric.tile import MAX_LOOPS
 from ..core.layout.segment import Role
-from ..core.notation import Chart, audit
+from ..core.notation import Chart, audit_chart
 from ..core.notation.charttext import Work, is_ours
 from ..core.notation.definitions import Names
 from ..core.notation.grid import is_grid, read_source
-from ..core.notation.plainprose import sizes
+from ..core.notation.plainprose import sizes_in_text
 from ..core.notation.rowparser import parse_ops
 from ..core.notation.rowtext import format_flat
 from ..core.pattern.chartwords import ChartWords, chart_words
@@ -26,7 +26,7 @@ MOST_PICTURED = 1_500  # our choice: loops in a picture that has to be there at 
 
 
 @dataclass(frozen=True)
-class Typed:
+class PastedRows:
     """The text and the choices beside it, as they were typed."""
 
     text: str = ""
@@ -37,10 +37,10 @@ class Typed:
 
 
 @dataclass(frozen=True)
-class Look:
+class RowsRead:
     """What was read from a text: its chart, what is to be looked at, the names it explains, and what is wrong."""
 
-    typed: Typed
+    typed: PastedRows
     work: Work
     sizes: int
     chart: Chart | None = None
@@ -51,7 +51,7 @@ class Look:
     @cached_property
     def counts(self) -> tuple[Problem, ...]:
         """Where its counts disagree."""
-        return audit(self.chart) if self.chart else ()
+        return audit_chart(self.chart) if self.chart else ()
 
     @cached_property
     def svg(self) -> str:
@@ -98,14 +98,14 @@ class Reader:
         with self.database.writing() as session:
             repository.forget_name(session, name)
 
-    def look(self, typed: Typed) -> Look:
+    def look(self, typed: PastedRows) -> RowsRead:
         """What a text says; mistakes in it are told in `problem`, and nothing is kept."""
         how: Work = typed.work or ("marked" if is_ours(typed.text) or is_grid(typed.text) else "flat")
-        many = 1 if is_ours(typed.text) or is_grid(typed.text) else sizes(typed.text)
+        many = 1 if is_ours(typed.text) or is_grid(typed.text) else sizes_in_text(typed.text)
         own = Names({name: parse_ops(meaning) for name, meaning in self.kept().items()})
         try:
             read = read_source(typed.text, work=how, size=typed.size, names=own, rest=typed.rest)
         except CabluxError as error:
-            return Look(typed, how, many, problem=str(error))
+            return RowsRead(typed, how, many, problem=str(error))
         names = tuple((d.name, format_flat(d.ops)) for d in read.definitions)
-        return Look(typed, how, many, read.chart, read.notes, names)
+        return RowsRead(typed, how, many, read.chart, read.notes, names)

@@ -10,8 +10,8 @@ from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.units import Unit
 from ..render.yarn import UNDYED
 from .files import GaugeFile, ProjectFile, SizeFile, fresh_project
-from .layouts import fitted
-from .typed import Typed
+from .layouts import refitted
+from .typed import FormReader
 
 THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
 
@@ -62,7 +62,7 @@ class _Read:
 
 
 def _read(form: SizeForm) -> _Read:
-    typed = Typed()
+    typed = FormReader()
     name = typed.words(form.name, "The name", 80)
     if not name:
         typed.problems.append("Give the project a name of up to 80 letters.")
@@ -135,7 +135,7 @@ def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> Pro
             **_yarn(r),
         }
     )
-    return changed.with_piece(fitted(changed.piece())) if fit else changed
+    return changed.with_piece(refitted(changed.piece())) if fit else changed
 
 
 def form_of(file: ProjectFile) -> SizeForm:

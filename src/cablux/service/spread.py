@@ -7,9 +7,9 @@ from itertools import pairwise
 
 from ..core.errors import IllegalPiece
 from ..core.notation import Face, Op, Stitch
-from ..core.notation.repeats import shortest
+from ..core.notation.repeats import shortest_text
 from ..core.shaping.change import Step
-from ..core.shaping.spread import even_made, most_made, stages
+from ..core.shaping.spread import count_stages, even_made, most_made
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan
 
@@ -25,7 +25,7 @@ class SpreadRow:
 
 
 @dataclass(frozen=True)
-class Spread:
+class EvenSpread:
     """The rows from one count to another; `edge` stitches on each side are left alone."""
 
     start: int
@@ -46,7 +46,7 @@ class Spread:
         return f"From {self.start} to {self.goal} stitches: {by} are {verb} in {rows}."
 
 
-def spread(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, rows: int = 0) -> Spread:
+def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, rows: int = 0) -> EvenSpread:
     """The rows that lead from `start` to `goal` stitches, `rows` of them at the most where that is asked for.
 
     Without it no row makes more than one after every other stitch. Raises IllegalPiece for what cannot be worked.
@@ -62,7 +62,7 @@ def spread(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, 
     counts = _stages(min(inner, target), max(inner, target), rows)
     counts = counts if inner <= target else counts[::-1]
     made = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
-    return Spread(start, goal, edge, in_the_round, made)
+    return EvenSpread(start, goal, edge, in_the_round, made)
 
 
 def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
@@ -70,7 +70,7 @@ def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
     if rows < 0:
         raise IllegalPiece("It takes one row at least; leave the rows empty for as many as are usual.")
     for dense in (False, True):
-        counts = stages(small, large, dense=dense)
+        counts = count_stages(small, large, dense=dense)
         if not rows or len(counts) - 1 <= rows:
             return counts
     most = small
@@ -89,7 +89,7 @@ def _row(before: int, after: int, edge: int, closed: bool) -> SpreadRow:
     ways = [Step(before, after, made, onward) for onward in ((False,) * len(made), ())]
     rows = [way.ops((Face.KNIT,) * after) for way in ways]
     between = [_between(row, closed) for row in rows]
-    texts = [shortest(sides + row + sides) for row in rows]
+    texts = [shortest_text(sides + row + sides) for row in rows]
     best = min((0, 1), key=lambda i: (between[i][1] - between[i][0], len(texts[i])))
     return SpreadRow(before + 2 * edge, after + 2 * edge, texts[best], between[best])
 

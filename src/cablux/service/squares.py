@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..core.errors import IllegalPiece
-from ..core.layout.arrange import arrangements
-from ..core.layout.squares import Match, match, matched
+from ..core.layout.arrange import ready_arrangements
+from ..core.layout.squares import Match, compare_squares, matched_square
 from ..core.library import Pattern
 from .files import ProjectFile
-from .layouts import ground_of
+from .layouts import ground_pattern
 from .projects import Project, Projects
-from .typed import Typed
+from .typed import FormReader
 
 
 @dataclass(frozen=True)
@@ -28,12 +28,12 @@ def square_set(projects: Projects, project: Project) -> SquareSet:
     name = project.file.squares
     others = [p for p in projects.all() if name and p.file.squares == name and p.id != project.id]
     members = (project, *sorted(others, key=lambda p: p.id))
-    return SquareSet(name, members, match([p.piece for p in members]))
+    return SquareSet(name, members, compare_squares([p.piece for p in members]))
 
 
 def name_set(projects: Projects, project_id: int, name: str) -> Project:
     """Lets a project belong to the set of that name. Raises IllegalPiece."""
-    typed = Typed()
+    typed = FormReader()
     clean = typed.words(name, "The name of the set", 80)
     typed.done()
     return projects.change(project_id, "set of squares", lambda file: file.model_copy(update={"squares": clean}))
@@ -45,7 +45,7 @@ def match_all(projects: Projects, project: Project) -> None:
     All of them or none. Raises IllegalPiece, naming the square that cannot be had so.
     """
     others = [member.id for member in square_set(projects, project).members[1:]]
-    projects.change_pieces(others, f"match {project.name}"[:200], lambda piece: matched(piece, project.piece))
+    projects.change_pieces(others, f"match {project.name}"[:200], lambda piece: matched_square(piece, project.piece))
 
 
 def add_square(projects: Projects, project: Project, name: str, pattern: Pattern, arrangement: str) -> int:
@@ -53,14 +53,14 @@ def add_square(projects: Projects, project: Project, name: str, pattern: Pattern
     if not project.file.squares:
         raise IllegalPiece("Name the set first; then add squares to it.")
     like = project.piece
-    ready = arrangements(like.layers[0], [pattern], ground_of(like))
+    ready = ready_arrangements(like.layers[0], [pattern], ground_pattern(like))
     found = next((a for a in ready if a.name == arrangement), None)
     if found is None:
         names = ", ".join(a.name for a in ready) or "none"
         raise IllegalPiece(f"{pattern.name} cannot be arranged so at this size; there are: {names}.")
-    typed = Typed()
+    typed = FormReader()
     clean = typed.words(name, "The name of the square", 80) or pattern.name
     typed.done()
     fresh: ProjectFile = project.file.model_copy(update={"name": clean, "measured": ()})
-    made = matched(replace(like, bands=(found.band,), progress=()), like)
+    made = matched_square(replace(like, bands=(found.band,), progress=()), like)
     return projects.create(fresh.with_piece(made))

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from ..core.gauge import Basis, Gauge, estimate
 from ..core.gauge.model import model_ratio
-from ..core.gauge.reading import Reading, Worth, worth
+from ..core.gauge.reading import Reading, Worth, reading_worth
 from ..core.library import Pattern
 from ..core.practice import ROWS_TO_STITCHES
 from ..store import repository
@@ -19,7 +19,7 @@ from ..store.database import Database
 from ..store.repository import SWATCHES
 from .documents import Changed, Documents, Opened
 from .errors import NotFound
-from .photos import clean
+from .photos import cleaned_photo
 from .swatchfile import SwatchFile, SwatchReading
 from .swatchform import valid_swatch
 
@@ -53,7 +53,7 @@ class Swatch(Opened):
     @property
     def readings(self) -> tuple[Read, ...]:
         """Its readings, with what each is worth over a throw."""
-        return reads(self.file)
+        return readings_of(self.file)
 
     @property
     def look(self) -> str:
@@ -82,14 +82,14 @@ class Swatch(Opened):
         )
 
 
-def reads(file: SwatchFile, planned_mm: float = PLANNED_MM) -> tuple[Read, ...]:
+def readings_of(file: SwatchFile, planned_mm: float = PLANNED_MM) -> tuple[Read, ...]:
     """A swatch's readings, with what each is worth over a planned length."""
     return tuple(_shown(*pair, planned_mm) for pair in zip(file.readings, file.core_readings(), strict=True))
 
 
 def _shown(file: SwatchReading, core: Reading, planned_mm: float) -> Read:
     count = core.count / len(core.parts) if file.kind == "height" else core.count
-    return Read(file, core, core.parts[0].pattern, count / core.mm * 100.0, worth(core, planned_mm))
+    return Read(file, core, core.parts[0].pattern, count / core.mm * 100.0, reading_worth(core, planned_mm))
 
 
 def _alone(read: Read) -> bool:
@@ -156,7 +156,7 @@ class SwatchBook:
 
     def add_photo(self, swatch_id: int, data: bytes) -> Swatch:
         """Keeps a photo with the swatch. Raises InvalidText where it is no picture."""
-        photo, content = clean(data)
+        photo, content = cleaned_photo(data)
         with self.database.writing() as session:
             repository.keep_photo(session, photo, content)
         return self.change(swatch_id, "a photo", lambda f: _with(f, photo=photo))

@@ -14,7 +14,7 @@ from ..core.library import Pattern
 from ..core.units import Unit
 from .ownpatterns import own_files
 from .swatchfile import PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
-from .typed import Typed, faults
+from .typed import FormReader, field_faults
 
 Find = Callable[[str], Pattern]
 
@@ -63,7 +63,7 @@ class ReadingForm:
 
 def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) -> SwatchFile:
     """A swatch from the form, with the readings and the photo it had `before`. Raises IllegalPiece or NotFound."""
-    read = Typed()
+    read = FormReader()
     name = read.words(form.name, "The name", 80)
     if not name:
         read.problems.append("Give the swatch a name, such as “Grey wool, braid”.")
@@ -97,7 +97,7 @@ def valid_swatch(values: Mapping[str, object]) -> SwatchFile:
     try:
         return SwatchFile.model_validate(values)
     except ValidationError as error:
-        raise IllegalPiece(" ".join(faults(error, "The swatch"))) from None
+        raise IllegalPiece(" ".join(field_faults(error, "The swatch"))) from None
 
 
 def swatch_form(file: SwatchFile) -> SwatchForm:
@@ -119,7 +119,7 @@ def swatch_form(file: SwatchFile) -> SwatchForm:
 
 def swatch_reading(form: ReadingForm) -> SwatchReading:
     """A reading from the form. Raises IllegalPiece."""
-    read = Typed()
+    read = FormReader()
     kind = cast(Kind, read.choice(form.kind, "What was measured", get_args(Kind)))
     counted = kind in ("stitches", "rows")
     example = "20, 20.5, 19.75" if counted else "10.5, 10.4"

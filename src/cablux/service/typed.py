@@ -14,7 +14,7 @@ from .ownpatterns import PLAIN, PLAIN_LINES
 MOST_PLACES = 12  # our choice: nobody reads a swatch in more places
 
 
-class Typed:
+class FormReader:
     """Reads fields one by one and gathers what is wrong with them, so that all of it can be said at once."""
 
     def __init__(self) -> None:
@@ -74,7 +74,7 @@ class Typed:
             raise IllegalPiece(" ".join(self.problems))
 
 
-def faults(error: ValidationError, whole: str) -> list[str]:
+def field_faults(error: ValidationError, whole: str) -> list[str]:
     """What a model refused, a sentence each with its place; `whole` is the name of what has no place of its own."""
     out = []
     for fault in error.errors(include_url=False)[:12]:

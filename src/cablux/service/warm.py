@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from ..core.library import LIBRARY
-from ..core.pattern.facts import facts
-from .bench import offers
-from .memory import store
+from ..core.pattern.facts import pattern_facts
+from .bench import bench_offers
+from .memory import save_draw_ins
 from .projects import Projects
 
 
-def warm(projects: Projects) -> None:
+def prepare_first_bench(projects: Projects) -> None:
     """Keeps what the first page computed, relaxes the library at the gauge changed last, loads the solver."""
-    store(projects.database.file.parent)
+    save_draw_ins(projects.database.file.parent)
     for project in projects.all()[:1]:
-        offers(project.piece)
+        bench_offers(project.piece)
         for pattern in LIBRARY.values():
-            facts(pattern)
+            pattern_facts(pattern)
             project.piece.estimate.unit(pattern, "panel" in pattern.uses)

@@ -42,7 +42,7 @@ class Stored:
 
 
 @dataclass(frozen=True)
-class Step:
+class HistoryStep:
     """A step of a history: where it stands, what it was called, and the document after it."""
 
     position: int
@@ -110,10 +110,10 @@ class Histories:
         row.changed = now
         return True
 
-    def steps(self, session: Session, owner_id: int) -> list[Step]:
+    def steps(self, session: Session, owner_id: int) -> list[HistoryStep]:
         """All steps that are kept, the first first; those that were undone are among them."""
         found = session.scalars(select(self.step).where(self.step.owner_id == owner_id).order_by(self.step.position))
-        return [Step(s.position, s.label, s.document) for s in found]
+        return [HistoryStep(s.position, s.label, s.document) for s in found]
 
     def remove(self, session: Session, owner_id: int) -> None:
         """Deletes a document with its history and all that hangs on it."""
@@ -175,6 +175,6 @@ def add_event(session: Session, project_id: int, kind: str, row: int, now: datet
     session.add(EventRow(project_id=project_id, kind=kind, row=row, at=now))
 
 
-def events(session: Session, project_id: int) -> Sequence[EventRow]:
+def load_events(session: Session, project_id: int) -> Sequence[EventRow]:
     """All events of a project in the order in which they happened."""
     return session.scalars(select(EventRow).where(EventRow.project_id == project_id).order_by(EventRow.id)).all()

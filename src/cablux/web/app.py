@@ -20,13 +20,13 @@ from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
 from ..service.errors import NotFound
-from ..service.loom import Loom
-from ..service.memory import recall, store
+from ..service.loom import PieceRelaxer
+from ..service.memory import load_draw_ins, save_draw_ins
 from ..service.panels import Panels
 from ..service.projects import Projects
 from ..service.reading import Reader
 from ..service.swatches import SwatchBook
-from ..service.warm import warm
+from ..service.warm import prepare_first_bench
 from ..settings import Settings
 from ..store.database import Database
 from . import (
@@ -77,14 +77,14 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.upgrade()
-        recall(settings.data)
-        timer = threading.Timer(WARM_AFTER, warm, (app.state.projects,))
+        load_draw_ins(settings.data)
+        timer = threading.Timer(WARM_AFTER, prepare_first_bench, (app.state.projects,))
         timer.daemon = True
         timer.start()
         yield
         timer.cancel()
         app.state.loom.close()
-        store(settings.data)
+        save_draw_ins(settings.data)
         database.close()
 
     app = FastAPI(title="Cablux", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
@@ -94,7 +94,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.panels = Panels(database)
     app.state.reader = Reader(database)
     app.state.book = SwatchBook(database)
-    app.state.loom = Loom()
+    app.state.loom = PieceRelaxer()
     app.state.drawer = Drawer(database, app.state.panels)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(Security)

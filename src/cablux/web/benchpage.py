@@ -12,7 +12,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.layout.piece import Piece
 from ..core.layout.segment import Segment
 from ..service.benchview import bench_view
-from ..service.edits import Change
+from ..service.edits import PieceEdit
 from ..service.projects import Project, Projects
 from .deps import ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -54,7 +54,7 @@ class Bench:
             return f"{len(self.at)} segments"
         return self.chosen.name if self.chosen else "a segment"
 
-    def do(self, label: str, change: Change, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
+    def do(self, label: str, change: PieceEdit, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
         """Makes a change, keeps it under its name, and shows the bench with `at` chosen."""
         project = self.projects.change_piece(self.project_id, label[:200], change)
         return self.show(project, at, band)

@@ -9,7 +9,7 @@ from fastapi import Depends, Request
 
 from ..service.chairside import Chair
 from ..service.drawer import Drawer
-from ..service.loom import Loom
+from ..service.loom import PieceRelaxer
 from ..service.panels import Panels
 from ..service.projects import Project, Projects
 from ..service.reading import Reader
@@ -29,7 +29,7 @@ ProjectsDep = Annotated[Projects, Depends(_kept("projects"))]
 PanelsDep = Annotated[Panels, Depends(_kept("panels"))]
 DrawerDep = Annotated[Drawer, Depends(_kept("drawer"))]
 ChairDep = Annotated[Chair, Depends(_kept("chair"))]
-LoomDep = Annotated[Loom, Depends(_kept("loom"))]
+LoomDep = Annotated[PieceRelaxer, Depends(_kept("loom"))]
 ReaderDep = Annotated[Reader, Depends(_kept("reader"))]
 BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
 

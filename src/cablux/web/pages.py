@@ -17,7 +17,7 @@ from ..core.layout.widths import segment_um
 from ..core.units import Unit, fine_text, length_text
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
-from ..service.drawer import haystack
+from ..service.drawer import search_words
 from ..service.gauge import SCHOOL_NAMES
 from ..service.plaintext import LEFT_HANDED, MARKERS
 
@@ -87,7 +87,7 @@ TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,
     "school_names": SCHOOL_NAMES,
-    "haystack": haystack,
+    "haystack": search_words,
     "segment_um": segment_um,
     "rows_svg": rows_svg,
     "left_handed": LEFT_HANDED,

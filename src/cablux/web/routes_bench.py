@@ -11,8 +11,8 @@ from ..core.layout.solver import AnswerName
 from ..core.units import to_mm
 from ..service import bench, edits, order
 from ..service.benchview import added_at, bench_view
-from ..service.typed import Typed
-from ..service.why import why
+from ..service.typed import FormReader
+from ..service.why import explain_number
 from .benchpage import PLACES, BenchDep, places
 from .deps import DrawerDep, ProjectDep
 from .pages import page, wants_part
@@ -44,7 +44,7 @@ def show(
 def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=0, le=10)] = 0) -> Response:
     """The solver's other good answers, fetched after the bench itself."""
     view = bench_view(project, band)
-    found = bench.offers(view.layer, project.unit)
+    found = bench.bench_offers(view.layer, project.unit)
     return page(request, "_offers.html", project=project, view=view, offers=found)
 
 
@@ -52,14 +52,16 @@ def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=
 def derivation(request: Request, project: ProjectDep, what: str) -> Response:
     """How a number came about."""
     name = "_why.html" if wants_part(request) else "why.html"
-    return page(request, name, project=project, told=why(project, what))
+    return page(request, name, project=project, told=explain_number(project, what))
 
 
 @router.post("/bench/add", name="bench_add")
 def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Puts a pattern in from the drawer."""
     found = drawer.pattern(pattern)
-    project = here.projects.change_piece(here.project_id, f"add {found.name}", order.add(here.band, found, here.at[0]))
+    project = here.projects.change_piece(
+        here.project_id, f"add {found.name}", order.insert_pattern(here.band, found, here.at[0])
+    )
     layer = bench_view(project, here.band).layer
     return here.show(project, (added_at(layer, found, here.at[0]),))
 
@@ -67,13 +69,13 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
 @router.post("/bench/remove", name="bench_remove")
 def remove(here: BenchDep) -> Response:
     """Takes segments out."""
-    return here.do(f"take out {here.named}", order.remove(here.band, here.at), (max(1, min(here.at) - 1),))
+    return here.do(f"take out {here.named}", order.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
 def move(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
-    return here.do(f"move {here.named}", order.move(here.band, here.at[0], to), (to,))
+    return here.do(f"move {here.named}", order.move_segment(here.band, here.at[0], to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")
@@ -99,7 +101,7 @@ def stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
 @router.post("/bench/width", name="bench_width")
 def width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
     """The repeats that come nearest to a width in the fabric."""
-    typed = Typed()
+    typed = FormReader()
     wanted = typed.number(width, "The width of the segment")
     typed.done()
     unit = here.projects.open(here.project_id).unit
@@ -111,7 +113,7 @@ def toggle(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "place
     """Mirrors segments, locks their counts or holds them in their places."""
     on, off = {"mirrored": ("mirror", "mirror"), "locked": ("lock", "unlock"), "placed": ("hold", "let go")}[field]
     label = off if getattr(here.chosen, field, False) else on
-    return here.do(f"{label} {here.named}", edits.toggle(here.band, here.at, field))
+    return here.do(f"{label} {here.named}", edits.toggle_flag(here.band, here.at, field))
 
 
 @router.post("/bench/placing", name="bench_placing")
@@ -135,7 +137,7 @@ def bounds(
     by: Annotated[int, Form(ge=1, le=50)] = 1,
 ) -> Response:
     """Bounds of backgrounds for the solver."""
-    return here.do(f"bounds of {here.named}", edits.bound(here.band, here.at, least, most, by))
+    return here.do(f"bounds of {here.named}", edits.set_bounds(here.band, here.at, least, most, by))
 
 
 @router.post("/bench/pattern", name="bench_pattern")
@@ -148,13 +150,13 @@ def pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) 
 @router.post("/bench/take", name="bench_take")
 def take(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
     """Takes one of the answers."""
-    return here.do(f"answer: {answer}", bench.take(here.band, answer))
+    return here.do(f"answer: {answer}", bench.take_answer(here.band, answer))
 
 
 @router.post("/bench/cure", name="bench_cure")
 def cure(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Makes one of the changes that would free a clash."""
-    return here.do("free the clash", bench.cure(here.band, number))
+    return here.do("free the clash", bench.take_cure(here.band, number))
 
 
 @router.post("/bench/undo", name="bench_undo")

@@ -10,9 +10,9 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.layout.piece import CastOn
 from ..service import bench
 from ..service.caston import cast_on_story
-from ..service.choices import End, border
-from ..service.choices import making as dense
-from ..service.edgelook import edge_look, way_picture
+from ..service.choices import End, set_border
+from ..service.choices import set_making as dense
+from ..service.edgelook import edge_preview, way_picture
 from ..service.projects import Project
 from .deps import ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -52,7 +52,7 @@ def change_cast_on(
         change = dense(dense="dense" in making)
         return _show(request, projects.change_piece(project_id, "how dense increases lie", change))
     given = None if factor is None else factor / 100.0
-    change = border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
+    change = set_border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
     label = "cast-on edge" if end == "bottom" else "bind-off edge"
     return _show(request, projects.change_piece(project_id, label, change))
 
@@ -60,7 +60,7 @@ def change_cast_on(
 @router.post("/rows", name="take_row_answer")
 def take_rows(request: Request, projects: ProjectsDep, project_id: int, name: Annotated[str, Form()]) -> Response:
     """Takes one of the ways to end the piece."""
-    return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_rows(name)))
+    return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_row_answer(name)))
 
 
 @router.get("/way/{which}/{end}.svg", name="way_picture")
@@ -73,11 +73,13 @@ def way(project: ProjectDep, which: str, end: End) -> Response:
 @router.get("/look/{end}/{style}", name="edge_look")
 def look(request: Request, project: ProjectDep, end: End, style: CastOn) -> Response:
     """How an edge would lie, laid out loop by loop; fetched after the page."""
-    return page(request, "_edge_look.html", project=project, look=edge_look(project, end, style), end=end, style=style)
+    return page(
+        request, "_edge_look.html", project=project, look=edge_preview(project, end, style), end=end, style=style
+    )
 
 
 @router.get("/edge/{end}/{style}.svg", name="edge_picture")
 def picture(project: ProjectDep, end: End, style: CastOn) -> Response:
     """The edge in relief."""
     headers = {"cache-control": "private, no-cache"}
-    return Response(edge_look(project, end, style).svg, media_type="image/svg+xml", headers=headers)
+    return Response(edge_preview(project, end, style).svg, media_type="image/svg+xml", headers=headers)

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import JSONResponse, Response
 
-from ..render.yarn import paint
+from ..render.yarn import yarn_paint
 from ..service.loom import facts_at
 from .deps import ChairDep, LoomDep, ProjectDep
 from .pages import page
@@ -34,7 +34,7 @@ def geometry(project: ProjectDep, loom: LoomDep, behind: bool = False) -> Respon
 @router.get("/paint", name="cloth_paint")
 def colours(project: ProjectDep) -> Response:
     """The tones of the project's yarn, from shade to light."""
-    p = paint(project.paint.colour)
+    p = yarn_paint(project.paint.colour)
     answer = {"tones": p.tones, "bumps": p.bumps, "ground": p.ground, "edge": p.edge, "dark": p.dark, "shine": p.shine}
     return JSONResponse(answer | {"thick": project.paint.thick}, headers={"cache-control": "no-store"})
 

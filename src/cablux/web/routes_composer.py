@@ -15,7 +15,7 @@ from ..core.notation.crossings import CentreAt
 from ..service import composer
 from ..service.composer import Action, Done, Tools
 from ..service.desk import chart_as, chart_source
-from ..service.reading import Look, Reader, Typed
+from ..service.reading import PastedRows, Reader, RowsRead
 from .deps import DrawerDep, PanelsDep, ProjectsDep, ReaderDep
 from .pages import page, path_maker, wants_part
 
@@ -60,7 +60,7 @@ def _shown(request: Request, done: Done) -> Response:
         panel=panel,
         tools=tools,
         said=done.said,
-        view=composer.view(panel, tools),
+        view=composer.composer_view(panel, tools),
         families=[f for f in get_args(FamilyName) if f not in ("ground", "edge")],
     )
 
@@ -68,7 +68,7 @@ def _shown(request: Request, done: Done) -> Response:
 @router.get("/new", name="new_panel")
 def new_panel(request: Request, reader: ReaderDep) -> Response:
     """A new panel: on a foundation, or from text."""
-    return _import_page(request, reader, Look(Typed(), "flat", 1))
+    return _import_page(request, reader, RowsRead(PastedRows(), "flat", 1))
 
 
 @router.post("/new", name="create_panel")
@@ -85,7 +85,7 @@ def create_panel(
         made = panels.new(name, foundation, rows)
     except CabluxError as error:
         typed = NEW | {"name": name, "foundation": foundation, "rows": rows}
-        look = Look(Typed(), "flat", 1)
+        look = RowsRead(PastedRows(), "flat", 1)
         return page(request, "panel_new.html", 422, problem=str(error), form=typed, look=look, kept=reader.kept())
     return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
 
@@ -105,12 +105,12 @@ def import_panel(
     file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
     """A text looked at: its chart, what was noticed, and the choices beside it; kept in the drawer where asked for."""
-    typed = Typed(text, name, work or None, size, rest)
+    typed = PastedRows(text, name, work or None, size, rest)
     try:
         if file and file.filename:
             typed = replace(typed, text=_content(file))
     except CabluxError as error:
-        look = Look(typed, "flat", 1, problem=str(error))
+        look = RowsRead(typed, "flat", 1, problem=str(error))
         return _import_page(request, reader, look)
     if forget:
         reader.forget(forget)
@@ -122,7 +122,7 @@ def import_panel(
     return _import_page(request, reader, look)
 
 
-def _import_page(request: Request, reader: Reader, look: Look) -> Response:
+def _import_page(request: Request, reader: Reader, look: RowsRead) -> Response:
     name = "_import.html" if wants_part(request) else "panel_new.html"
     return page(request, name, 422 if look.problem else 200, problem="", form=NEW, look=look, kept=reader.kept())
 
@@ -152,7 +152,7 @@ def show(
     """The composer."""
     panel = panels.open(panel_id)
     tools = Tools(row, cell, first=1, last=panel.chart.width())
-    return _shown(request, Done(panel, composer.within(panel.chart, tools)))
+    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/do", name="compose")
@@ -160,7 +160,7 @@ def do(
     request: Request, panels: PanelsDep, panel_id: int, action: Annotated[Action, Form()], tools: ToolsDep
 ) -> Response:
     """One move on the sheet."""
-    return _shown(request, composer.act(panels, panel_id, action, tools))
+    return _shown(request, composer.make_move(panels, panel_id, action, tools))
 
 
 @router.post("/{panel_id}/text", name="compose_text")
@@ -168,7 +168,7 @@ def row_text(
     request: Request, panels: PanelsDep, panel_id: int, row: Row, text: Annotated[str, Form(max_length=2000)]
 ) -> Response:
     """A row written anew."""
-    return _shown(request, composer.rewrite(panels, panel_id, row, text, Tools(row=row)))
+    return _shown(request, composer.write_row(panels, panel_id, row, text, Tools(row=row)))
 
 
 @router.post("/{panel_id}/history", name="compose_history")
@@ -177,7 +177,7 @@ def history(
 ) -> Response:
     """One step back or forward."""
     panel = panels.move(panel_id, -1 if way == "undo" else 1)
-    return _shown(request, Done(panel, composer.within(panel.chart, tools)))
+    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/mend", name="mend_panel")
@@ -192,8 +192,8 @@ def allow(
     request: Request, panels: PanelsDep, panel_id: int, name: Annotated[str, Form(max_length=60)], tools: ToolsDep
 ) -> Response:
     """Waves a warning through, or takes that back."""
-    panel = composer.allow(panels, panel_id, name)
-    return _shown(request, Done(panel, composer.within(panel.chart, tools)))
+    panel = composer.allow_warning(panels, panel_id, name)
+    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/about", name="compose_about")
@@ -207,8 +207,8 @@ def about(
     family: Annotated[FamilyName, Form()] = "rope",
 ) -> Response:
     """Name, note, use and family."""
-    panel = composer.describe(panels, panel_id, name, note, use, family)
-    return _shown(request, Done(panel, composer.within(panel.chart, replace(Tools(), last=panel.chart.width()))))
+    panel = composer.describe_panel(panels, panel_id, name, note, use, family)
+    return _shown(request, Done(panel, composer.tools_within(panel.chart, replace(Tools(), last=panel.chart.width()))))
 
 
 @router.get("/{panel_id}/chart.txt", name="unfinished_chart")

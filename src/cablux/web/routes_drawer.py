@@ -12,11 +12,11 @@ from ..core.pattern.chartwords import Work
 from ..core.pattern.facts import ATTENTION
 from ..core.pattern.wording import Wording
 from ..service import drawer
-from ..service.benchview import added_at, roomiest
+from ..service.benchview import added_at, widest_background
 from ..service.desk import Form as ChartForm
 from ..service.desk import chart_as
 from ..service.drawer import Search
-from ..service.order import add
+from ..service.order import insert_pattern
 from .deps import DrawerDep, PanelsDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
@@ -91,7 +91,7 @@ def show_pattern(
     entry = drawer_.find(pattern_id)
     choices = {"names": "hold" if wording.hold else "over", "count": "down" if wording.until else "up"}
     choices |= {"hand": "left" if wording.left_handed else "right", "work": work}
-    shown = drawer.show(entry, wording, work)
+    shown = drawer.pattern_page(entry, wording, work)
     return page(
         request, "panel.html", entry=entry, shown=shown, wording=wording, choices=choices, projects=projects.all()
     )
@@ -114,7 +114,7 @@ def place(
     entry = drawer.find(pattern_id)
     if entry.use == "edge":
         raise CabluxError(f"{entry.pattern.name} is an edge; choose an edge on the bench and change its pattern there.")
-    near = roomiest(projects.open(project).piece)
-    opened = projects.change_piece(project, f"add {entry.pattern.name}", add(0, entry.pattern, near))
+    near = widest_background(projects.open(project).piece)
+    opened = projects.change_piece(project, f"add {entry.pattern.name}", insert_pattern(0, entry.pattern, near))
     address = path_maker(request)("bench", project_id=project)
     return RedirectResponse(f"{address}?selected={added_at(opened.piece, entry.pattern, near)}", 303)

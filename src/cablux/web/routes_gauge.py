@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.gauge import STATES, Along, School, State
-from ..render.marks import axis, mark_line, scale_of
+from ..render.marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge, measures
 from ..service.projects import Project
 from .deps import BookDep, ChairDep, ProjectDep, ProjectsDep
@@ -35,8 +35,8 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
             "_gauge.html" if wants_part(request) else "gauge.html",
             project=project,
             shown=shown,
-            lines=[mark_line(scale, m.model, m.readings, m.result, m.words) for m in shown.marks],
-            axis=axis(scale),
+            lines=[draw_mark_line(scale, m.model, m.readings, m.result, m.words) for m in shown.marks],
+            axis=draw_axis(scale),
             states=STATES,
             done=chair.state(project.id).done,
         )
@@ -59,7 +59,7 @@ def show(project: ProjectDep, show: ShowDep) -> Response:
 @router.get("/schools", name="gauge_schools")
 def schools(request: Request, project: ProjectDep) -> Response:
     """The schools side by side, fetched after the page itself: each of them is solved for."""
-    return page(request, "_schools.html", project=project, verdicts=gauge.schools(project))
+    return page(request, "_schools.html", project=project, verdicts=gauge.schools_table(project))
 
 
 @router.post("/use", name="use_swatch")
@@ -67,7 +67,7 @@ def use(
     project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
-    return show(projects.change(project_id, "go by a swatch", measures.use(book.open(swatch))))
+    return show(projects.change(project_id, "go by a swatch", measures.use_swatch(book.open(swatch))))
 
 
 @router.post("/swatch", name="change_used")
@@ -80,7 +80,11 @@ def change_used(
     do: Annotated[Literal["drop", "same", "renew"], Form()],
 ) -> Response:
     """Leaves a swatch out, says whether its yarn is the piece's own, or takes it over anew."""
-    change = {"drop": measures.drop(at), "same": measures.same_yarn(at), "renew": measures.renew(at, book)}[do]
+    change = {
+        "drop": measures.leave_out_swatch(at),
+        "same": measures.same_yarn(at),
+        "renew": measures.renew_swatch(at, book),
+    }[do]
     return show(projects.change(project_id, "swatch", change))
 
 
@@ -102,14 +106,14 @@ def measure(
     on_needle: Annotated[str, Form()] = "",
 ) -> Response:
     """Keeps what was measured on the piece itself."""
-    change = measures.measure(row, along, measures.lengths(values), state, on_needle=on_needle == "yes")
+    change = measures.add_measure(row, along, measures.read_lengths(values), state, on_needle=on_needle == "yes")
     return show(projects.change(project_id, "measured the piece", change))
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
 def unmeasure(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
-    return show(projects.change(project_id, "measure taken back", measures.unmeasure(at)))
+    return show(projects.change(project_id, "measure taken back", measures.remove_measure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
@@ -129,4 +133,4 @@ def take_rows(
     project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
-    return show(projects.change(project_id, "rows of the body", measures.take_rows(rows)))
+    return show(projects.change(project_id, "rows of the body", measures.set_body_rows(rows)))

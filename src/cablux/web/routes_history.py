@@ -7,8 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..render.fan import fan
-from ..service.history import compare
+from ..render.fan import draw_fan
+from ..service.history import compare_steps
 from .deps import ProjectDep, ProjectsDep
 from .pages import page, path_maker
 
@@ -25,9 +25,9 @@ def history(
 ) -> Response:
     """All steps; with two of them named, side by side."""
     steps = projects.steps(project.id)
-    both = None if one is None or other is None else compare(projects, project.id, one, other)
+    both = None if one is None or other is None else compare_steps(projects, project.id, one, other)
     versions = (both.one, both.other) if both else ()
-    fans = [fan(v.piece, v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
+    fans = [draw_fan(v.piece, v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
     return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
 
 

@@ -53,9 +53,9 @@ def show(
         "pattern.html",
         project=project,
         window=window,
-        worked=patterns.worked(piece),
+        worked=patterns.compiled_pattern(piece),
         sections=patterns.in_words(piece, wording),
-        key=patterns.key(piece),
+        key=patterns.chart_key(piece),
         wording=wording,
         query=_query(request),
     )

@@ -10,14 +10,14 @@ from fastapi.responses import Response
 from ..core.layout.segment import MOST_GUTTER, Role, Segment
 from ..core.practice import ROWS_TO_STITCHES
 from ..render.yarn import UNDYED, Yarn
-from ..service.pictures import View, relief
+from ..service.pictures import ReliefView, relief_picture
 from .deps import DrawerDep
 
 router = APIRouter()
 
 
 @router.get("/relief/{pattern_id}.svg", name="relief")
-def relief_picture(
+def relief_svg(
     drawer: DrawerDep,
     pattern_id: str,
     ratio: Annotated[float, Query(ge=0.5, le=4.0)] = ROWS_TO_STITCHES,
@@ -32,8 +32,8 @@ def relief_picture(
     thick: Annotated[float, Query(ge=0.6, le=1.3)] = 1.0,
 ) -> Response:
     """A segment's cloth in relief."""
-    view: View = "behind" if behind else "mirrored" if mirrored else "front"
+    view: ReliefView = "behind" if behind else "mirrored" if mirrored else "front"
     placed = Segment(role, drawer.pattern(pattern_id), repeats, phase=phase, gutter=gutter)
-    svg = relief(placed, view, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
+    svg = relief_picture(placed, view, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

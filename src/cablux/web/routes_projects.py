@@ -12,7 +12,7 @@ from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..render.yarn import UNDYED
 from ..service import sizes
-from ..service.overview import overview
+from ..service.overview import list_projects
 from ..service.projects import Project
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker
@@ -52,7 +52,7 @@ FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
 @router.get("/", name="projects")
 def projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Response:
     """What is on the needles."""
-    return page(request, "projects.html", entries=overview(projects, chair))
+    return page(request, "projects.html", entries=list_projects(projects, chair))
 
 
 @router.get("/projects/new", name="new_project")

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
 from ..core.errors import CabluxError
-from ..service.spread import spread
+from ..service.spread import spread_evenly
 from .pages import page
 
 router = APIRouter()
@@ -22,7 +22,7 @@ def show(
     """The form, and the rows for the counts in it."""
     found, problem = None, ""
     try:
-        found = spread(start, goal, edge=edge, in_the_round=in_the_round == "yes", rows=rows)
+        found = spread_evenly(start, goal, edge=edge, in_the_round=in_the_round == "yes", rows=rows)
     except CabluxError as error:
         problem = str(error)
     asked = {"start": start, "goal": goal, "edge": edge, "in_the_round": in_the_round == "yes", "rows": rows}

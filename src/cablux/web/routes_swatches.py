@@ -16,7 +16,7 @@ from ..service.gauge import planned_for, swatch_to_knit
 from ..service.photos import MAX_BYTES
 from ..service.pictures import swatch_picture
 from ..service.swatchcsv import read_csv, write_csv
-from ..service.swatches import Swatch, reads
+from ..service.swatches import Swatch, readings_of
 from ..service.swatchfile import KINDS, PRECISION
 from ..service.swatchform import WEIGHTS, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
 from .deps import BookDep, DrawerDep, ProjectsDep
@@ -87,7 +87,7 @@ def _show(request: Request, drawer: DrawerDep, projects: ProjectsDep) -> Show:
             "_swatch.html" if wants_part(request) else "swatch.html",
             swatch=swatch,
             planned=planned,
-            readings=reads(swatch.file, planned.mm),
+            readings=readings_of(swatch.file, planned.mm),
             form=swatch_form(swatch.file),
             choices=_choices(drawer),
             fibres=FIBRES,

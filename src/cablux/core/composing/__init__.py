@@ -2,26 +2,26 @@
 
 from .box import set_box
 from .columns import insert_columns, remove_columns
-from .place import bump, cross, lift, paint, put
+from .place import cross_loops, lift_operation, paint_faces, put_operation, turn_one_stitch
 from .rows import copy_rows, insert_rows, remove_rows, rewrite_row
-from .sheet import Sheet, blank, check_size
-from .travel import travel
+from .sheet import Sheet, blank_sheet, check_size
+from .travel import lead_strand
 
 __all__ = [
     "Sheet",
-    "blank",
-    "bump",
+    "blank_sheet",
     "check_size",
     "copy_rows",
-    "cross",
+    "cross_loops",
     "insert_columns",
     "insert_rows",
-    "lift",
-    "paint",
-    "put",
+    "lead_strand",
+    "lift_operation",
+    "paint_faces",
+    "put_operation",
     "remove_columns",
     "remove_rows",
     "rewrite_row",
     "set_box",
-    "travel",
+    "turn_one_stitch",
 ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..notation import takes
-from .sheet import Sheet, check_cuts, refused
+from .sheet import Sheet, check_cuts, refuse_move
 
 
 def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
@@ -15,11 +15,11 @@ def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
     """
     count = len(sheet.base)
     if not 1 <= first <= last <= count:
-        raise refused(f"The repeat lies between stitches 1 and {count}, the right one first.")
+        raise refuse_move(f"The repeat lies between stitches 1 and {count}, the right one first.")
     rows = []
     for number, row in enumerate(sheet.rows, start=1):
         if takes(row.ops) != count:
-            raise refused(f"Row {number} has another count than the foundation; no repeat can be marked in it.")
+            raise refuse_move(f"Row {number} has another count than the foundation; no repeat can be marked in it.")
         cut = replace(row, before=first - 1, after=count - last)
         check_cuts(cut, number)
         rows.append(cut)

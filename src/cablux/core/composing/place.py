@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..notation import Crossing, Face, K, Lean, Op, P, Stitch, takes
 from ..notation.crossings import MAX_CENTRE, MAX_GROUP, CentreAt
-from .sheet import Sheet, refused, turned
+from .sheet import Sheet, refuse_move, turned_faces
 
 
 def loop_at(sheet: Sheet, number: int, cell: int) -> int:
@@ -21,17 +21,17 @@ def loop_at(sheet: Sheet, number: int, cell: int) -> int:
             return loop + min(cell - 1 - at, max(op.takes - 1, 0))
         at += op.cells
         loop += op.takes
-    raise refused(f"Row {number} has {at} stitches; there is no stitch {cell}.")
+    raise refuse_move(f"Row {number} has {at} stitches; there is no stitch {cell}.")
 
 
-def put(sheet: Sheet, number: int, cell: int, op: Op) -> Sheet:
+def put_operation(sheet: Sheet, number: int, cell: int, op: Op) -> Sheet:
     """Puts an operation as it is written, its right end at a cell; what it covers becomes plain."""
     start = loop_at(sheet, number, cell)
     below = sheet.shown_below(number)[start : start + op.takes]
-    return lay(sheet, number, start, turned(op, below) if len(below) == op.takes else op, op.token)
+    return lay_operation(sheet, number, start, turned_faces(op, below) if len(below) == op.takes else op, op.token)
 
 
-def cross(
+def cross_loops(
     sheet: Sheet,
     number: int,
     cell: int,
@@ -45,15 +45,15 @@ def cross(
 ) -> Sheet:
     """Crosses groups in the faces that their loops have: knit stays knit, ground stays ground. Raises IllegalChart."""
     if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and 0 <= centre <= MAX_CENTRE):
-        raise refused(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
+        raise refuse_move(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if twist and (over, under, centre) != (1, 1, 0):
-        raise refused("A twist is one stitch over one, without a cable needle; for this take a crossing.")
+        raise refuse_move("A twist is one stitch over one, without a cable needle; for this take a crossing.")
     op = Crossing((K,) * over, (K,) * under, lean, (K,) * centre, twist, centre_at if centre else "between")
     name = f"{over}/{centre}/{under}" if centre else f"{over}/{under}"
-    return lay(sheet, number, loop_at(sheet, number, cell), op, name)
+    return lay_operation(sheet, number, loop_at(sheet, number, cell), op, name)
 
 
-def lift(sheet: Sheet, number: int, cell: int) -> Sheet:
+def lift_operation(sheet: Sheet, number: int, cell: int) -> Sheet:
     """Takes an operation off: its loops are worked plainly again, and a yarn over is gone."""
     out: list[Op] = []
     at = 0
@@ -64,25 +64,25 @@ def lift(sheet: Sheet, number: int, cell: int) -> Sheet:
     return sheet.with_row(number, tuple(out))
 
 
-def paint(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
+def paint_faces(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
     """Makes a stitch knit or purl from this row on, wherever its strand goes; in row 0 from the foundation on."""
     if number == 0:
         if not 1 <= cell <= len(sheet.base):
-            raise refused(f"The foundation has {len(sheet.base)} stitches; there is no stitch {cell}.")
+            raise refuse_move(f"The foundation has {len(sheet.base)} stitches; there is no stitch {cell}.")
         return replace(sheet, base=(*sheet.base[: cell - 1], face, *sheet.base[cell:]))
     start = loop_at(sheet, number, cell)
     stitch = K if sheet.shown_below(number)[start] is face else P
     return _with_stitch(sheet, number, start, lambda _: stitch)
 
 
-def bump(sheet: Sheet, number: int, cell: int) -> Sheet:
+def turn_one_stitch(sheet: Sheet, number: int, cell: int) -> Sheet:
     """Turns one stitch over, in this row alone: a purl bump on knit, or the other way about."""
     start = loop_at(sheet, number, cell)
     changed = _turned_over(sheet, number, start)
     return changed if number == sheet.height else _turned_over(changed, number + 1, child_of(sheet, number, start))
 
 
-def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
+def lay_operation(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
     """The row with `op` on the loops from `start` on; operations that it cuts are worked plainly outside it.
 
     What takes no loop, such as a yarn over, goes in before the operation that works loop `start`.
@@ -90,7 +90,7 @@ def lay(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
     ops = sheet.row(number).ops
     end, total = start + op.takes, takes(ops)
     if end > total:
-        raise refused(f"Row {number}: {name} needs {op.takes} stitches, and from here there are {total - start}.")
+        raise refuse_move(f"Row {number}: {name} needs {op.takes} stitches, and from here there are {total - start}.")
     out: list[Op] = []
     at, put_in = 0, False
     for old in ops:
@@ -129,7 +129,7 @@ def _with_stitch(sheet: Sheet, number: int, loop: int, change: Callable[[Stitch]
             a, b = len(first), len(first) + len(centre)
             out.append(op.regrouped(tuple(flat[:a]), tuple(flat[a:b]), tuple(flat[b:])))
         else:
-            raise refused(f"Row {number}, stitch {loop + 1} is {op.token}; take it off first.")
+            raise refuse_move(f"Row {number}, stitch {loop + 1} is {op.token}; take it off first.")
     return sheet.with_row(number, tuple(out))
 
 
@@ -141,4 +141,4 @@ def child_of(sheet: Sheet, number: int, loop: int) -> int:
             return made + next(i for i, m in enumerate(op.made) if loop - at in m.parents)
         at += op.takes
         made += op.makes
-    raise refused(f"Row {number} has no stitch {loop + 1}.")
+    raise refuse_move(f"Row {number} has no stitch {loop + 1}.")

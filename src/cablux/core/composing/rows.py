@@ -6,14 +6,14 @@ from dataclasses import replace
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from ..notation import Chart, K, parse_chart, side_of, takes
-from .sheet import Sheet, SheetRow, check_size, refused
+from .sheet import Sheet, SheetRow, check_size, refuse_move
 
 
 def insert_rows(sheet: Sheet, above: int, count: int = 2) -> Sheet:
     """Plain rows above row `above`; 0 puts them at the bottom."""
     check_size(len(sheet.base), sheet.height + count)
     if not 0 <= above <= sheet.height or count < 1:
-        raise refused(f"Rows go in above row 0 to {sheet.height}.")
+        raise refuse_move(f"Rows go in above row 0 to {sheet.height}.")
     near = sheet.rows[above - 1] if above else sheet.rows[0]
     plain = SheetRow((K,) * sheet.count_below(above + 1), near.before, near.after)
     return replace(sheet, rows=(*sheet.rows[:above], *(plain,) * count, *sheet.rows[above:]))
@@ -24,7 +24,7 @@ def remove_rows(sheet: Sheet, first: int, count: int = 2) -> Sheet:
     sheet.row(first)
     last = min(first + count - 1, sheet.height)
     if last - first + 1 >= sheet.height:
-        raise refused("A panel keeps at least one row; take out fewer.")
+        raise refuse_move("A panel keeps at least one row; take out fewer.")
     return replace(sheet, rows=(*sheet.rows[: first - 1], *sheet.rows[last:]))
 
 
@@ -33,7 +33,7 @@ def copy_rows(sheet: Sheet, first: int, last: int) -> Sheet:
     sheet.row(first)
     sheet.row(last)
     if first > last:
-        raise refused(f"Rows {first} to {last} are no run of rows; give the lower one first.")
+        raise refuse_move(f"Rows {first} to {last} are no run of rows; give the lower one first.")
     check_size(len(sheet.base), sheet.height + last - first + 1)
     return replace(sheet, rows=(*sheet.rows[:last], *sheet.rows[first - 1 : last], *sheet.rows[last:]))
 
@@ -44,7 +44,7 @@ def rewrite_row(chart: Chart, number: int, text: str) -> Chart:
     Counts may disagree afterwards; that is for the audit. Raises InvalidText or AmbiguousText, `column` in `text`.
     """
     if not 1 <= number <= chart.height:
-        raise refused(f"The panel has rows 1 to {chart.height}; there is no row {number}.")
+        raise refuse_move(f"The panel has rows 1 to {chart.height}; there is no row {number}.")
     head = f"multiple: {chart.size_text}\nset-up row 1: k{chart.width()}\nrow 1 ({side_of(number)}): "
     try:
         read = parse_chart(head + text.replace("\n", " "))
@@ -54,7 +54,9 @@ def rewrite_row(chart: Chart, number: int, text: str) -> Chart:
         raise type(error)(tuple(_named(p, number) for p in problems)) from None
     row = read.rows[0]
     if chart.balance and not (row.before or row.after) and takes(row.box) != chart.multiple:
-        raise refused(f"Row {number} must mark the repeat: *…; rep from *, with {chart.balance} stitches outside it.")
+        raise refuse_move(
+            f"Row {number} must mark the repeat: *…; rep from *, with {chart.balance} stitches outside it."
+        )
     return replace(chart, rows=(*chart.rows[: number - 1], replace(row, written=None), *chart.rows[number:]))
 
 

@@ -107,7 +107,7 @@ class Sheet:
     def row(self, number: int) -> SheetRow:
         """Row `number`, from 1. Raises IllegalChart."""
         if not 1 <= number <= self.height:
-            raise refused(f"The panel has rows 1 to {self.height}; there is no row {number}.")
+            raise refuse_move(f"The panel has rows 1 to {self.height}; there is no row {number}.")
         return self.rows[number - 1]
 
     def with_row(self, number: int, ops: tuple[Op, ...]) -> Sheet:
@@ -117,11 +117,11 @@ class Sheet:
         return replace(self, rows=(*self.rows[: number - 1], row, *self.rows[number:]))
 
 
-def blank(name: str, foundation: str, rows: int) -> Sheet:
+def blank_sheet(name: str, foundation: str, rows: int) -> Sheet:
     """A new sheet: plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
     ops = parse_ops(foundation)
     if not all(isinstance(op, Stitch) and not op.tbl for op in ops):
-        raise refused("The foundation is knits and purls only, such as p2, k6, p2; crossings come later.")
+        raise refuse_move("The foundation is knits and purls only, such as p2, k6, p2; crossings come later.")
     check_size(len(ops), rows)
     return Sheet(faces(ops), (SheetRow((K,) * len(ops)),) * rows, name)
 
@@ -129,13 +129,13 @@ def blank(name: str, foundation: str, rows: int) -> Sheet:
 def check_size(stitches: int, rows: int) -> None:
     """Raises IllegalChart for a panel that is too small or too large."""
     if not 1 <= stitches <= MAX_STITCHES or not 1 <= rows <= MAX_ROWS:
-        raise refused(
+        raise refuse_move(
             f"A panel has 1 to {MAX_STITCHES} stitches and 1 to {MAX_ROWS} rows; "
             f"this one would have {stitches} by {rows}."
         )
 
 
-def refused(message: str) -> IllegalChart:
+def refuse_move(message: str) -> IllegalChart:
     """A move that cannot be made."""
     return IllegalChart((Problem(message),))
 
@@ -154,11 +154,11 @@ def _turned(ops: tuple[Op, ...], below: tuple[Face, ...]) -> tuple[Op, ...]:
     for op in ops:
         under = below[at : at + op.takes]
         at += op.takes
-        out.append(turned(op, under) if len(under) == op.takes else op)
+        out.append(turned_faces(op, under) if len(under) == op.takes else op)
     return tuple(out)
 
 
-def turned(op: Op, under: tuple[Face, ...]) -> Op:
+def turned_faces(op: Op, under: tuple[Face, ...]) -> Op:
     """One operation's faces to kept/changed on the faces `under` it, or back."""
     if isinstance(op, Stitch):
         return _turned_stitch(op, under[0])
@@ -193,4 +193,4 @@ def check_cuts(row: SheetRow, number: int) -> None:
         at += op.takes
         edges.add(at)
     if row.before not in edges or total - row.after not in edges:
-        raise refused(f"In row {number} this would reach across the edge of the repeat; move it to one side.")
+        raise refuse_move(f"In row {number} this would reach across the edge of the repeat; move it to one side.")

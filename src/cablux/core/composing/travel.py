@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..notation import Crossing, Face, K, Lean, Op
-from .place import child_of, lay, loop_at
+from .place import child_of, lay_operation, loop_at
 from .rows import insert_rows
-from .sheet import MAX_ROWS, Sheet, refused
+from .sheet import MAX_ROWS, Sheet, refuse_move
 
 
-def travel(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2) -> tuple[Sheet, int, int]:
+def lead_strand(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2) -> tuple[Sheet, int, int]:
     """Leads the strand under a cell `steps` stitches to the left (or, less than 0, to the right) from row `number` on.
 
     The strand is the `width` knit loops of its run on the side to which it goes. It takes one step on this row and
@@ -37,7 +37,7 @@ def travel(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2) -> 
         sheet, first, last = stepped
         done, at = done + 1, at + 2
     if not done:
-        raise refused(
+        raise refuse_move(
             f"Row {number}: the strand cannot go {'left' if left else 'right'} here; no ground lies beside it."
         )
     return sheet, done, (first if not left else last) + 1
@@ -47,7 +47,7 @@ def _strand(sheet: Sheet, number: int, loop: int, width: int, *, left: bool) -> 
     """First and last loop of the strand."""
     below = sheet.shown_below(number)
     if loop >= len(below) or below[loop] is not Face.KNIT:
-        raise refused(f"Row {number}, stitch {loop + 1} is ground; put the cursor on a knit strand to lead it.")
+        raise refuse_move(f"Row {number}, stitch {loop + 1} is ground; put the cursor on a knit strand to lead it.")
     first = last = loop
     while first > 0 and below[first - 1] is Face.KNIT:
         first -= 1
@@ -70,7 +70,7 @@ def _step(sheet: Sheet, number: int, first: int, last: int, *, left: bool) -> tu
     if any(o.takes != 1 or o.makes != 1 for o in covered):
         return None
     moved = 1 if left else -1
-    return lay(sheet, number, start, op, op.token), first + moved, last + moved
+    return lay_operation(sheet, number, start, op, op.token), first + moved, last + moved
 
 
 def _starts(sheet: Sheet, number: int) -> Iterator[tuple[Op, int]]:

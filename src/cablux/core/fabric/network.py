@@ -80,7 +80,7 @@ class _Row:
     side: Ints
 
 
-def build(chart: Chart, repeats: int = 0) -> Network:
+def build_tile(chart: Chart, repeats: int = 0) -> Network:
     """The network of one tile of the chart.
 
     With `repeats` the whole chart is wrapped, edges and all; with 0 only the box is, which is the
@@ -237,4 +237,4 @@ def _signs(sign: Floats, slipped: Ints, parent: Ints, *, endless: bool) -> Float
     return out
 
 
-__all__ = ["Floats", "Ints", "Network", "build", "build_piece"]
+__all__ = ["Floats", "Ints", "Network", "build_piece", "build_tile"]

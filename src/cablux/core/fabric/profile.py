@@ -11,7 +11,7 @@ from .relax import Relaxed
 
 
 @dataclass(frozen=True)
-class Shape:
+class Profile:
     """A piece's profile in stockinette stitch widths.
 
     `widths`, `levels`, shape (rows,): width of each row and where its middle lies, the cast-on first.
@@ -30,7 +30,7 @@ class Shape:
 
 
 @dataclass(frozen=True)
-class Band:
+class BandProfile:
     """Rows of one count: their stitches, mean width, and what that is against plain stockinette.
 
     `draw_in`, `draw_up`: width and height over those of as many stockinette stitches and rows. `flare`: how much
@@ -45,11 +45,11 @@ class Band:
     flare: float
 
 
-def band_of(piece: Relaxed, shape: Shape, first: int, last: int, ratio: float) -> Band:
+def band_profile(piece: Relaxed, shape: Profile, first: int, last: int, ratio: float) -> BandProfile:
     """The band from row `first` to row `last` of a relaxed piece (the cast-on is row 0), at least two rows."""
     widths, counts = shape.widths[first : last + 1], piece.net.counts[first : last + 1]
     high = float(shape.levels[last] - shape.levels[first])
-    return Band(
+    return BandProfile(
         stitches=int(counts.max()),
         rows=last - first + 1,
         width=float(widths.mean()),
@@ -59,7 +59,7 @@ def band_of(piece: Relaxed, shape: Shape, first: int, last: int, ratio: float) -
     )
 
 
-def shape_of(piece: Relaxed) -> Shape:
+def profile_of(piece: Relaxed) -> Profile:
     """The profile of a relaxed piece."""
     net = piece.net
     first, last = net.starts, net.starts + net.counts - 1
@@ -70,7 +70,7 @@ def shape_of(piece: Relaxed) -> Shape:
     waves = [float(np.ptp(piece.y[net.row == row])) for row in (0, net.rows - 1)]
     high = _height(piece, (net.counts - 1) // 2)
     pulls = [high - _height(piece, place) for place in (np.zeros(net.rows, np.int64), net.counts - 1)]
-    return Shape(
+    return Profile(
         widths=widths,
         levels=levels,
         middle=middle,

@@ -13,7 +13,7 @@ import numpy as np
 
 from .constants import FITTED, Constants
 from .network import Floats, Network
-from .springs import System, system
+from .springs import System, spring_system
 
 _TOLERANCE = 1e-7  # largest force left, our choice: widths then hold to a millionth of a stitch
 _MOST_STEPS = 60
@@ -83,7 +83,7 @@ def _terms(s: System, u: Floats) -> tuple[float, Floats, Weights]:
     return value, gradient, (kc, level, bend, xx, yy, xy, xy, packed)
 
 
-def start(net: Network, ratio: float) -> Floats:
+def regular_grid(net: Network, ratio: float) -> Floats:
     """Loops on a regular grid as wide as the widest row."""
     widest = float(net.counts.max())
     x = (net.place + 0.5) * widest / net.counts[net.row]
@@ -94,7 +94,7 @@ Solve = Callable[[Weights, Floats], Floats]
 Progress = Callable[[float], bool]
 
 
-def newton(
+def newton_steps(
     s: System, u: Floats, solve: Solve, *, tolerance: float, most: int, progress: Progress | None = None
 ) -> tuple[Floats, int, float]:
     """Newton steps with a halving line search from `u`: (unknowns, steps, largest force left).
@@ -122,17 +122,17 @@ def newton(
     return u, steps, residual
 
 
-def relax(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
+def relax_tile(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
     """The relaxed tile for rows-to-stitches `ratio`; `converged` says whether the forces vanished.
 
     The free translation is pinned at the first loop.
     """
-    s, n = system(net, ratio, k), net.loops
+    s, n = spring_system(net, ratio, k), net.loops
     extra = np.full(s.size, 1e-10)
     extra[[0, n + 1]] += 1.0
-    u, steps, residual = newton(
+    u, steps, residual = newton_steps(
         s,
-        start(net, ratio),
+        regular_grid(net, ratio),
         lambda weights, right: s.hessian.solve(weights, extra, right),
         tolerance=_TOLERANCE,
         most=_MOST_STEPS,

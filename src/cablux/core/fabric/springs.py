@@ -156,7 +156,7 @@ def _turns(leg_x: Differences, high: Ints, low: Ints) -> Differences:
     )
 
 
-def system(net: Network, ratio: float, k: Constants) -> System:
+def spring_system(net: Network, ratio: float, k: Constants) -> System:
     """The springs of a network at `ratio` rows to stitches."""
     n = net.loops
     rest_w, rest_h = rest_sizes(net, k)

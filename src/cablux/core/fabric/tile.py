@@ -15,8 +15,8 @@ import numpy as np
 from ..errors import IllegalPiece
 from ..notation import Chart, format_chart
 from ..practice import ROWS_TO_STITCHES
-from .network import Network, build
-from .relax import Relaxed, relax
+from .network import Network, build_tile
+from .relax import Relaxed, relax_tile
 
 MAX_LOOPS = 6_000  # our choice: a tile of 60 by 100; more belongs to the whole-piece solver
 _TURN = threading.RLock()  # one tile at a time: whoever waits for it finds it done instead of relaxing it as well
@@ -24,7 +24,7 @@ RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, wit
 
 
 @dataclass(frozen=True)
-class Draw:
+class DrawIn:
     """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows.
 
     `width` is the tile's width in stockinette stitches, `stitches` the count of its widest row.
@@ -58,10 +58,10 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
 
 @lru_cache(maxsize=256)
 def _relaxed(chart: Chart, ratio: float, repeats: int) -> Relaxed:
-    return relax(build(chart, repeats), ratio)
+    return relax_tile(build_tile(chart, repeats), ratio)
 
 
-_remembered: dict[str, Draw] = {}
+_remembered: dict[str, DrawIn] = {}
 
 
 @lru_cache(maxsize=1)
@@ -73,18 +73,18 @@ def model_fingerprint() -> str:
     return digest.hexdigest()[:16]
 
 
-def remembered() -> Mapping[str, Draw]:
+def known_draw_ins() -> Mapping[str, DrawIn]:
     """What has been computed so far, to be kept between runs; a copy, for others may be computing meanwhile."""
     return MappingProxyType(_remembered.copy())
 
 
-def remember(draws: Mapping[str, Draw]) -> None:
+def restore_draw_ins(draws: Mapping[str, DrawIn]) -> None:
     """Takes back what an earlier run computed; entries of another model are never looked up."""
     _remembered.update(draws)
 
 
 @lru_cache(maxsize=512)
-def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
+def compute_draw_in(chart: Chart, ratio: float, repeats: int = 0) -> DrawIn:
     """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge."""
     key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
     if key not in _remembered:
@@ -94,9 +94,9 @@ def draw(chart: Chart, ratio: float, repeats: int = 0) -> Draw:
     return _remembered[key]
 
 
-def _draw(tile: Relaxed, ratio: float) -> Draw:
+def _draw(tile: Relaxed, ratio: float) -> DrawIn:
     wide = tile.net.loops / tile.net.rows  # mean count, where rows differ
-    return Draw(
+    return DrawIn(
         stitches=int(tile.net.counts.max()),
         rows=tile.net.rows,
         width=tile.width,

@@ -7,8 +7,8 @@ import numpy as np
 from .constants import FITTED, Constants
 from .multilevel import TwoLevel
 from .network import Network
-from .relax import Progress, Relaxed, newton
-from .springs import system
+from .relax import Progress, Relaxed, newton_steps
+from .springs import spring_system
 
 _TOLERANCE = 2e-3  # largest force left, our choice: widths then hold to a thousandth of a stitch
 _MOST_STEPS = 40
@@ -27,11 +27,11 @@ def relax_piece(
     `progress` is told what part is done and stops the work by returning False, and then, as after too many
     steps, `converged` is False.
     """
-    s, n = system(net, ratio, k), net.loops
+    s, n = spring_system(net, ratio, k), net.loops
     x = _DRAWN_IN * (net.place - (net.counts[net.row] - 1) / 2.0)
     width = float(net.counts.max())
     levels = TwoLevel(s, net)
-    u, steps, residual = newton(
+    u, steps, residual = newton_steps(
         s,
         np.concatenate((x, [width], _DRAWN_UP * net.row / ratio, [0.0])),
         levels.solve,

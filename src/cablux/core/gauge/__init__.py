@@ -3,7 +3,7 @@
 from .estimate import EIGHTY, Basis, Estimate, UnitWidth, estimate
 from .gauge import Gauge
 from .priors import FIBRES, STATES, Along, Fibre, State
-from .reading import Part, Reading, worth
+from .reading import Part, Reading, reading_worth
 from .schools import SCHOOLS, Measure, School, SchoolMeasure
 
 __all__ = [
@@ -24,5 +24,5 @@ __all__ = [
     "State",
     "UnitWidth",
     "estimate",
-    "worth",
+    "reading_worth",
 ]

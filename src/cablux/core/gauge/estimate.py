@@ -10,9 +10,9 @@ from functools import lru_cache
 from ..errors import IllegalPiece
 from ..library import Pattern
 from .gauge import Gauge
-from .model import CABLES, cloth_key, kind, model_ratio, model_width
-from .posterior import Observation, Posterior, Terms, solve
-from .priors import OPENED, Along, Belief, Fibre, State, belief, offset
+from .model import CABLES, cloth_key, cloth_kind, model_ratio, model_width
+from .posterior import Observation, Posterior, Terms, solve_posterior
+from .priors import OPENED, Along, Belief, Fibre, State, prior_belief, state_offset
 from .reading import Part, Reading
 
 EIGHTY = 1.2816
@@ -80,15 +80,15 @@ class Estimate:
             self._solve()
 
     def _solve(self) -> None:
-        self.width = solve(self._observations("width"), lambda name: self._belief(name, "width"))
-        self.height = solve(self._observations("height"), lambda name: self._belief(name, "height"))
+        self.width = solve_posterior(self._observations("width"), lambda name: self._belief(name, "width"))
+        self.height = solve_posterior(self._observations("height"), lambda name: self._belief(name, "height"))
         self.gauge = self._likely_gauge()
         if not (self.width.converged and self.height.converged):
             raise IllegalPiece("These readings do not fit together; look for one in the wrong unit or row.")
 
     def _belief(self, name: str, along: Along) -> Belief:
         gauge = self.basis.gauge
-        return belief(name, along, self.basis.fibre, gauge.relative_sd if along == "width" else gauge.row_sd)
+        return prior_belief(name, along, self.basis.fibre, gauge.relative_sd if along == "width" else gauge.row_sd)
 
     def _observations(self, along: Along) -> Iterable[Observation]:
         for reading in self.basis.readings:
@@ -101,7 +101,7 @@ class Estimate:
         shared = sum(part.weight for part in reading.parts)
         for part in reading.parts:
             weights = self.weights(part.pattern, reading.state, yarn=reading.yarn)
-            weights |= offset(reading.state, self.basis.finish, reading.yarn)
+            weights |= state_offset(reading.state, self.basis.finish, reading.yarn)
             if reading.on_piece:
                 weights["piece"] = 1.0
             share = part.weight / shared if reading.along == "height" else 1.0  # side by side they share one height
@@ -123,7 +123,7 @@ class Estimate:
         Those of stockinette are the yarn's own.
         """
         out = {f"stitch:{yarn}" if yarn else "stitch": 1.0}
-        what = kind(pattern)
+        what = cloth_kind(pattern)
         if what in CABLES:
             out["cables"] = 1.0
         if (state or self.basis.finish) == "blocked" and what in OPENED["width"]:

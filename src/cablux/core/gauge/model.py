@@ -8,14 +8,14 @@ from functools import lru_cache
 from typing import Literal
 
 from ..errors import IllegalPiece
-from ..fabric.tile import Draw, draw
+from ..fabric.tile import DrawIn, compute_draw_in
 from ..library import Pattern
 from ..notation import CrossedDecrease, Crossing
-from ..notation.transform import reversible
+from ..notation.transform import is_reversible
 from ..practice import ROWS_TO_STITCHES
 
-Kind = Literal["plain", "texture", "rib", "cable", "ribbed cable"]
-CABLES: tuple[Kind, ...] = ("cable", "ribbed cable")
+ClothKind = Literal["plain", "texture", "rib", "cable", "ribbed cable"]
+CABLES: tuple[ClothKind, ...] = ("cable", "ribbed cable")
 
 _FOLDS = 0.93  # our choice: a texture that the model draws in further than this folds, as ribs do
 
@@ -30,18 +30,18 @@ class ModelWidth:
 
 
 @lru_cache(maxsize=512)
-def kind(pattern: Pattern) -> Kind:
+def cloth_kind(pattern: Pattern) -> ClothKind:
     """A cable has crossings, a ribbed one in rib or in cloth alike on both sides; plain cloth shows one face and is
     stockinette from one side or the other; a rib folds."""
     ops = {op for row in pattern.chart.rows for op in row.ops()}
     crossings = [op for op in ops if isinstance(op, Crossing | CrossedDecrease)]
     if crossings:
-        folds = any(isinstance(op, Crossing) and op.ribbed for op in crossings) or reversible(pattern.chart)
+        folds = any(isinstance(op, Crossing) and op.ribbed for op in crossings) or is_reversible(pattern.chart)
         return "ribbed cable" if folds else "cable"
     faces = {loop.face for op in ops for loop in op.made}
     if len(faces) == 1 and all(op.takes == op.makes == 1 for op in ops):
         return "plain"
-    return "rib" if draw(pattern.chart, ROWS_TO_STITCHES).draw_in < _FOLDS else "texture"
+    return "rib" if compute_draw_in(pattern.chart, ROWS_TO_STITCHES).draw_in < _FOLDS else "texture"
 
 
 @lru_cache(maxsize=512)
@@ -90,9 +90,9 @@ def model_ratio(pattern: Pattern, ratio: float) -> float:
     return (unit.fixed + unit.repeat) / pattern.chart.width(1)
 
 
-def _settled(pattern: Pattern, ratio: float, repeats: int) -> Draw:
+def _settled(pattern: Pattern, ratio: float, repeats: int) -> DrawIn:
     """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
-    tile = draw(pattern.chart, ratio, repeats)
+    tile = compute_draw_in(pattern.chart, ratio, repeats)
     if not tile.converged:
         raise IllegalPiece(
             f"The draw-in of {pattern.name} could not be computed at this gauge: it had not settled after "

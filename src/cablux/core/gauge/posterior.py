@@ -69,7 +69,7 @@ class Posterior:
         return self.between(wanted, wanted) - shared**2 / (self.between(slope, slope) + sd**2)
 
 
-def solve(observations: Iterable[Observation], belief: Callable[[str], Belief]) -> Posterior:
+def solve_posterior(observations: Iterable[Observation], belief: Callable[[str], Belief]) -> Posterior:
     """The posterior; `belief` gives the prior (mean, sd) of an unknown by name, each independent of the others.
 
     `converged` is False where sums of several patterns did not settle in a sensible number of steps.

@@ -85,7 +85,7 @@ _OFFSETS: dict[State, tuple[str, ...]] = {
 }
 
 
-def offset(state: State, finish: State, yarn: str) -> dict[str, float]:
+def state_offset(state: State, finish: State, yarn: str) -> dict[str, float]:
     """The changes that lie between the state of the finished piece and the state measured, with their signs."""
     out: dict[str, float] = {}
     for sign, each in ((1.0, state), (-1.0, finish)):
@@ -95,7 +95,7 @@ def offset(state: State, finish: State, yarn: str) -> dict[str, float]:
     return {name: sign for name, sign in out.items() if sign}
 
 
-def belief(name: str, along: Along, fibre: Fibre, gauge_sd: float) -> Belief:
+def prior_belief(name: str, along: Along, fibre: Fibre, gauge_sd: float) -> Belief:
     """The prior of an unknown by its name."""
     what, _, rest = name.partition(":")
     if what == "stitch":

@@ -91,7 +91,7 @@ class Worth:
     advice: tuple[str, ...]
 
 
-def worth(reading: Reading, planned_mm: float, *, finish: State = "washed") -> Worth:
+def reading_worth(reading: Reading, planned_mm: float, *, finish: State = "washed") -> Worth:
     """What the reading's limits (not its standard deviation) become over the planned length, and what would help."""
     slip = reading.precision / reading.count if reading.precision else RULER_MM / reading.mm
     return Worth(

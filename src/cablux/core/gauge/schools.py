@@ -61,10 +61,10 @@ class SchoolMeasure:
 
     def _swatched(self, pattern: Pattern) -> float | None:
         """A pattern's width against stockinette by its own swatches alone; None where it has none."""
-        return swatched(self.estimate, pattern)
+        return own_swatch_width(self.estimate, pattern)
 
 
-def swatched(estimate: Estimate, pattern: Pattern) -> float | None:
+def own_swatch_width(estimate: Estimate, pattern: Pattern) -> float | None:
     """The mean width of a pattern's own readings against stockinette; None where it was never measured alone."""
     stitch = estimate.gauge.stitch_mm
     own = [

@@ -10,7 +10,7 @@ from ..gauge.model import cloth_key
 from ..gauge.reading import GOOD_PLACES
 from ..library import Pattern, find_pattern
 from .piece import Piece
-from .widths import body_um, shares
+from .widths import body_um, segment_shares
 
 SWATCH_MM = 150.0
 """Common practice: a swatch of 15 cm or more, so that 10 cm can be read inside it."""
@@ -59,13 +59,13 @@ class Advised:
         return None if self.enough else self.swatches[0]
 
 
-def advise(piece: Piece) -> Advised:
+def advise_swatches(piece: Piece) -> Advised:
     """Every pattern of the piece, and plain stockinette, as the next swatch."""
     stockinette = find_pattern("stockinette")
     seen = {cloth_key(s.pattern): s.pattern for s in reversed(piece.everything)}  # mirror images teach the same
     seen.setdefault(cloth_key(stockinette), stockinette)
     total, known = body_um(piece, piece.outlook), piece.outlook
-    wanted = known.slope(shares(piece))
+    wanted = known.slope(segment_shares(piece))
     before = EIGHTY * total * known.width.sd(wanted)
     listed = []
     for pattern in seen.values():

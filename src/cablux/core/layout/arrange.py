@@ -6,12 +6,12 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from ..library import Pattern
-from ..notation.closing import closed
+from ..notation.closing import closed_chart
 from .piece import Band, Piece
-from .problems import MAX_SEGMENTS, MAX_STITCHES, problems
-from .program import grows
+from .problems import MAX_SEGMENTS, MAX_STITCHES, piece_problems
+from .program import grows_sideways
 from .segment import Segment, proposed_gutter
-from .solver import answer
+from .solver import solve_answer
 from .widths import body_um, plain_um, segment_um
 
 MIDDLE = 1 / 3
@@ -33,7 +33,7 @@ class Arrangement:
     width_um: int
 
 
-def arrangements(piece: Piece, panels: Sequence[Pattern], ground: Pattern) -> tuple[Arrangement, ...]:
+def ready_arrangements(piece: Piece, panels: Sequence[Pattern], ground: Pattern) -> tuple[Arrangement, ...]:
     """Ready arrangements of `panels` for the first band of a piece; the widest all-over one, if any, is made much of.
 
     Those that cannot be had at this width are left out.
@@ -64,7 +64,7 @@ def arrangements(piece: Piece, panels: Sequence[Pattern], ground: Pattern) -> tu
 
 def in_their_order(piece: Piece, panels: Sequence[Segment], ground: Pattern, gap: int = 0) -> Arrangement | None:
     """`fill` as an arrangement, which says how many panels fit; None where they do not."""
-    found = fill(piece, panels, ground, gap=gap)
+    found = fill_width(piece, panels, ground, gap=gap)
     if found is None:
         return None
     many = sum(s.role == "panel" for s in found.segments)
@@ -83,7 +83,7 @@ def _names(panels: Sequence[Pattern]) -> str:
     return f"{', '.join(first)} and {last}" if first else last
 
 
-def fill(piece: Piece, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Band | None:
+def fill_width(piece: Piece, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Band | None:
     """Panels in their order from the right (in a symmetric band to the middle), with ground between and beside.
 
     The solver places the grounds; with `gap` they have so many stitches each, and the panels are worked in turn as
@@ -97,7 +97,7 @@ def fill(piece: Piece, panels: Sequence[Segment], ground: Pattern, *, gap: int =
         turned = [panels[i % len(panels)] for i in range(many)]
         for middle in (True, False) if piece.symmetric else (False,):
             band = maker.row(turned, piece.symmetric, middle=middle, gap=gap)
-            if not any(problems(piece.with_band(band))):
+            if not any(piece_problems(piece.with_band(band))):
                 bands.append(band)
     wanted = piece.width_mm * 1000.0
     return min(bands, key=lambda band: abs(body_um(piece.with_band(band)) - wanted), default=None)
@@ -116,7 +116,7 @@ class _Maker:
 
     def all_over(self, pattern: Pattern) -> bool:
         """Whether it is meant to be repeated sideways."""
-        return grows(self.panel(pattern))
+        return grows_sideways(self.panel(pattern))
 
     def between(self, gap: int = 0) -> Segment:
         """A ground, for the solver or of so many stitches."""
@@ -160,7 +160,7 @@ class _Maker:
         In the round it meets itself, and nothing stands at the join; so as many repeats as come nearest.
         """
         if self.piece.round:
-            if (meets := closed(wide.chart)) is not None:
+            if (meets := closed_chart(wide.chart)) is not None:
                 each = segment_um(Segment("panel", replace(wide, chart=meets), 1), self.piece.measure)
                 most = max(1, MAX_STITCHES // meets.multiple)
                 yield Band((Segment("panel", wide, min(most, max(1, round(self.piece.width_mm * 1000.0 / each)))),))
@@ -181,9 +181,9 @@ class _Maker:
     def solved(self, band: Band) -> Band | None:
         """With the grounds that come nearest to the width; None where that is out of reach."""
         laid = self.piece.with_band(replace(band, rows=self.piece.band.rows, share=self.piece.band.share))
-        if any(problems(laid)) or self.too_wide(laid):
+        if any(piece_problems(laid)) or self.too_wide(laid):
             return None
-        found = answer(laid, "closest", any_width=True)
+        found = solve_answer(laid, "closest", any_width=True)
         return laid.band.with_segments(found.segments) if found else None
 
     def too_wide(self, laid: Piece) -> bool:

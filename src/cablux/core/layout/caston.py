@@ -8,11 +8,11 @@ from functools import lru_cache
 
 from ..errors import IllegalPiece
 from ..notation import Chart
-from ..notation.closing import closed
-from .piece import Border, Piece, Spread
+from ..notation.closing import closed_chart
+from .piece import Border, Piece, SpreadStyle
 from .segment import SIDES
-from .transition import MOST_ROWS, Transition, bounds, transition
-from .widths import body_um, border_um, segment_um
+from .transition import MOST_ROWS, Transition, increase_rows, transition_bounds
+from .widths import body_um, pattern_um, segment_um
 
 
 @dataclass(frozen=True)
@@ -75,10 +75,10 @@ class CastOnPlan:
         return self.bottom.difference
 
 
-def band_um(piece: Piece, border: Border, count: int) -> int:
+def border_um(piece: Piece, border: Border, count: int) -> int:
     """Width of a border of `count` stitches, sides included, at its own ease."""
     inside = count - piece.side_stitches
-    return border_um(border.pattern, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in piece.sides)
+    return pattern_um(border.pattern, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in piece.sides)
 
 
 def runs_through(piece: Piece, border: Border) -> bool:
@@ -89,7 +89,7 @@ def runs_through(piece: Piece, border: Border) -> bool:
 def border_chart(piece: Piece, border: Border) -> Chart:
     """The border's chart; in the round it closes on itself where it can, and needs no balance stitches."""
     chart = border.pattern.chart
-    return (closed(chart) or chart) if piece.round else chart
+    return (closed_chart(chart) or chart) if piece.round else chart
 
 
 def border_repeats(piece: Piece, border: Border, count: int) -> int | None:
@@ -120,11 +120,11 @@ def multiple_text(piece: Piece, border: Border) -> str:
 
 
 @lru_cache(maxsize=256)
-def plan(piece: Piece) -> CastOnPlan:
+def plan_cast_on(piece: Piece) -> CastOnPlan:
     """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had."""
     first, last = piece.layers[0], piece.layers[-1]
     between = tuple(
-        transition(above, sum(s.stitches for s in below.inner), "cables")
+        increase_rows(above, sum(s.stitches for s in below.inner), "cables")
         for below, above in zip(piece.layers, piece.layers[1:], strict=False)
         if _reaches(below, above)
     )
@@ -132,7 +132,7 @@ def plan(piece: Piece) -> CastOnPlan:
 
 
 def _reaches(below: Piece, above: Piece) -> bool:
-    low, high = bounds(above.inner, MOST_ROWS, dense=above.dense)
+    low, high = transition_bounds(above.inner, MOST_ROWS, dense=above.dense)
     count = sum(s.stitches for s in below.inner)
     if not low <= count <= high:
         raise IllegalPiece(
@@ -153,14 +153,14 @@ def edge_plan(piece: Piece, border: Border) -> EdgePlan:
     if not border.rows:
         return EdgePlan(border, body, None, body, width, width)
     count = _count(piece, border, body, width)
-    found = EdgePlan(border, count, None, body, band_um(piece, border, count), width)
-    spread: Spread = "cables" if found.by_width else "even"
-    return replace(found, change=transition(piece, count - piece.side_stitches, spread))
+    found = EdgePlan(border, count, None, body, border_um(piece, border, count), width)
+    spread: SpreadStyle = "cables" if found.by_width else "even"
+    return replace(found, change=increase_rows(piece, count - piece.side_stitches, spread))
 
 
 def _count(piece: Piece, border: Border, body: int, width: int) -> int:
     sides, rows = piece.side_stitches, min(MOST_ROWS, -(-border.rows // piece.row_step()))
-    low, high = bounds(piece.inner, rows, dense=piece.dense)
+    low, high = transition_bounds(piece.inner, rows, dense=piece.dense)
     counts = _fitting(piece, border, sides + low, sides + high)
     if not counts:
         raise IllegalPiece(
@@ -181,9 +181,9 @@ def _count(piece: Piece, border: Border, body: int, width: int) -> int:
         return min(counts, key=lambda n: (abs(n - body), n))
     # the width grows with the count, so the best lies beside the place where the two meet
     wanted = width * border.factor
-    at = bisect_left(counts, wanted, key=lambda n: band_um(piece, border, n))
+    at = bisect_left(counts, wanted, key=lambda n: border_um(piece, border, n))
     beside = counts[max(0, at - 1) : at + 1]
-    return min(beside, key=lambda n: (abs(band_um(piece, border, n) - wanted), abs(n - body)))
+    return min(beside, key=lambda n: (abs(border_um(piece, border, n) - wanted), abs(n - body)))
 
 
 def as_style(border: Border, style: str) -> Border:

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..notation import Face, Stitch
-from ..notation.closing import closed
+from ..notation.closing import closed_chart
 from .edgerows import edge_rows
 from .endings import REST
-from .heights import BandRows, clashes
+from .heights import BandRows, height_mismatches
 from .piece import Piece
 from .segment import SIDES, Segment, bare_sides, same_cloth
 from .widths import body_um, plain_um
@@ -44,7 +44,7 @@ class Caution:
     short_rows: int = 0
 
 
-def cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
+def layout_cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
     """Everything to warn of in the first band of a piece; `cord_mm` is the needle's length, 0 if not known."""
     found = [
         *_sides(piece),
@@ -100,7 +100,7 @@ def _sides(piece: Piece) -> Iterator[Caution]:
 
 def _join(piece: Piece) -> Iterator[Caution]:
     """A tube of one pattern that has no place where its rounds could begin without cutting a crossing in two."""
-    if piece.round and len(piece.segments) == 1 and closed(piece.segments[0].pattern.chart) is None:
+    if piece.round and len(piece.segments) == 1 and closed_chart(piece.segments[0].pattern.chart) is None:
         yield Caution(
             "join",
             (0,),
@@ -178,7 +178,7 @@ def _cut(piece: Piece, rows: BandRows) -> Iterator[Caution]:
 def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
     tall = rows.body * piece.measure.gauge.row_mm * 1000.0
     worst: dict[tuple[str, str], tuple[float, int]] = {}
-    for clash in clashes(piece, rows.body):
+    for clash in height_mismatches(piece, rows.body):
         pair = [piece.segments[clash.left_of + 1], piece.segments[clash.left_of]]
         taller, shorter = pair if clash.um > 0 else reversed(pair)
         edge = any(s.role in SIDES for s in pair)
@@ -226,7 +226,7 @@ CORDS_CM = (23, 30, 40, 50, 60, 80, 100, 120, 150)
 """Lengths of circular needles that are sold, tip to tip (common practice)."""
 
 
-def cords(piece: Piece) -> tuple[int, ...]:
+def needle_lengths(piece: Piece) -> tuple[int, ...]:
     """The lengths of circular needles, in cm, on which the piece sits well."""
     plain, fabric = plain_um(piece.stitches, piece.measure.gauge) / 10_000.0, body_um(piece, piece.outlook) / 10_000.0
     if piece.round:

@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..units import Unit, length_text
-from .integer import solve
+from .integer import solve_counts
 from .piece import Piece
-from .program import Program, Wish, grows, wishes
+from .program import Program, Wish, grows_sideways, wishes_of
 
 _TIME_LIMIT = 2.0  # seconds, our choice: somebody waits for the sentence
 _FURTHEST = 6  # our choice: a panel with more repeats more or fewer is another design
@@ -26,7 +26,7 @@ class Cure:
 
 
 @dataclass(frozen=True)
-class Clash:
+class WishClash:
     """Wishes that cannot hold together, fewer of which could, in words; and the cures."""
 
     wishes: tuple[str, ...]
@@ -47,13 +47,13 @@ class Clash:
         return f"{said} It would work to {', or to '.join(c.text for c in self.cures)}."
 
 
-def clash(piece: Piece, unit: Unit = "cm") -> Clash | None:
+def explain_clash(piece: Piece, unit: Unit = "cm") -> WishClash | None:
     """Why the first band of a piece has no layout; None where it has one. Lengths are told in `unit`."""
-    every = wishes(piece)
+    every = wishes_of(piece)
     if _feasible(piece, every):
         return None
     core = smallest_clash(piece, every)
-    return Clash(tuple(_words(piece, w, unit) for w in core), tuple(_cures(piece, every, core, unit)))
+    return WishClash(tuple(_words(piece, w, unit) for w in core), tuple(_cures(piece, every, core, unit)))
 
 
 def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
@@ -102,7 +102,7 @@ def _hitting(every: tuple[Wish, ...], corrections: list[frozenset[Wish]]) -> tup
 
 
 def _feasible(piece: Piece, active: tuple[Wish, ...]) -> bool:
-    return solve(Program(piece, frozenset(active)), ()) is not None
+    return solve_counts(Program(piece, frozenset(active)), ()) is not None
 
 
 def _words(piece: Piece, wish: Wish, unit: Unit) -> str:
@@ -127,7 +127,7 @@ def _cures(piece: Piece, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: 
             yield from _other_width(piece, tuple(w for w in every if w != wish), unit)
             continue
         cure = Cure(*_without(piece, wish))
-        if _feasible(cure.piece, wishes(cure.piece)):  # what was unlocked may have bounds of its own
+        if _feasible(cure.piece, wishes_of(cure.piece)):  # what was unlocked may have bounds of its own
             yield cure
     yield from _other_repeats(piece, every)
 
@@ -135,7 +135,7 @@ def _cures(piece: Piece, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: 
 def _other_width(piece: Piece, rest: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
     """The nearest width that can be had, in whole millimetres."""
     program = Program(piece, frozenset(rest))
-    found = solve(program, ("error",))
+    found = solve_counts(program, ("error",))
     if found is None:
         return
     um = program.width(found.repeats)
@@ -176,7 +176,7 @@ def _other_repeats(piece: Piece, every: tuple[Wish, ...]) -> Iterator[Cure]:
     """The fewest repeats fewer or more of an all-over panel that will do."""
     band = piece.band
     for at, s in enumerate(band.own):
-        if s.role != "panel" or not grows(s) or s.locked:
+        if s.role != "panel" or not grows_sideways(s) or s.locked:
             continue
         for by in (sign * n for n in range(1, _FURTHEST + 1) for sign in (-1, 1)):
             if s.repeats + by < 1:

@@ -9,7 +9,7 @@ from typing import Literal
 from ..notation import Chart, Face
 from .segment import Segment
 
-Look = Literal["alike", "rests", "cut"]
+EndingLook = Literal["alike", "rests", "cut"]
 
 REST = 2
 """Common practice: two plain rows or more between a crossing and a border; straight beside it a crossing is tight."""
@@ -28,7 +28,7 @@ class Ending:
     before: int
     after: int
     whole: bool
-    look: Look
+    look: EndingLook
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ def crossings_upto(s: Segment, rows: int, phase: int | None = None) -> list[int]
     return [n for n in range(1, rows + 1) if (n - 1 + shift) % rhythm.height + 1 in rhythm.crossings]
 
 
-def ending(s: Segment, rows: int, lead: int, phase: int | None = None) -> Ending:
+def panel_ending(s: Segment, rows: int, lead: int, phase: int | None = None) -> Ending:
     """How a panel begins after `lead` plain rows and ends after `rows` rows of body, at its own phase or another."""
     rhythm, shift = _rhythm(s.cloth.chart), s.phase if phase is None else phase
     high = rhythm.height
@@ -63,7 +63,7 @@ def ending(s: Segment, rows: int, lead: int, phase: int | None = None) -> Ending
     before, after = lead + first, min(last, rows)
     same = rhythm.faces[(rows + shift) % high] == rhythm.faces[shift % high]
     if same and abs(before - after) <= 1 and after >= REST - 1:
-        look: Look = "alike"
+        look: EndingLook = "alike"
     else:
         look = "rests" if whole or (same and after >= REST) else "cut"
     return Ending(s.pattern.name, s.stitches, before, after, whole, look)

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from ..errors import IllegalPiece
-from .caston import plan
-from .endings import Ending, ending
+from .caston import plan_cast_on
+from .endings import Ending, panel_ending
 from .piece import Border, Piece
 from .problems import MAX_ROWS
 from .widths import segment_um, segment_unit
@@ -94,33 +94,33 @@ def border_row_um(piece: Piece, border: Border) -> float:
 
 
 @dataclass(frozen=True)
-class Clash:
+class HeightMismatch:
     """Neighbours that want different heights: the segment at `left_of` and the one to its left; `um` over the body."""
 
     left_of: int
     um: float
 
 
-def clashes(piece: Piece, body_rows: int) -> tuple[Clash, ...]:
+def height_mismatches(piece: Piece, body_rows: int) -> tuple[HeightMismatch, ...]:
     """Neighbours whose heights would differ by more than a thirtieth over the body if they were knitted apart."""
     row = piece.measure.gauge.row_mm * 1000.0
     ups = [segment_unit(s, piece.measure).draw_up for s in piece.segments]
     pairs = [(i, (ups[i + 1] - ups[i]) * row * body_rows) for i in range(len(ups) - 1)]
-    return tuple(Clash(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
+    return tuple(HeightMismatch(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
 
 
-def closes(piece: Piece, rows: int) -> bool:
+def counts_return(piece: Piece, rows: int) -> bool:
     """Whether every segment is back at its own count after so many rows of the body."""
     return all(s.chart.count_after(rows) == s.chart.width(1) for s in piece.segments)
 
 
-def leads(piece: Piece) -> tuple[int, ...]:
+def lead_rows(piece: Piece) -> tuple[int, ...]:
     """The rows that lead into each band: set-up rows, or as many as the changes between two bands take.
 
     A band above another needs no set-up where nothing crosses in it: a welt or a fold is as high as its rows.
     Where crossings would fall on wrong-side rows, since an odd number of rows lies below, one row more is set up.
     """
-    changes = [0, *(2 * t.rows if t.changes else 0 for t in plan(piece).between)]
+    changes = [0, *(2 * t.rows if t.changes else 0 for t in plan_cast_on(piece).between)]
     out, below = [], piece.bottom.rows
     for at, (layer, change) in enumerate(zip(piece.layers, changes, strict=True)):
         crosses = any(s.chart.crossing_rows for s in layer.inner)
@@ -142,7 +142,9 @@ class Room:
         """The numbers of rows within it at which all segments are back at their own counts; the nearest if none is."""
         step = piece.row_step()
         first, last = math.ceil((self.exact - self.slack) / step), math.floor((self.exact + self.slack) / step)
-        found = [step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and closes(piece, step * n)]
+        found = [
+            step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and counts_return(piece, step * n)
+        ]
         return found or [_nearest(piece, self.exact, step)]
 
 
@@ -150,16 +152,16 @@ def _nearest(piece: Piece, exact: float, step: int) -> int:
     near = max(1, round(exact / step))
     for off in range(MAX_ROWS):
         for n in (near - off, near + off):
-            if n >= 1 and closes(piece, step * n):
+            if n >= 1 and counts_return(piece, step * n):
                 return step * n
     raise IllegalPiece("The panels never come back to their own counts in the same row; take one of them out.")
 
 
-def rooms(piece: Piece) -> tuple[Room, ...]:
+def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     """The rows each body band may have: what the height leaves, shared among those whose rows are not given."""
     left = piece.height_mm * 1000.0
     left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
-    rows_um, lead = [body_row_um(layer) for layer in piece.layers], leads(piece)
+    rows_um, lead = [body_row_um(layer) for layer in piece.layers], lead_rows(piece)
     left -= sum((n + band.rows) * um for n, band, um in zip(lead, piece.bands, rows_um, strict=True))
     shares = [0.0 if band.rows else band.share for band in piece.bands]
     whole = sum(shares) or 1.0
@@ -171,10 +173,10 @@ def rooms(piece: Piece) -> tuple[Room, ...]:
 
 def band_endings(piece: Piece, rows: int, lead: int) -> tuple[Ending, ...]:
     """How each panel of the first band ends."""
-    return tuple(ending(s, rows, lead) for s in piece.inner if s.role == "panel")
+    return tuple(panel_ending(s, rows, lead) for s in piece.inner if s.role == "panel")
 
 
-def looks(ends: tuple[Ending, ...]) -> tuple[int, int]:
+def ending_score(ends: tuple[Ending, ...]) -> tuple[int, int]:
     """Stitches of panels that are cut, and of those that do not end as they begin: the fewer the better."""
     return sum(e.stitches for e in ends if e.look == "cut"), sum(e.stitches for e in ends if e.look != "alike")
 
@@ -187,13 +189,13 @@ def plan_rows(piece: Piece) -> RowPlan:
     stitches are cut in mid motif, then the most end as they began, then the nearest.
     """
     bands = []
-    for layer, room, lead in zip(piece.layers, rooms(piece), leads(piece), strict=True):
+    for layer, room, lead in zip(piece.layers, rows_for_bands(piece), lead_rows(piece), strict=True):
 
         def merit(rows: int, layer: Piece = layer, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
-            return *looks(band_endings(layer, rows, lead)), abs(rows - room.exact)
+            return *ending_score(band_endings(layer, rows, lead)), abs(rows - room.exact)
 
         given = layer.band.rows
-        if given and not closes(layer, given):
+        if given and not counts_return(layer, given):
             raise IllegalPiece(f"After {given} rows some panels are not at their own counts; take another.")
         rows = given or min(room.counts(layer), key=merit)
         bands.append(BandRows(lead, rows, body_row_um(layer), band_endings(layer, rows, lead)))

@@ -192,7 +192,7 @@ class Model:
         return tuple(round(x[self.column_of[i]]) for i in range(self.program.n))
 
 
-def solve(program: Program, goals: tuple[Goal, ...]) -> Found | None:
+def solve_counts(program: Program, goals: tuple[Goal, ...]) -> Found | None:
     """Repeats by goals in order, any that will do where there are none; None where nothing satisfies the wishes.
 
     Raises OutOfTime where it is not known in time whether anything does.

@@ -8,10 +8,10 @@ from typing import Literal
 
 from ..gauge import Basis, Estimate, Fibre, Gauge, Measure, Reading, School, SchoolMeasure, State, estimate
 from ..library import Pattern, find_pattern
-from .segment import Role, Segment, segment
+from .segment import Role, Segment, library_segment
 
 CastOn = Literal["stepped", "straight"]
-Spread = Literal["cables", "even"]
+SpreadStyle = Literal["cables", "even"]
 Gaps = Literal["equal", "outside"]
 
 SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
@@ -89,7 +89,7 @@ class Border:
     pattern_id: str = "garter"
     rows: int = 10
     style: CastOn = "stepped"
-    spread: Spread = "cables"
+    spread: SpreadStyle = "cables"
     factor: float = 1.0
     count: int = 0
 
@@ -218,10 +218,10 @@ def is_symmetric(segments: tuple[Segment, ...], *, counts: bool = True) -> bool:
 
     A lone middle panel may lean one way: nothing can be its partner, so it does not spoil the symmetry.
     """
-    return not asymmetry(segments, counts=counts)
+    return not describe_asymmetry(segments, counts=counts)
 
 
-def asymmetry(segments: tuple[Segment, ...], *, counts: bool = True) -> str:
+def describe_asymmetry(segments: tuple[Segment, ...], *, counts: bool = True) -> str:
     """The first pair that is not a mirror image, as a sentence; empty where all are."""
     for i in range(len(segments) // 2):
         a, b = segments[i], segments[-1 - i]
@@ -240,8 +240,8 @@ __all__ = [
     "Piece",
     "Role",
     "Segment",
-    "Spread",
-    "asymmetry",
+    "SpreadStyle",
+    "describe_asymmetry",
     "is_symmetric",
-    "segment",
+    "library_segment",
 ]

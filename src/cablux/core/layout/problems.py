@@ -18,7 +18,7 @@ MAX_BORDER = 60  # our choice: wider than any border; more is a band of its own
 FACTORS = (0.5, 1.5)
 
 
-def problems(piece: Piece) -> Iterator[str]:
+def piece_problems(piece: Piece) -> Iterator[str]:
     """Each reason why the piece cannot be knitted as it is, as a sentence."""
     yield from _sizes(piece)
     if not 1 <= len(piece.bands) <= MAX_BANDS:
@@ -107,9 +107,9 @@ def _a(role: str) -> str:
     return f"an {role}" if role == "edge" else f"a {role}"
 
 
-def check(piece: Piece) -> Piece:
+def checked_piece(piece: Piece) -> Piece:
     """The piece itself, or IllegalPiece with every reason."""
-    found = list(problems(piece))
+    found = list(piece_problems(piece))
     if found:
         raise IllegalPiece(" ".join(found))
     return piece

@@ -26,12 +26,12 @@ class Wish:
     at: int = -1
 
 
-def grows(segment: Segment) -> bool:
+def grows_sideways(segment: Segment) -> bool:
     """Whether a panel is meant to be repeated sideways: an all-over pattern, or one between its own gutters."""
     return segment.pattern.chart.balance > 0 or "background" in segment.pattern.uses or segment.repeats > 1
 
 
-def wishes(piece: Piece) -> tuple[Wish, ...]:
+def wishes_of(piece: Piece) -> tuple[Wish, ...]:
     """All that the first band of a piece is to keep to, besides its panels and its multiples."""
     out = [Wish("width")]
     for i, s in enumerate(piece.segments):
@@ -83,7 +83,7 @@ class Program:
         m, b = s.chart.multiple, s.chart.balance
         held = (s.locked and self.has("locked", i)) or s.role in ("edge", "seam")
         if s.role == "panel":
-            held = held or self.free == "grounds" or not grows(s)
+            held = held or self.free == "grounds" or not grows_sideways(s)
             if not held:
                 return (s.repeats, s.repeats + WIDER) if self.free == "both" else (1, max(1, (MAX_STITCHES - b) // m))
         if held or (s.role == "background" and self.free == "panels"):

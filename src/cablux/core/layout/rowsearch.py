@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from ..errors import IllegalPiece
-from .endings import crossings_upto, ending
-from .heights import RowPlan, closes, leads, looks, plan_rows, rooms
+from .endings import crossings_upto, panel_ending
+from .heights import RowPlan, counts_return, ending_score, lead_rows, plan_rows, rows_for_bands
 from .piece import Band, Piece
-from .problems import problems
+from .problems import piece_problems
 from .segment import Segment
 
 SETUPS = (2, 4, 6)
@@ -29,7 +29,7 @@ class RowAnswer:
     @property
     def cut(self) -> int:
         """Panel stitches that stop in mid motif."""
-        return looks(self.rows.endings)[0]
+        return ending_score(self.rows.endings)[0]
 
     @property
     def phases(self) -> tuple[tuple[str, int], ...]:
@@ -51,7 +51,7 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
         tries.append(("other borders", "whole motifs, with the borders a little taller or lower", bordered))
     out: list[RowAnswer] = []
     for name, good, made in tries:
-        if any(problems(made)):
+        if any(piece_problems(made)):
             continue
         rows = plan_rows(made)
         if (rows, _phases(made)) not in [(a.rows, _phases(a.piece)) for a in out]:
@@ -71,7 +71,7 @@ def _free(piece: Piece) -> Piece:
 def _nearest(piece: Piece) -> Piece:
     bands = tuple(
         replace(layer.band, rows=min(room.counts(layer), key=lambda n, room=room: abs(n - room.exact)))  # type: ignore[misc]
-        for layer, room in zip(piece.layers, rooms(piece), strict=True)
+        for layer, room in zip(piece.layers, rows_for_bands(piece), strict=True)
     )
     return replace(piece, bands=bands)
 
@@ -83,7 +83,7 @@ def _begun(piece: Piece) -> Piece | None:
         tried = replace(piece, setup_rows=setup if setup % piece.row_step() == 0 else piece.setup_rows)
         bands = []
         merit = [0.0, 0.0, 0.0, float(setup), 0.0]
-        for layer, room, lead in zip(tried.layers, rooms(tried), leads(tried), strict=True):
+        for layer, room, lead in zip(tried.layers, rows_for_bands(tried), lead_rows(tried), strict=True):
             options = _options(layer, room.counts(layer), lead, room.exact)
             found = min(options, key=lambda option: option[0], default=None)
             if found is None:
@@ -92,7 +92,7 @@ def _begun(piece: Piece) -> Piece | None:
             bands.append(found[1])
         if len(bands) == len(tried.bands) and (best is None or tuple(merit) < best[0]):
             best = tuple(merit), replace(tried, bands=tuple(bands))
-    if best is None or looks(plan_rows(best[1]).endings) >= looks(plan_rows(piece).endings):
+    if best is None or ending_score(plan_rows(best[1]).endings) >= ending_score(plan_rows(piece).endings):
         return None
     return best[1]
 
@@ -103,11 +103,11 @@ def _options(piece: Piece, counts: list[int], lead: int, exact: float) -> Iterat
     for rows in counts:
         own = tuple(_best_phase(s, rows, lead, piece.row_step()) for s in band.own)
         made = piece.with_band(replace(band, own=own, rows=rows))
-        if not closes(made, rows):
+        if not counts_return(made, rows):
             continue
-        ends = tuple(ending(s, rows, lead) for s in made.inner if s.role == "panel")
+        ends = tuple(panel_ending(s, rows, lead) for s in made.inner if s.role == "panel")
         moved = sum(a.phase != b.phase for a, b in zip(own, band.own, strict=True))
-        yield (*map(float, looks(ends)), float(moved), 0.0, abs(rows - exact)), made.band
+        yield (*map(float, ending_score(ends)), float(moved), 0.0, abs(rows - exact)), made.band
 
 
 def _best_phase(s: Segment, rows: int, lead: int, step: int) -> Segment:
@@ -115,8 +115,8 @@ def _best_phase(s: Segment, rows: int, lead: int, step: int) -> Segment:
         return s
 
     def merit(phase: int) -> tuple[int, int, int, bool, int]:
-        end = ending(s, rows, lead, phase)
-        return *looks((end,)), abs(end.before - end.after), phase != s.phase, phase
+        end = panel_ending(s, rows, lead, phase)
+        return *ending_score((end,)), abs(end.before - end.after), phase != s.phase, phase
 
     return replace(s, phase=min(range(0, s.pattern.chart.height, step), key=merit))
 
@@ -134,7 +134,7 @@ def _bordered(piece: Piece) -> Piece | None:
         except IllegalPiece:  # fewer rows of border may not reach the count that it has
             continue
         off = abs(rows.height_um - piece.height_mm * 1000.0)
-        merit = (*map(float, looks(rows.endings)), off, abs(step))
+        merit = (*map(float, ending_score(rows.endings)), off, abs(step))
         if best is None or merit < best[0]:
             best = merit, made
     return best[1] if best and best[1] != piece else None
@@ -159,7 +159,7 @@ class Alignment:
     together: tuple[int, ...]
 
 
-def alignment(piece: Piece, rows: int) -> Alignment:
+def panel_alignment(piece: Piece, rows: int) -> Alignment:
     """Where the panels of the first band align in a body of so many rows."""
     panels = dict.fromkeys(s for s in piece.inner if s.role == "panel")
     kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
@@ -176,4 +176,4 @@ def alignment(piece: Piece, rows: int) -> Alignment:
     return Alignment(rows, tuple(strips), tuple(sorted(together)))
 
 
-__all__ = ["Alignment", "RowAnswer", "Strip", "alignment", "row_answers"]
+__all__ = ["Alignment", "RowAnswer", "Strip", "panel_alignment", "row_answers"]

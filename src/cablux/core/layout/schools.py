@@ -6,10 +6,10 @@ from dataclasses import dataclass, replace
 
 from ..errors import IllegalPiece
 from ..gauge import SCHOOLS, School
-from ..gauge.schools import swatched
+from ..gauge.schools import own_swatch_width
 from .caston import EdgePlan, edge_plan
 from .piece import Piece
-from .solver import answer
+from .solver import solve_answer
 from .widths import body_um
 
 
@@ -35,11 +35,11 @@ class Verdict:
         return self.real_um - self.wanted_um
 
 
-def verdict(piece: Piece, school: School) -> Verdict:
+def school_verdict(piece: Piece, school: School) -> Verdict:
     """One school's layout for the width wanted: the same panels, with backgrounds as wide as its rule asks for."""
     wanted = piece.width_mm * 1000.0
     by_school = replace(piece, school=school)
-    found = answer(by_school, "closest", any_width=True)
+    found = solve_answer(by_school, "closest", any_width=True)
     if found is None:
         return Verdict(school, None, 0, 0, wanted, refusal="No layout keeps all wishes under this rule.")
     laid = by_school.with_segments(found.segments)
@@ -50,13 +50,13 @@ def verdict(piece: Piece, school: School) -> Verdict:
         return Verdict(school, None, claimed, real, wanted, refusal=str(error))
 
 
-def verdicts(piece: Piece) -> tuple[Verdict, ...]:
+def school_verdicts(piece: Piece) -> tuple[Verdict, ...]:
     """Every school's verdict, the estimate's first."""
-    return tuple(verdict(piece, school) for school in SCHOOLS)
+    return tuple(school_verdict(piece, school) for school in SCHOOLS)
 
 
 def _missing(piece: Piece, school: School) -> tuple[str, ...]:
     if school != "swatches":
         return ()
     patterns = {s.pattern.id: s.pattern for s in piece.everything}
-    return tuple(p.name for p in patterns.values() if swatched(piece.estimate, p) is None)
+    return tuple(p.name for p in patterns.values() if own_swatch_width(piece.estimate, p) is None)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ..library import LIBRARY, Pattern, find_pattern
 from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
-from ..notation.closing import closed as closed_chart
+from ..notation.closing import closed_chart as closed_chart
 
 Role = Literal["edge", "seam", "panel", "background"]
 SIDES: tuple[Role, ...] = ("edge", "seam")
@@ -89,7 +89,9 @@ class Segment:
         return replace(self, pattern=pattern, mirrored=turned)
 
 
-def segment(role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False) -> Segment:
+def library_segment(
+    role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False
+) -> Segment:
     """A segment in a pattern of the library. Raises IllegalPiece if there is none of that id."""
     return Segment(role, find_pattern(pattern_id), repeats, mirrored, locked)
 

@@ -12,9 +12,9 @@ from functools import lru_cache
 from typing import Literal
 
 from ..errors import Infeasible
-from .integer import Doubt, Goal, solve
+from .integer import Doubt, Goal, solve_counts
 from .piece import Piece
-from .program import Free, Program, Wish, grows, wishes
+from .program import Free, Program, Wish, grows_sideways, wishes_of
 from .segment import Segment
 
 AnswerName = Literal["closest", "most even", "least change", "panels wider", "repeats that fit"]
@@ -62,16 +62,16 @@ class Answer:
 
 
 @lru_cache(maxsize=256)
-def answer(piece: Piece, name: AnswerName, *, any_width: bool = False) -> Answer | None:
+def solve_answer(piece: Piece, name: AnswerName, *, any_width: bool = False) -> Answer | None:
     """The best layout of a piece's first band by one answer's goals; None where no layout keeps all wishes.
 
     With `any_width` it may miss the tolerance, and is then the nearest that can be had. What was answered once is
     answered so again, proven or not, so that the layout taken is the one that was shown.
     """
     goals, free = _GOALS[name]
-    active = frozenset(w for w in wishes(piece) if not (any_width and w.kind == "width"))
+    active = frozenset(w for w in wishes_of(piece) if not (any_width and w.kind == "width"))
     program = Program(piece, active, free)
-    found = solve(program, goals)
+    found = solve_counts(program, goals)
     if found is None:
         return None
     segments = tuple(replace(s, repeats=r) for s, r in zip(piece.segments, found.repeats, strict=True))
@@ -79,14 +79,14 @@ def answer(piece: Piece, name: AnswerName, *, any_width: bool = False) -> Answer
     return replace(made, doubt=_narrowed(piece, made)) if made.doubt else made
 
 
-def answers(piece: Piece) -> tuple[Answer, ...]:
+def solve_answers(piece: Piece) -> tuple[Answer, ...]:
     """The best few different answers within the tolerance. Raises Infeasible with what clashes."""
     names: list[AnswerName] = ["closest", "most even", "least change"]
-    if any(s.role == "panel" and grows(s) and not s.locked for s in piece.segments):
+    if any(s.role == "panel" and grows_sideways(s) and not s.locked for s in piece.segments):
         names += ["panels wider", "repeats that fit"]
     out: list[Answer] = []
     for name in names:
-        found = answer(piece, name)
+        found = solve_answer(piece, name)
         if found and found.segments not in [a.segments for a in out] and _worth(piece, found):
             out.append(found)
         elif found is None and name == "closest" and len(names) == 3:
@@ -96,14 +96,14 @@ def answers(piece: Piece) -> tuple[Answer, ...]:
     return tuple(out)
 
 
-def goals(name: AnswerName) -> tuple[Goal, ...]:
+def answer_goals(name: AnswerName) -> tuple[Goal, ...]:
     """What an answer keeps small, in its order."""
     return _GOALS[name][0]
 
 
-def score(piece: Piece, found: Answer, goal: Goal) -> float:
+def answer_score(piece: Piece, found: Answer, goal: Goal) -> float:
     """What an answer comes to by a goal: µm of error beyond the slack, or stitches; of "panels" the more the better."""
-    program = Program(piece, frozenset(wishes(piece)), _GOALS[found.name][1])
+    program = Program(piece, frozenset(wishes_of(piece)), _GOALS[found.name][1])
     counts = [s.stitches for s in found.segments]
     if goal == "error":
         return max(0.0, abs(found.width_um - piece.width_mm * 1000.0) - program.slack_um)
@@ -124,8 +124,8 @@ def _narrowed(piece: Piece, found: Answer) -> Doubt | None:
     doubt = found.doubt
     if doubt is None or math.isfinite(doubt.gap) or doubt.goal == "panels":
         return doubt
-    left = goals(found.name)[goals(found.name).index(doubt.goal) :]
-    scores = ((goal, score(piece, found, goal)) for goal in left)
+    left = answer_goals(found.name)[answer_goals(found.name).index(doubt.goal) :]
+    scores = ((goal, answer_score(piece, found, goal)) for goal in left)
     return next((Doubt(goal, value) for goal, value in scores if value), None)
 
 
@@ -135,4 +135,4 @@ def _worth(piece: Piece, found: Answer) -> bool:
     return found.name != "panels wider" or any(b.repeats > a.repeats for a, b in pairs if a.role == "panel")
 
 
-__all__ = ["GOOD_FOR", "Answer", "AnswerName", "Wish", "answer", "answers", "goals", "score"]
+__all__ = ["GOOD_FOR", "Answer", "AnswerName", "Wish", "answer_goals", "answer_score", "solve_answer", "solve_answers"]

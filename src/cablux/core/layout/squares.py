@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from .caston import plan
+from .caston import plan_cast_on
 from .heights import plan_rows
 from .piece import Band, Piece
-from .program import grows
+from .program import grows_sideways
 from .rowsearch import row_answers
 from .segment import SIDES
-from .solver import answer
+from .solver import solve_answer
 from .widths import body_um
 
 ALIKE = 0.03
@@ -47,7 +47,7 @@ class Match:
         return max(self.width_off, self.height_off) <= ALIKE and self.same_edges
 
 
-def matched(piece: Piece, like: Piece) -> Piece:
+def matched_square(piece: Piece, like: Piece) -> Piece:
     """The piece with the size, the edges and the borders of another, its own panels fitted to them.
 
     Grounds are found by the solver; rows by the way to end that cuts no panel and comes nearest to the height.
@@ -77,7 +77,7 @@ def _nearest(layer: Piece) -> Band:
     found = []
     for band in _variants(layer.band):
         laid = replace(layer, bands=(band,))
-        best = answer(laid, "closest", any_width=True)
+        best = solve_answer(laid, "closest", any_width=True)
         if best is not None:
             found.append((abs(best.width_um - layer.width_mm * 1000.0), laid.band.with_segments(best.segments)))
     return min(found, key=lambda pair: pair[0])[1] if found else layer.band
@@ -86,7 +86,7 @@ def _nearest(layer: Piece) -> Band:
 def _variants(band: Band) -> Iterator[Band]:
     yield band
     for at, s in enumerate(band.own):
-        if s.role == "panel" and grows(s) and not s.locked:
+        if s.role == "panel" and grows_sideways(s) and not s.locked:
             for by in (-1, 1):
                 if s.repeats + by >= 1:
                     yield replace(band, own=(*band.own[:at], replace(s, repeats=s.repeats + by), *band.own[at + 1 :]))
@@ -99,7 +99,7 @@ def _edged(band: Band, like: Piece) -> Band:
     return replace(band, own=own if band.symmetric else (*own[:-1], like.sides[1]))
 
 
-def match(pieces: Sequence[Piece]) -> Match:
+def compare_squares(pieces: Sequence[Piece]) -> Match:
     """How squares compare, each by all that is known of it."""
     squares = tuple(_square(p) for p in pieces)
     widths, heights = [s.width_um for s in squares], [s.height_um for s in squares]
@@ -113,7 +113,7 @@ def match(pieces: Sequence[Piece]) -> Match:
 
 
 def _square(piece: Piece) -> Square:
-    rows, ends = plan_rows(piece), plan(piece)
+    rows, ends = plan_rows(piece), plan_cast_on(piece)
     sides = " and ".join(f"{s.stitches} of {s.pattern.name.lower()}" for s in piece.sides[:1]) or "no edges"
     border = f"{piece.bottom.rows} rows of {piece.bottom.pattern.name.lower()}"
     return Square(

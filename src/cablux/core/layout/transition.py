@@ -9,8 +9,8 @@ from itertools import pairwise
 
 from ..notation import Face
 from ..shaping.change import Step, Steps
-from ..shaping.spread import even_made, hidden_made, most_made, stages
-from .piece import Piece, Spread, is_symmetric
+from ..shaping.spread import count_stages, even_made, hidden_made, most_made
+from .piece import Piece, SpreadStyle, is_symmetric
 from .segment import Segment
 from .widths import segment_um
 
@@ -54,7 +54,7 @@ class Transition:
         return Transition(tuple(p.reversed() for p in self.parts))
 
 
-def reach(stitches: int, rows: int, *, dense: bool = False) -> tuple[int, int]:
+def reachable_counts(stitches: int, rows: int, *, dense: bool = False) -> tuple[int, int]:
     """The fewest and the most stitches from which so many rows lead to `stitches`."""
     low = high = stitches
     for _ in range(rows):
@@ -63,23 +63,23 @@ def reach(stitches: int, rows: int, *, dense: bool = False) -> tuple[int, int]:
     return low, high
 
 
-def bounds(segments: Sequence[Segment], rows: int, *, dense: bool = False) -> tuple[int, int]:
+def transition_bounds(segments: Sequence[Segment], rows: int, *, dense: bool = False) -> tuple[int, int]:
     """The fewest and the most stitches that so many rows can lead to these segments."""
-    each = [reach(s.stitches, rows, dense=dense) for s in segments]
+    each = [reachable_counts(s.stitches, rows, dense=dense) for s in segments]
     return sum(low for low, _ in each), sum(high for _, high in each)
 
 
 def rows_needed(segments: Sequence[Segment], below: int, *, dense: bool = False) -> int:
     """In how many rows `below` stitches can become those of the segments; MOST_ROWS + 1 if in none of them."""
     for rows in range(1, MOST_ROWS + 1):
-        low, high = bounds(segments, rows, dense=dense)
+        low, high = transition_bounds(segments, rows, dense=dense)
         if low <= below <= high:
             return rows
     return MOST_ROWS + 1
 
 
 @lru_cache(maxsize=256)
-def transition(piece: Piece, below: int, spread: Spread) -> Transition:
+def increase_rows(piece: Piece, below: int, spread: SpreadStyle) -> Transition:
     """From `below` stitches between the sides to the first body band, in as few rows as that takes.
 
     "cables": each segment's share follows its width in the fabric, so that stitches are made where the cables draw
@@ -109,7 +109,7 @@ def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool, dense: bool) 
     grows = share <= s.stitches
     costs = [_KNIT if face is Face.KNIT else _PURL for face in s.chart.faces_below(1, s.repeats)]
     costs = costs if grows else [_KNIT] * large
-    counts = stages(small, large, dense=dense)
+    counts = count_stages(small, large, dense=dense)
     counts = (small,) * (rows + 1 - len(counts)) + counts
     out: list[Step] = []
     for before, after in zip(counts[-2::-1], counts[:0:-1], strict=True):
@@ -123,7 +123,7 @@ def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool, dense: bool) 
 def _even(inner: Sequence[Segment], below: int, *, dense: bool) -> Transition | None:
     """Evenly along the row; each segment gets what lies under it. None where that would be nothing at all."""
     body = sum(s.stitches for s in inner)
-    counts = stages(*sorted((below, body)), dense=dense)
+    counts = count_stages(*sorted((below, body)), dense=dense)
     grows = below <= body
     whole = [Step(a, b, even_made(a, b)) for a, b in pairwise(counts)] or [Step(body, body)]
     widths = [s.stitches for s in inner]
@@ -166,7 +166,7 @@ def share_out(piece: Piece, below: int, rows: int) -> tuple[int, ...]:
     """
     inner = piece.inner
     weights = [segment_um(s, piece.measure) for s in inner]
-    low, high = zip(*(reach(s.stitches, rows, dense=piece.dense) for s in inner), strict=True)
+    low, high = zip(*(reachable_counts(s.stitches, rows, dense=piece.dense) for s in inner), strict=True)
     return apportion(weights, below, low, high, paired=is_symmetric(piece.segments))
 
 

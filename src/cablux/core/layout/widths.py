@@ -31,25 +31,25 @@ def plain_um(stitches: int, gauge: Gauge) -> int:
     return round(stitches * gauge.stitch_mm * 1000.0)
 
 
-def draw_in(segment: Segment, measure: Measure) -> float:
+def segment_draw_in(segment: Segment, measure: Measure) -> float:
     """Width in the fabric over the width of as many stockinette stitches."""
     return segment_um(segment, measure) / plain_um(segment.stitches, measure.gauge)
 
 
-def border_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
+def pattern_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
     """Width of `stitches` in a border's texture at its own ease."""
     unit = measure.unit(pattern, False)
     return round(stitches * unit.repeat_um / pattern.chart.multiple)
 
 
-def shares(piece: Piece) -> list[tuple[Pattern, float]]:
+def segment_shares(piece: Piece) -> list[tuple[Pattern, float]]:
     """Each segment's pattern and width by all that is known, micrometres."""
     return [(s.cloth, float(segment_um(s, piece.outlook))) for s in piece.segments]
 
 
 def body_sd_um(piece: Piece) -> float:
     """Standard deviation of the finished body's width: what the readings leave uncertain, and the piece's drift."""
-    listed = shares(piece)
+    listed = segment_shares(piece)
     return sum(size for _, size in listed) * piece.outlook.relative_sd(listed)
 
 

@@ -11,7 +11,7 @@ from typing import Literal, get_args
 
 from ..errors import IllegalPiece, InvalidText, Problem
 from ..notation import Chart, parse_chart
-from ..notation.audit import check
+from ..notation.audit import audited_chart
 
 Use = Literal["panel", "background", "edge", "border"]
 FamilyName = Literal[
@@ -58,7 +58,7 @@ def load_pattern(pattern_id: str, text: str) -> Pattern:
     bad_uses = sorted(set(data["uses"]) - set(get_args(Use)))
     if bad_uses or data["family"] not in get_args(FamilyName):
         raise InvalidText((Problem(f"{pattern_id}: unknown use or family: {bad_uses or data['family']}."),))
-    chart = check(parse_chart(data["chart"]))
+    chart = audited_chart(parse_chart(data["chart"]))
     return Pattern(pattern_id, chart, tuple(data["uses"]), data["family"], tuple(data["tags"]), data["note"])
 
 

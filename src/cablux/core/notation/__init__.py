@@ -1,10 +1,10 @@
 """Operations, crossings and charts; reading and writing row text in both dialects."""
 
-from .audit import audit
+from .audit import audit_chart
 from .charts import Chart, ChartRow
 from .charttext import format_chart, parse_chart
 from .crossings import CrossedDecrease, Crossing, crossing
-from .lint import lint
+from .lint import lint_chart
 from .operations import (
     Face,
     Lean,
@@ -19,7 +19,7 @@ from .operations import (
     takes,
     wrong_side_row,
 )
-from .repeats import shortest, until_remain
+from .repeats import shortest_text, until_remain
 from .rowparser import parse_ops
 from .rowtext import format_flat
 from .shaping import K2TOG, SSK, Decrease, Increase, Into
@@ -53,19 +53,19 @@ __all__ = [
     "Turn",
     "WrapTurn",
     "YarnOver",
-    "audit",
+    "audit_chart",
     "crossing",
     "faces",
     "format_chart",
     "format_flat",
-    "lint",
+    "lint_chart",
     "made_loops",
     "makes",
     "mirrored_row",
     "parse_chart",
     "parse_op",
     "parse_ops",
-    "shortest",
+    "shortest_text",
     "side_of",
     "takes",
     "until_remain",

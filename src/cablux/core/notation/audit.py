@@ -10,7 +10,7 @@ from .operations import Op, Side, takes, wrong_side_row
 from .stitches import Leave, NoStitch, Turn, WrapTurn
 
 
-def audit(chart: Chart) -> tuple[Problem, ...]:
+def audit_chart(chart: Chart) -> tuple[Problem, ...]:
     """Every place where the chart does not add up; empty when it can be knitted over and over.
 
     Each row must take what the row below made, in the box and outside it, and the first what the last made.
@@ -27,9 +27,9 @@ def audit(chart: Chart) -> tuple[Problem, ...]:
     return tuple(sorted(problems, key=lambda p: p.row))
 
 
-def check(chart: Chart) -> Chart:
+def audited_chart(chart: Chart) -> Chart:
     """The chart itself, or IllegalChart with all its problems."""
-    problems = audit(chart)
+    problems = audit_chart(chart)
     if problems:
         raise IllegalChart(problems)
     return chart

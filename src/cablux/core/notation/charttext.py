@@ -13,11 +13,21 @@ from .definitions import NO_NAMES, Definition, Names
 from .explained import read_definition, usual_meaning
 from .lint import NAMES
 from .operations import Op, Side, side_of, wrong_side_row
-from .plainprose import plainer
+from .plainprose import plain_prose
 from .resolve import ReadRow, Resolver
 from .rowparser import PROPOSALS, read_row
 from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, format_flat, stitches_in
-from .statements import AS_ROWS, CAST_ON, REPEATED, STITCH_COUNT, Mark, Statement, read_size, row_numbers, statements
+from .statements import (
+    AS_ROWS,
+    CAST_ON,
+    REPEATED,
+    STITCH_COUNT,
+    RowMark,
+    Statement,
+    read_size,
+    read_statements,
+    row_numbers,
+)
 from .stitches import Turn, WrapTurn
 
 Work = Literal["marked", "flat", "round"]
@@ -51,7 +61,7 @@ class ChartReader:
 
     def __init__(self, text: str, work: Work, *, names: Names = NO_NAMES, rest: int = 0) -> None:
         self.original = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
-        self.text = self.original if is_ours(text) else plainer(self.original)
+        self.text = self.original if is_ours(text) else plain_prose(self.original)
         self.work, self.names, self.rest = work, names, rest
         self.notes: list[str] = []
         self.definitions: list[Definition] = []
@@ -70,7 +80,7 @@ class ChartReader:
     def chart(self) -> Chart:
         try:
             check_digits(self.text)
-            found = list(statements(self.text))
+            found = list(read_statements(self.text))
         except InvalidText as error:
             raise InvalidText(tuple(self.located(p) for p in error.problems)) from None
         marked = any(s.side == "RS" for s in found if s.kind == "row")
@@ -180,7 +190,7 @@ class ChartReader:
             self.problems.append(self.located(Problem(text, column=at + 1)))
         self.allow = tuple(sorted(set(names)))
 
-    def side(self, mark: Mark, number: int) -> Side:
+    def side(self, mark: RowMark, number: int) -> Side:
         if self.work == "round" or not (mark or self.alternate):
             return Side.RS
         return Side(mark) if mark else side_of(number)

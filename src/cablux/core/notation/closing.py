@@ -14,7 +14,7 @@ Cut = tuple[int, ...]
 
 
 @lru_cache(maxsize=512)
-def closed(chart: Chart) -> Chart | None:
+def closed_chart(chart: Chart) -> Chart | None:
     """The chart for work in the round, where it meets itself: no balance, every row's box begun at the same column.
 
     Rows may mark their repeat at different columns; what goes round is the endless texture of the boxes, and the grid

@@ -21,7 +21,7 @@ _CENTRE_DEPTH: dict[CentreAt, int] = {"between": 0, "front": 2, "behind": -2}
 _FAR: dict[CentreAt, CentreAt] = {"between": "between", "front": "behind", "behind": "front"}
 
 
-def group(count: int, face: Face = Face.KNIT) -> Group:
+def uniform_group(count: int, face: Face = Face.KNIT) -> Group:
     """A group of `count` stitches of one face."""
     return (Stitch(face),) * count
 
@@ -117,7 +117,7 @@ class Crossing(Op):
         kind = "T" if self.twist else "C"
         if self.ground:
             return f"{size} {self.lean}{kind} {self.ground}"
-        over, centre, under = (_uniform(g) for g in (self.over, self.centre or group(1), self.under))
+        over, centre, under = (_uniform(g) for g in (self.over, self.centre or uniform_group(1), self.under))
         if over is not Face.KNIT or centre is None or under is None:
             return ""
         if self.centre and under is not Face.KNIT:
@@ -211,7 +211,9 @@ def crossing(
     """A crossing of knit stitches; with `purl` the centre, or without one the under-group, is purled."""
     below = Face.PURL if purl and not centre else Face.KNIT
     middle = Face.PURL if purl else Face.KNIT
-    return Crossing(group(over), group(under, below), Lean(lean), group(centre, middle), centre_at=centre_at)
+    return Crossing(
+        uniform_group(over), uniform_group(under, below), Lean(lean), uniform_group(centre, middle), centre_at=centre_at
+    )
 
 
 def crossing_on(

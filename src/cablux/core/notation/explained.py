@@ -10,7 +10,7 @@ from ..errors import AmbiguousText, InvalidText, Problem
 from .definitions import Names, Ops
 from .longhand import match_longhand
 from .rowparser import read_row
-from .rowtext import MAX_STITCHES, AsSet, expand, stitches_in
+from .rowtext import MAX_STITCHES, AsSet, expand_repeats, stitches_in
 from .stitches import Bobble
 from .tokens import match_op
 
@@ -49,7 +49,7 @@ def read_definition(text: str, start: int, end: int, names: Names) -> tuple[Ops,
         return (), problems or [Problem("Nothing is said.", column=start + 1)]
     if stitches_in(nodes) > min(MOST, MAX_STITCHES):
         return (), [Problem(f"A name stands for up to {MOST} operations.", column=start + 1)]
-    return expand(nodes).ops, []
+    return expand_repeats(nodes).ops, []
 
 
 def _bobble(text: str) -> Bobble | None:

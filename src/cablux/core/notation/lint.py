@@ -10,7 +10,7 @@ from ..practice import ROWS_TO_STITCHES
 from .charts import Chart
 from .crossings import CrossedDecrease, Crossing
 from .operations import Face, Op, made_loops
-from .transform import reversible
+from .transform import is_reversible
 
 WIDEST = 6  # common practice: wider than 6 over 6 strains the yarn and the hands
 FIRST_ROWS = 2  # common practice: two plain rows before the first crossing
@@ -20,7 +20,7 @@ ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewe
 
 
 @dataclass(frozen=True)
-class Caution:
+class ChartWarning:
     """One thing to look at twice: its name, where it stands, what it is and what would mend it."""
 
     name: str
@@ -36,10 +36,10 @@ class Rule:
 
     name: str
     looks_for: str
-    find: Callable[[Chart], Iterator[Caution]]
+    find: Callable[[Chart], Iterator[ChartWarning]]
 
 
-def lint(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[Caution, ...]:
+def lint_chart(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[ChartWarning, ...]:
     """All warnings about a chart that passes the audit; those it allows only if `allowed`."""
     rules = [r for r in RULES if flat or r.name not in FLAT_ONLY]
     found = [w for rule in rules if allowed or rule.name not in chart.allow for w in rule.find(chart)]
@@ -56,12 +56,12 @@ def _crossings(chart: Chart) -> Iterator[tuple[int, int, Crossing | CrossedDecre
             at += op.takes
 
 
-def _tight_start(chart: Chart) -> Iterator[Caution]:
+def _tight_start(chart: Chart) -> Iterator[ChartWarning]:
     rows = FIRST_ROWS - len(chart.setup)
     early = [(n, at, op) for n, at, op in _crossings(chart) if n <= rows]
     if early:
         number, at, op = early[0]
-        yield Caution(
+        yield ChartWarning(
             "tight start",
             f"Row {number} crosses ({op.token}) right above the cast-on or the border; such a crossing is tight.",
             "Begin with two plain rows: shift the rows, or add set-up rows.",
@@ -70,12 +70,12 @@ def _tight_start(chart: Chart) -> Iterator[Caution]:
         )
 
 
-def _crowded(chart: Chart) -> Iterator[Caution]:
+def _crowded(chart: Chart) -> Iterator[ChartWarning]:
     """The same two strands crossed again, one over the other, with fewer than two rows between."""
     crossed: dict[frozenset[int], int] = {}
     strands = list(range(chart.width(1)))
     fresh = len(strands)
-    found: dict[int, Caution] = {}
+    found: dict[int, ChartWarning] = {}
     for number in range(1, 2 * chart.height + 1):  # once more round, for what the next repeat crosses again
         ops = chart.ops(number)
         at = 0
@@ -103,7 +103,7 @@ def _pairs(op: Crossing, strands: list[int], at: int) -> list[frozenset[int]]:
     return [frozenset((a, b)) for a in strands[at : at + first] for b in strands[far : far + last]]
 
 
-def _too_quick(chart: Chart) -> Iterator[Caution]:
+def _too_quick(chart: Chart) -> Iterator[ChartWarning]:
     """Whole groups crossed again so soon that their strands would have to be twice as long as the rows they rise."""
     last: dict[frozenset[int], int] = {}
     strands = list(range(chart.width(1)))
@@ -116,7 +116,7 @@ def _too_quick(chart: Chart) -> Iterator[Caution]:
                 if math.hypot(1.0, wide * ROWS_TO_STITCHES / rows) > TWICE:
                     least = math.ceil(wide * ROWS_TO_STITCHES / math.sqrt(TWICE**2 - 1.0))
                     row = (number - 1) % chart.height + 1
-                    yield Caution(
+                    yield ChartWarning(
                         "too quick",
                         f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too fast.",
                         f"Leave {least} rows or more from crossing row to crossing row; {2 * wide} are usual.",
@@ -131,9 +131,9 @@ def _too_quick(chart: Chart) -> Iterator[Caution]:
         strands = [strands[loop.parents[0]] for loop in made_loops(ops)]
 
 
-def _crowded_at(row: int, stitch: int, since: int) -> Caution:
+def _crowded_at(row: int, stitch: int, since: int) -> ChartWarning:
     below = "in the row below" if since == 1 else f"{since} rows below"
-    return Caution(
+    return ChartWarning(
         "crowded",
         f"Row {row} crosses strands again that were crossed {below}.",
         "Leave at least two rows between.",
@@ -142,7 +142,7 @@ def _crowded_at(row: int, stitch: int, since: int) -> Caution:
     )
 
 
-def _mixed_lean(chart: Chart) -> Iterator[Caution]:
+def _mixed_lean(chart: Chart) -> Iterator[ChartWarning]:
     for number, row in chart.numbered():
         below, at = chart.faces_below(number), 0
         for op in row.ops():
@@ -151,7 +151,7 @@ def _mixed_lean(chart: Chart) -> Iterator[Caution]:
                 over_at = at if op.lean.value == "L" else at + first + len(op.centre)
                 for i, stitch in enumerate(op.over):
                     if below[over_at + i] is Face.PURL and stitch.face is Face.KNIT:
-                        yield Caution(
+                        yield ChartWarning(
                             "purl on top",
                             f"Row {number}: {op.token} brings a purl stitch to the front and knits it; "
                             "the lean may be mixed up.",
@@ -167,7 +167,7 @@ def _other_lean(op: Crossing) -> str:
     return op.mirrored().token
 
 
-def _same_lean(chart: Chart) -> Iterator[Caution]:
+def _same_lean(chart: Chart) -> Iterator[ChartWarning]:
     for number, row in chart.numbered():
         ops = row.ops()
         shapes = [_shape(op) for op in ops]
@@ -177,7 +177,7 @@ def _same_lean(chart: Chart) -> Iterator[Caution]:
         for i, op in enumerate(ops[: len(ops) // 2]):
             partner = ops[-1 - i]
             if isinstance(op, Crossing) and isinstance(partner, Crossing) and op.lean is partner.lean:
-                yield Caution(
+                yield ChartWarning(
                     "same lean",
                     f"Row {number}: two crossings that stand like a mirrored pair both lean "
                     f"{'left' if op.lean.value == 'L' else 'right'}.",
@@ -196,12 +196,12 @@ def _shape(op: Op) -> object:
     return op.token if op.mirrored() == op else frozenset((op.token, op.mirrored().token))
 
 
-def _wrong_side(chart: Chart) -> Iterator[Caution]:
+def _wrong_side(chart: Chart) -> Iterator[ChartWarning]:
     for number, at, op in _crossings(chart):
         if number % 2 == 0 and not (isinstance(op, Crossing) and op.ribbed):
-            if reversible(chart):
+            if is_reversible(chart):
                 return  # the cable shows on either side: it is worked as from the right one
-            yield Caution(
+            yield ChartWarning(
                 "wrong-side crossing",
                 f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
                 "Put crossings on odd rows, or work in the round.",
@@ -211,11 +211,11 @@ def _wrong_side(chart: Chart) -> Iterator[Caution]:
             return
 
 
-def _wide(chart: Chart) -> Iterator[Caution]:
+def _wide(chart: Chart) -> Iterator[ChartWarning]:
     for number, at, op in _crossings(chart):
         size = op.count if isinstance(op, CrossedDecrease) else max(len(op.over), len(op.under))
         if size > WIDEST:
-            yield Caution(
+            yield ChartWarning(
                 "wide crossing",
                 f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains the yarn and the hands.",
                 "Take fewer stitches, a softer yarn or a larger needle.",
@@ -225,7 +225,7 @@ def _wide(chart: Chart) -> Iterator[Caution]:
             return
 
 
-def _lopsided(chart: Chart) -> Iterator[Caution]:
+def _lopsided(chart: Chart) -> Iterator[ChartWarning]:
     """A repeat worked flat whose two sides do not end alike."""
     if chart.multiple == 1 or _ends_alike(chart, 0):
         return
@@ -235,7 +235,9 @@ def _lopsided(chart: Chart) -> Iterator[Caution]:
         if more
         else "Stitches outside the repeat can make both sides alike."
     )
-    yield Caution("lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend)
+    yield ChartWarning(
+        "lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend
+    )
 
 
 def _ends_alike(chart: Chart, more: int) -> bool:
@@ -253,14 +255,14 @@ def _run(faces: tuple[Face, ...]) -> tuple[Face, int]:
     return faces[0], next((i for i, face in enumerate(faces) if face is not faces[0]), len(faces))
 
 
-def _open_strands(chart: Chart) -> Iterator[Caution]:
+def _open_strands(chart: Chart) -> Iterator[ChartWarning]:
     """Knit strands that do not come back under row 1: the next repeat would not continue them."""
     if not chart.setup:
         return
     below, top = chart.faces_below(1), chart.faces_after(chart.height)
     off = [i for i, (a, b) in enumerate(zip(below, top, strict=False), start=1) if a is not b]
     if off:
-        yield Caution(
+        yield ChartWarning(
             "does not meet",
             f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at stitch {off[0]}: "
             "the next repeat will not continue this one.",

@@ -22,12 +22,12 @@ _ODD |= {ord(c): "-" for c in "\u2010\u2011\u2212"} | {ord("\u00d7"): "x", ord("
 _SIZES = re.compile(r"(?<![\w/])([a-z]{0,2})(\d{1,4})(\s*[(\[]\s*(\d{1,4}(?:\s*[,;:/-]\s*\d{1,4})*)\s*[)\]])", re.I)
 
 
-def plainer(text: str) -> str:
+def plain_prose(text: str) -> str:
     """The text, as long as it was, with numbers in figures and spaces, dashes and asterisks as we write them."""
     return _WORD.sub(lambda m: _DIGITS[m[0].lower()].ljust(len(m[0])), text.translate(_ODD))
 
 
-def sizes(text: str) -> int:
+def sizes_in_text(text: str) -> int:
     """In how many sizes the text is written, as in “cast on 92 (100, 108)”: 1 where there is but one."""
     return max((1 + len(re.findall(r"\d+", m[4])) for m in _SIZES.finditer(text)), default=1)
 

@@ -31,7 +31,7 @@ def _bare(word: str) -> str:
     return re.sub(r"[^a-z0-9]", "", word.lower())
 
 
-def unknown(word: str, names: Names, *, propose: bool = True) -> str:
+def unknown_word(word: str, names: Names, *, propose: bool = True) -> str:
     """The sentence for a word that cannot be read, with a proposal if it is asked for: looking for one takes time."""
     said = f"“{word[:40]}” is not an operation we know"
     if not propose:

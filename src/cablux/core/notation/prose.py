@@ -9,7 +9,7 @@ from ..errors import AmbiguousText, Problem
 from .charts import Chart, place_in
 from .charttext import ChartReader, Work, is_ours
 from .definitions import NO_NAMES, Definition, Names
-from .plainprose import in_size, sizes
+from .plainprose import in_size, sizes_in_text
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Nam
     can mean several things.
     """
     how: Work = work or ("marked" if is_ours(text) else "flat")
-    many = 1 if is_ours(text) else sizes(text)
+    many = 1 if is_ours(text) else sizes_in_text(text)
     if many > 1:
         if not 1 <= size <= many:
             raise AmbiguousText((_which_size(text, many),))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from .operations import Op
-from .rowtext import run_text, runs
+from .rowtext import equal_runs, run_text
 
 _Token = tuple[Op, int]
 _Cost = tuple[int, int]  # things to read, then characters: people read steps, not letters
@@ -23,9 +23,9 @@ class _Part:
 
 
 @lru_cache(maxsize=4096)
-def shortest(ops: tuple[Op, ...], *, hold: bool = False) -> str:
+def shortest_text(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     """The row in the form with the fewest things to read; `rowparser.parse_ops` gives the row back."""
-    texts = tuple(run_text(op, n, hold=hold) for op, n in runs(ops))
+    texts = tuple(run_text(op, n, hold=hold) for op, n in equal_runs(ops))
     return ", ".join(part.text for part in _write(texts)[1])
 
 
@@ -40,7 +40,7 @@ def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
 
     People lose count of long repeats, and see more easily what is left. Where nothing repeats it is `shortest`.
     """
-    all_runs = runs(ops)
+    all_runs = equal_runs(ops)
     texts = tuple(run_text(op, n, hold=hold) for op, n in all_runs)
     parts = _write(texts)[1]
     longest = max(parts, key=lambda part: part.width * (part.times - 1), default=None)

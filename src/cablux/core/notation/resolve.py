@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from ..errors import InvalidText, Problem
 from .charts import ChartRow, Counts, Written, place_in
 from .operations import Face, Side, faces, makes, takes, wrong_side_row
-from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Placed, Repeat, expand
+from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Placed, Repeat, expand_repeats
 from .stitches import Stitch
 
 
@@ -105,7 +105,7 @@ class Resolver:
 
     def expanded(self, nodes: tuple[Node, ...]) -> Placed:
         try:
-            return expand(nodes)
+            return expand_repeats(nodes)
         except InvalidText as error:
             self.bad(error.problems[0].message, error.problems[0].column - 1)
             return Placed()

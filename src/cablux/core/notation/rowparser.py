@@ -28,8 +28,8 @@ from .phrases import (
     WHOLE,
     WORD,
 )
-from .proposals import unknown
-from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand, stitches_in
+from .proposals import unknown_word
+from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand_repeats, stitches_in
 from .shaping import MOST_INTO_ONE, Into
 from .stitches import Stitch, YarnOver
 from .tokens import match_op
@@ -54,7 +54,7 @@ def parse_row(text: str) -> tuple[Node, ...]:
 
 def parse_ops(text: str) -> tuple[Op, ...]:
     """The operations of a row written out; open repeats are worked once."""
-    return expand(parse_row(text)).ops
+    return expand_repeats(parse_row(text)).ops
 
 
 def read_row(
@@ -235,7 +235,7 @@ class _Parser:
 
     def into(self, inside: tuple[Node, ...], at: int) -> Item | None:
         """`(k1, yo, k1) in next st`."""
-        ops = expand(inside).ops if stitches_in(inside) <= MOST_INTO_ONE else ()
+        ops = expand_repeats(inside).ops if stitches_in(inside) <= MOST_INTO_ONE else ()
         parts = [None if isinstance(op, YarnOver) and op.count == 1 else op for op in ops]
         plain = tuple(p for p in parts if p is None or isinstance(p, Stitch))
         if len(plain) != len(parts) or not 2 <= len(parts) <= MOST_INTO_ONE:
@@ -260,7 +260,7 @@ class _Parser:
         if not found:
             word = self.match(WORD, at)
             more = self.propose > len(self.problems)
-            self.bad(unknown(word[0] if word else self.text[at], self.names, propose=more), at)
+            self.bad(unknown_word(word[0] if word else self.text[at], self.names, propose=more), at)
             return None, self.past_word(at)
         op, count, end = found
         if count > MAX_STITCHES:

@@ -86,7 +86,7 @@ class Placed:
         return Placed(self.ops * times, self.spots * times)
 
 
-def expand(nodes: tuple[Node, ...]) -> Placed:
+def expand_repeats(nodes: tuple[Node, ...]) -> Placed:
     """Every operation in working order with its place in the text; open repeats are worked once.
 
     Raises InvalidText where there are too many, before any is written out.
@@ -112,10 +112,10 @@ def _expand(nodes: tuple[Node, ...]) -> Placed:
 
 def format_flat(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     """Operations in a line, runs joined (`k3, 2/2 LC, p2`) and nothing repeated; `parse_ops` undoes it."""
-    return ", ".join(run_text(op, n, hold=hold) for op, n in runs(ops))
+    return ", ".join(run_text(op, n, hold=hold) for op, n in equal_runs(ops))
 
 
-def runs(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
+def equal_runs(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
     """Equal neighbours counted together."""
     out: list[tuple[Op, int]] = []
     for op in ops:

@@ -16,7 +16,7 @@ from .definitions import DEFINITION, defined_names
 
 MAX_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
 
-Mark = Literal["", "RS", "WS"]
+RowMark = Literal["", "RS", "WS"]
 Every = Literal["", "odd", "even"]
 
 _NUMBER = r"\d+(?:st|nd|rd|th)?\b"
@@ -104,12 +104,12 @@ class Statement:
     start: int
     end: int
     numbers: tuple[int, ...] = ()
-    side: Mark = ""
+    side: RowMark = ""
     every: Every = ""
     names: tuple[str, ...] = ()
 
 
-def statements(text: str) -> Iterator[Statement]:
+def read_statements(text: str) -> Iterator[Statement]:
     """The statements of a text in order. Raises InvalidText for bad numbers; `column` counts in the whole text."""
     heads = [*HEAD.finditer(text)]
     cuts = [m.start() for m in heads] + [len(text)]
@@ -204,12 +204,12 @@ def _row(text: str, head: re.Match[str], end: int, following: int) -> Statement:
     return Statement("row", at, head.end(), end, numbers, side, every)
 
 
-def _mark(text: str) -> Mark:
+def _mark(text: str) -> RowMark:
     lower = text.lower()
     return "RS" if "rs" in lower or "right" in lower else "WS" if "ws" in lower or "wrong" in lower else ""
 
 
-def _parity(word: str, side: Mark) -> tuple[Every, Mark]:
+def _parity(word: str, side: RowMark) -> tuple[Every, RowMark]:
     lower = word.lower()
     if lower.startswith("odd"):
         return "odd", side

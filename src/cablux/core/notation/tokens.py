@@ -16,7 +16,7 @@ from .crossings import (
     Group,
     crossing,
     crossing_on,
-    group,
+    uniform_group,
 )
 from .names import NAMED
 from .operations import Face, Lean, Op
@@ -230,7 +230,12 @@ def _by_count(text: str, kind: str, count: int, hold: str) -> tuple[Op, int]:
 def _choices(count: int, lean: str, purl: bool) -> str:
     half = (count + 1) // 2
     pairs = [(half, count - half), (count - half, half)] if count % 2 else [(half, half), (count - 1, 1)]
-    names = sorted({Crossing(group(o), group(u, Face.PURL if purl else Face.KNIT), Lean(lean)).token for o, u in pairs})
+    names = sorted(
+        {
+            Crossing(uniform_group(o), uniform_group(u, Face.PURL if purl else Face.KNIT), Lean(lean)).token
+            for o, u in pairs
+        }
+    )
     return " or ".join(names)
 
 

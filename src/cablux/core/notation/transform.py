@@ -18,7 +18,7 @@ def from_behind(chart: Chart) -> Chart:
     return chart.mapped(ChartRow.from_behind)
 
 
-def worked(row: ChartRow, side: Side, *, left_handed: bool = False) -> ChartRow:
+def worked_row(row: ChartRow, side: Side, *, left_handed: bool = False) -> ChartRow:
     """A row in the order and the form in which a person works it with that side facing.
 
     A left-handed knitter works each row from its other end, and does what a mirror would show.
@@ -28,7 +28,7 @@ def worked(row: ChartRow, side: Side, *, left_handed: bool = False) -> ChartRow:
     return replace(shown, side=side)
 
 
-def sides(rows: Sequence[ChartRow], *, flat: bool = True, inside: bool = False) -> tuple[Side, ...]:
+def sides_facing(rows: Sequence[ChartRow], *, flat: bool = True, inside: bool = False) -> tuple[Side, ...]:
     """The side that faces the knitter in each of some rows, the first a right-side row.
 
     Flat work turns after every row; in the round one side faces throughout, the wrong one `inside` out, but for a
@@ -83,7 +83,7 @@ def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
     return below[0] if isinstance(op, Stitch) else op
 
 
-def tiled(chart: Chart, across: int, up: int) -> Chart:
+def tiled_chart(chart: Chart, across: int, up: int) -> Chart:
     """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat."""
     if across < 1 or up < 1 or chart.width(across) > MAX_STITCHES:
         raise IllegalChart((Problem("A repeat is doubled, trebled and so on; give whole numbers from 1."),))
@@ -92,7 +92,7 @@ def tiled(chart: Chart, across: int, up: int) -> Chart:
     return replace(chart, multiple=chart.multiple * across, rows=rows * up, setup=setup)
 
 
-def reversible(chart: Chart) -> bool:
+def is_reversible(chart: Chart) -> bool:
     """Whether the cloth looks the same from both sides, begun some rows later and with left and right at will.
 
     Only faces and crossings of the endless box are compared; edges outside it are left out.
@@ -106,15 +106,15 @@ def reversible(chart: Chart) -> bool:
     return False
 
 
-Look = tuple[tuple[tuple[Face, int], ...], ...]
+SideLook = tuple[tuple[tuple[Face, int], ...], ...]
 
 
-def _look(rows: list[tuple[Op, ...]]) -> Look:
+def _look(rows: list[tuple[Op, ...]]) -> SideLook:
     """What each loop shows: its face, and how far its strand has moved."""
     return tuple(tuple((loop.face, loop.depth) for op in ops for loop in op.made) for ops in rows)
 
 
-def _turns(look: Look) -> set[Look]:
+def _turns(look: SideLook) -> set[SideLook]:
     """The same endless texture begun at any stitch; rows of different counts are begun at the first only."""
     widths = {len(row) for row in look}
     if len(widths) != 1:

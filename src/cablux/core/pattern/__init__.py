@@ -1,6 +1,6 @@
 """A piece compiled to worked rows; words; the audit of every count."""
 
-from .compiler import Pattern as WorkedPattern
+from .compiler import WorkedPattern as WorkedPattern
 from .compiler import compile_piece
 from .worked import CHANGES, Section, WorkedPart, WorkedRow
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ..notation import Chart, ChartRow, Side, shortest, side_of, takes
-from ..notation.closing import closed
+from ..notation import Chart, ChartRow, Side, shortest_text, side_of, takes
+from ..notation.closing import closed_chart
 from ..notation.repeats import until_text
-from ..notation.transform import sides, worked
+from ..notation.transform import sides_facing, worked_row
 from .wording import PLAIN_WORDS, Wording
 from .words import number_list
 
@@ -36,7 +36,7 @@ def chart_words(
     """
     flat, inside = work == "flat", work == "inside out"
     rows = chart.rows * 2 if flat and chart.height % 2 else chart.rows
-    faced = sides((*chart.setup, *rows), flat=flat, inside=inside)
+    faced = sides_facing((*chart.setup, *rows), flat=flat, inside=inside)
     if flat and len(chart.setup) % 2:
         faced = tuple(side.other for side in faced)
     at = len(chart.setup)
@@ -44,12 +44,12 @@ def chart_words(
     return setup + _rows(rows, faced[at:], wording, work, repeats, "")
 
 
-def laid(chart: Chart, work: Work) -> Chart:
+def laid_for_work(chart: Chart, work: Work) -> Chart:
     """The chart as it is laid for a way of working: in the round a texture closes on itself without balance stitches.
 
     A chart with crossings keeps them, since it may stand in a tube as one panel.
     """
-    return chart if work == "flat" or chart.crossing_rows else closed(chart) or chart
+    return chart if work == "flat" or chart.crossing_rows else closed_chart(chart) or chart
 
 
 def _rows(
@@ -57,7 +57,7 @@ def _rows(
 ) -> tuple[ChartWords, ...]:
     groups: dict[tuple[Side, str, str], list[int]] = {}
     for number, (row, side) in enumerate(zip(rows, faced, strict=True), start=1):
-        text = _row_text(worked(row, side, left_handed=wording.left_handed), wording, repeats)
+        text = _row_text(worked_row(row, side, left_handed=wording.left_handed), wording, repeats)
         groups.setdefault((side, text, _leaves(row, repeats)), []).append(number)
     word = "row" if work == "flat" else "round"
     marked = work == "flat" or len(set(faced)) > 1
@@ -75,7 +75,7 @@ def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side | None) 
 
 def row_words(row: ChartRow, number: int) -> str:
     """Row `number` of a chart as it is worked flat, in the shortest words."""
-    return _row_text(worked(row, side_of(number)), PLAIN_WORDS, 0)
+    return _row_text(worked_row(row, side_of(number)), PLAIN_WORDS, 0)
 
 
 def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
@@ -83,9 +83,9 @@ def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
     if repeats:
         return replace(wording, left_handed=False, markers=False).row((row.ops(repeats),))
     if not (row.before or row.after):  # worked as often as fits, so nothing in it can be counted down to the row's end
-        return shortest(row.box, hold=wording.hold)
+        return shortest_text(row.box, hold=wording.hold)
     row = _least(row)
-    before, box, after = (shortest(p, hold=wording.hold) if p else "" for p in (row.before, row.box, row.after))
+    before, box, after = (shortest_text(p, hold=wording.hold) if p else "" for p in (row.before, row.box, row.after))
     end = f"rep from * {until_text(takes(row.after))}" if wording.until else "rep from *"
     return ", ".join(part for part in (before, f"*{box}; {end}", after) if part)
 

@@ -9,10 +9,10 @@ import numpy as np
 
 from ..errors import IllegalPiece
 from ..fabric.network import Ints, build_piece
-from ..fabric.profile import Band, Shape, band_of, shape_of
+from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
 from ..fabric.relax import Progress, Relaxed
 from ..fabric.whole import relax_piece
-from .compiler import Pattern
+from .compiler import WorkedPattern
 from .worked import Section, WorkedPart
 
 BAND = 60
@@ -30,28 +30,28 @@ _BANDS: tuple[tuple[str, tuple[Section, ...]], ...] = (
 class Cloth:
     """A piece, or its rows so far, relaxed. `segment` of each loop, shape (loops,)."""
 
-    pattern: Pattern
+    pattern: WorkedPattern
     relaxed: Relaxed
     segment: Ints
 
     @cached_property
-    def shape(self) -> Shape:
+    def shape(self) -> Profile:
         """Its profile."""
-        return shape_of(self.relaxed)
+        return profile_of(self.relaxed)
 
     @cached_property
-    def bands(self) -> tuple[tuple[str, Band], ...]:
+    def bands(self) -> tuple[tuple[str, BandProfile], ...]:
         """The borders and the body, as far as they are knitted; a row between them goes with the count it makes."""
         ratio, out = self.pattern.piece.estimate.gauge.ratio, []
         for name, sections in _BANDS:
             rows = [row.number for row in self.pattern.rows[: self.relaxed.net.rows - 1] if row.section in sections]
             first = 0 if name == "bottom border" else rows[0] if rows else 0
             if rows and rows[-1] > first:
-                out.append((name, band_of(self.relaxed, self.shape, first, rows[-1], ratio)))
+                out.append((name, band_profile(self.relaxed, self.shape, first, rows[-1], ratio)))
         return tuple(out)
 
 
-def cloth(pattern: Pattern, rows: int | None = None, *, progress: Progress | None = None) -> Cloth:
+def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: Progress | None = None) -> Cloth:
     """The piece relaxed up to row `rows` (all of them by default). Raises IllegalPiece where it is too large."""
     worked = pattern.rows[:rows]
     loops = sum(row.after for row in worked)

@@ -7,17 +7,17 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from ..errors import IllegalPiece
-from ..layout.caston import CastOnPlan, plan
+from ..layout.caston import CastOnPlan, plan_cast_on
 from ..layout.heights import RowPlan, plan_rows
 from ..layout.piece import Piece
-from ..layout.problems import check
+from ..layout.problems import checked_piece
 from ..notation import Face, faces, takes
 from .rowmaker import RowMaker
 from .worked import WorkedRow
 
 
 @dataclass(frozen=True)
-class Pattern:
+class WorkedPattern:
     """A whole piece, row by row; only one whose every count has passed the audit exists."""
 
     piece: Piece
@@ -55,23 +55,23 @@ class Pattern:
 
 
 @lru_cache(maxsize=64)
-def compile_piece(piece: Piece) -> Pattern:
+def compile_piece(piece: Piece) -> WorkedPattern:
     """The piece as worked rows, the first on the right side. Raises IllegalPiece.
 
     Flat, the last bottom border row is the increase row (a wrong-side row), the first of the top border the decrease
     row (a right-side row): so the counts change where the texture of the border hides it. Where that takes
     several rows, a plain one lies between two of them. In the round every row is a right-side row.
     """
-    check(piece)
-    cast_on, rows = plan(piece), plan_rows(piece)
+    checked_piece(piece)
+    cast_on, rows = plan_cast_on(piece), plan_rows(piece)
     worked = tuple(RowMaker(piece, cast_on, rows).rows())
-    problems = list(audit(worked, cast_on.cast_on, cast_on.top.count))
+    problems = list(audit_worked_rows(worked, cast_on.cast_on, cast_on.top.count))
     if problems:  # pragma: no cover - the property tests show that this cannot happen
         raise IllegalPiece("This pattern's counts do not agree and it is not shown: " + " ".join(problems))
-    return Pattern(piece, cast_on, rows, worked)
+    return WorkedPattern(piece, cast_on, rows, worked)
 
 
-def audit(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int) -> Iterator[str]:
+def audit_worked_rows(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int) -> Iterator[str]:
     """Every row must take what the row below left, part by part; and the piece must end with what is bound off."""
     below = cast_on
     last: WorkedRow | None = None

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from ..fabric.tile import draw
+from ..fabric.tile import compute_draw_in
 from ..library import Pattern
 from ..notation import Chart, CrossedDecrease, Crossing, Face
-from ..notation.transform import reversible
+from ..notation.transform import is_reversible
 from ..practice import ROWS_TO_STITCHES
-from .howto import ways
+from .howto import ways_to_work
 
 CURLS = 0.8  # our choice: cloth of which nine tenths show one face rolls at its edges
 
@@ -48,20 +48,20 @@ class Facts:
 
 
 @lru_cache(maxsize=512)
-def facts(pattern: Pattern) -> Facts:
+def pattern_facts(pattern: Pattern) -> Facts:
     """The facts of a pattern, its draw-in at a common gauge."""
     chart = pattern.chart
-    tile = draw(chart, ROWS_TO_STITCHES, 1 if "panel" in pattern.uses else 0)
+    tile = compute_draw_in(chart, ROWS_TO_STITCHES, 1 if "panel" in pattern.uses else 0)
     crossings = {op for row in chart.rows for op in row.ops() if isinstance(op, Crossing | CrossedDecrease)}
     return Facts(
         stitches=chart.width(1),
         rows=chart.height,
         draw_in=tile.draw_in,
         draw_up=tile.draw_up,
-        reversible="reversible" in pattern.tags or reversible(chart),
+        reversible="reversible" in pattern.tags or is_reversible(chart),
         curls=_curls(chart),
-        needles=max((min(way.needles for way in ways(op)) for op in crossings), default=0),
-        attention=attention(chart),
+        needles=max((min(way.needles for way in ways_to_work(op)) for op in crossings), default=0),
+        attention=attention_needed(chart),
     )
 
 
@@ -71,7 +71,7 @@ def _curls(chart: Chart) -> bool:
     return abs(2.0 * knits - 1.0) > CURLS
 
 
-def attention(chart: Chart) -> Attention:
+def attention_needed(chart: Chart) -> Attention:
     """How closely it must be watched: by how many different right-side rows must be kept in mind (our choice).
 
     Two are kept without thinking, five with a glance. Groups that keep a rib, a centre, or counts that change

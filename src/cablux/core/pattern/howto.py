@@ -17,7 +17,7 @@ from ..notation import (
     Op,
     Slip,
     Stitch,
-    shortest,
+    shortest_text,
 )
 from ..notation.crossings import Group
 
@@ -35,10 +35,10 @@ class Way:
 
 def how_to(op: Op) -> str:
     """The first way in which a right-side operation is worked."""
-    return ways(op)[0].text
+    return ways_to_work(op)[0].text
 
 
-def ways(op: Op) -> tuple[Way, ...]:
+def ways_to_work(op: Op) -> tuple[Way, ...]:
     """Every way of working an operation on the side that faces, the common one first."""
     if isinstance(op, Crossing):
         return _twists(op) if op.twist else _crossings(op)
@@ -50,7 +50,7 @@ def ways(op: Op) -> tuple[Way, ...]:
 
 def needs_cable_needle(op: Op) -> bool:
     """Whether no way of working it does without a cable needle."""
-    return min(way.needles for way in ways(op)) > 0
+    return min(way.needles for way in ways_to_work(op)) > 0
 
 
 def _stitch(op: Stitch) -> str:
@@ -142,7 +142,7 @@ _FIXED = {
 
 
 def _text(group: Group) -> str:
-    return shortest(tuple(group)) if group else ""
+    return shortest_text(tuple(group)) if group else ""
 
 
 def _crossings(op: Crossing) -> tuple[Way, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from ..notation import Op, mirrored_row, shortest, until_remain
+from ..notation import Op, mirrored_row, shortest_text, until_remain
 
 
 @dataclass(frozen=True)
@@ -31,10 +31,10 @@ class Wording:
             parts, marks = tuple(mirrored_row(part) for part in reversed(parts)), marks[::-1]
         if self.markers:
             # what remains is counted to the row's end, so between markers repeats are counted up
-            said = [shortest(part, hold=self.hold) for part in parts]
+            said = [shortest_text(part, hold=self.hold) for part in parts]
             between = marks or ("sm",) * (len(parts) - 1)
             return ", ".join(word for pair in zip(said, (*between, ""), strict=True) for word in pair if word)
-        write = until_remain if self.until else shortest
+        write = until_remain if self.until else shortest_text
         return write(tuple(op for part in parts for op in part), hold=self.hold)
 
     def terms(self, text: str) -> str:

@@ -9,7 +9,7 @@ from itertools import accumulate, pairwise
 from ..layout.edgerows import edge_rows
 from ..layout.piece import Piece
 from ..notation import Face, Side, Stitch
-from .compiler import Pattern
+from .compiler import WorkedPattern
 from .wording import PLAIN_WORDS, Wording
 from .worked import CHANGES, Section, WorkedPart, WorkedRow
 
@@ -82,7 +82,7 @@ def number_list(numbers: tuple[int, ...]) -> str:
     return ", ".join(map(str, numbers))
 
 
-def row_text(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers | None = None) -> str:
+def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers | None = None) -> str:
     """The whole row as worked; where `markers` are told, with those that are placed or taken out in it."""
     parts = tuple(part.worked(row.side) for part in row.parts)
     marks = markers.between if markers else ()
@@ -95,24 +95,24 @@ def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> s
     return wording.row((part.worked(side),))
 
 
-def period(pattern: Pattern, band: int = 0) -> int:
+def row_period(pattern: WorkedPattern, band: int = 0) -> int:
     """After how many rows a body band repeats, edges and sides included."""
     piece = pattern.piece
     return math.lcm(piece.row_step(), *(s.chart.height for s in piece.layers[band].segments))
 
 
-def words(pattern: Pattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
+def pattern_words(pattern: WorkedPattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """The whole pattern in words, section by section from the cast-on."""
     sections: list[list[WorkedRow]] = []
     for row in pattern.rows:
         if not sections or (sections[-1][0].section, sections[-1][0].band) != (row.section, row.band):
             sections.append([])
         sections[-1].append(row)
-    marked = markers(pattern) if wording.markers else {}
+    marked = marker_words(pattern) if wording.markers else {}
     return tuple(_section(pattern, rows, wording, marked) for rows in sections)
 
 
-def markers(pattern: Pattern) -> dict[int, Markers]:
+def marker_words(pattern: WorkedPattern) -> dict[int, Markers]:
     """What each row does with markers, by its number: they stand between the sections.
 
     A marker is told by the stitches to the right of it, so that one that hangs where the next is wanted stays.
@@ -126,11 +126,13 @@ def markers(pattern: Pattern) -> dict[int, Markers]:
     return out
 
 
-def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]) -> WordsSection:
+def _section(
+    pattern: WorkedPattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]
+) -> WordsSection:
     name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
     before = rows[0].before
     what = pattern.piece.row_word
-    cycle = period(pattern, band)
+    cycle = row_period(pattern, band)
     repeat = ""
     if name == "body":
         # a row that places markers stands alone: the repeat begins above it, where they hang
@@ -140,7 +142,7 @@ def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: 
             rows = rows[: lead + cycle]
     groups: dict[tuple[Side, str, int], list[int]] = {}
     for row in rows:
-        text = row_text(row, wording, marked.get(row.number))
+        text = row_words(row, wording, marked.get(row.number))
         groups.setdefault((row.side, text, row.after), []).append(row.number)
     made = tuple(
         WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
@@ -150,7 +152,7 @@ def _section(pattern: Pattern, rows: list[WorkedRow], wording: Wording, marked: 
     return WordsSection(name, first, last, made, repeat, band, before, note)
 
 
-def edge_note(pattern: Pattern, band: int, first: int) -> str:
+def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:
     """How lower edges are filled in beside a body whose first row is `first`; empty where they are not."""
     layer = pattern.piece.layers[band]
     filled = edge_rows(layer) if pattern.piece.short_rows else None
@@ -169,7 +171,7 @@ def short_rows_text(layer: Piece) -> str:
     return f"Work its {n} stitches in pattern, wrap the next stitch and turn, work the {n} back, turn."
 
 
-def short_rows_due(pattern: Pattern, number: int) -> str:
+def short_rows_due(pattern: WorkedPattern, number: int) -> str:
     """What is done before row `number` to fill in the edge with which it begins; empty where nothing is."""
     row = pattern.row(number)
     layer = pattern.piece.layers[row.band]
@@ -194,7 +196,7 @@ def _repeat_text(first: int, last: int, cycle: int, what: str) -> str:
     return f"Then work {', then '.join(parts)}: to {what} {last}."
 
 
-def hint(part: WorkedPart, side: Side, below: tuple[Face, ...]) -> str:
+def plain_hint(part: WorkedPart, side: Side, below: tuple[Face, ...]) -> str:
     """“knit the knits, purl the purls” where that is all there is to do; else empty.
 
     `below` is the faces on the needle as seen from the right side.

@@ -22,7 +22,7 @@ def most_made(small: int, *, dense: bool = False) -> int:
     return small - 1 if dense else small // 2
 
 
-def stages(small: int, large: int, *, dense: bool = False) -> tuple[int, ...]:
+def count_stages(small: int, large: int, *, dense: bool = False) -> tuple[int, ...]:
     """The counts from `small` to `large`, both included, each reached in one row, in nearly equal parts."""
     counts = [small]
     rows = 0

@@ -1,5 +1,5 @@
 """Where the knitter is: events folded to a state."""
 
-from .events import Event, EventKind, State, fold
+from .events import Event, EventKind, Progress, fold_events
 
-__all__ = ["Event", "EventKind", "State", "fold"]
+__all__ = ["Event", "EventKind", "Progress", "fold_events"]

@@ -18,7 +18,7 @@ class Event:
 
 
 @dataclass(frozen=True)
-class State:
+class Progress:
     """Rows done so far."""
 
     done: int = 0
@@ -29,7 +29,7 @@ class State:
         return self.done + 1
 
 
-def fold(events: Iterable[Event]) -> State:
+def fold_events(events: Iterable[Event]) -> Progress:
     """The state after the events in order.
 
     An event counts only if it fits the state it met: row n is done when n − 1 were, and only the last done
@@ -41,4 +41,4 @@ def fold(events: Iterable[Event]) -> State:
             done += 1
         elif event.kind == "undo" and event.row == done and done > 0:
             done -= 1
-    return State(done)
+    return Progress(done)

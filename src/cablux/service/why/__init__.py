@@ -7,33 +7,33 @@ from collections.abc import Callable
 from ..errors import NotFound
 from ..projects import Project
 from . import answers, edges, rows, widths
-from .told import Derivation, Line, Told
+from .told import Derivation, Line, Subject
 
-_TOLD: dict[str, Callable[[Told], Derivation]] = {
-    "answer": answers.answer,
-    "cast-on": edges.cast_on,
-    "bind-off": edges.bind_off,
-    "increase": edges.increase,
-    "share": edges.share,
-    "flare": edges.flare,
-    "body": widths.body,
-    "width": widths.width,
-    "sure": widths.sure,
-    "chance": widths.chance,
-    "plain": widths.plain,
-    "segment": widths.segment,
-    "rows": rows.rows,
-    "row": rows.row,
+_TOLD: dict[str, Callable[[Subject], Derivation]] = {
+    "answer": answers.explain_answer,
+    "cast-on": edges.explain_cast_on,
+    "bind-off": edges.explain_bind_off,
+    "increase": edges.explain_increase,
+    "share": edges.explain_share,
+    "flare": edges.explain_flare,
+    "body": widths.explain_body,
+    "width": widths.explain_width,
+    "sure": widths.explain_certainty,
+    "chance": widths.explain_chance,
+    "plain": widths.explain_plain,
+    "segment": widths.explain_segment,
+    "rows": rows.explain_rows,
+    "row": rows.explain_row,
 }
 
 
-def why(project: Project, what: str) -> Derivation:
+def explain_number(project: Project, what: str) -> Derivation:
     """The derivation of a number by its name, with the band and the segment it speaks of. Raises NotFound."""
     name, _, rest = what.partition("-at-")
     if name not in _TOLD:
         raise NotFound("There is no such number on this page.")
     band, _, at = rest.partition("-")
-    return _TOLD[name](Told(project, int(band) if band.isdigit() else 0, int(at) if at.isdigit() else 0))
+    return _TOLD[name](Subject(project, int(band) if band.isdigit() else 0, int(at) if at.isdigit() else 0))
 
 
-__all__ = ["Derivation", "Line", "why"]
+__all__ = ["Derivation", "Line", "explain_number"]

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from ...core.layout.integer import Goal
-from ...core.layout.solver import GOOD_FOR, goals, score
-from ..bench import offers
+from ...core.layout.solver import GOOD_FOR, answer_goals, answer_score
+from ..bench import bench_offers
 from ..errors import NotFound
-from .told import MODEL, SUM, YOURS, Derivation, Line, Told
+from .told import MODEL, SUM, YOURS, Derivation, Line, Subject
 
 _GOAL: dict[Goal, str] = {
     "error": "the width’s miss, of which half a step counts as none",
@@ -17,9 +17,9 @@ _GOAL: dict[Goal, str] = {
 }
 
 
-def answer(told: Told) -> Derivation:
+def explain_answer(told: Subject) -> Derivation:
     """One of the good answers for a band, by its place among them."""
-    listed = offers(told.piece, told.project.unit).offers
+    listed = bench_offers(told.piece, told.project.unit).offers
     if told.at >= len(listed):
         raise NotFound("There is no such answer for this layout any more.")
     offer, piece = listed[told.at], told.piece
@@ -30,9 +30,9 @@ def answer(told: Told) -> Derivation:
     ]
     if found.gaps:
         lines.append(Line("Its backgrounds, from the right", ", ".join(map(str, found.gaps)), "chosen by the solver"))
-    kept = [goal for goal in goals(found.name) if goal != "outer" or piece.gaps == "outside"]
+    kept = [goal for goal in answer_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
     for at, goal in enumerate(kept, start=1):
-        value = score(piece, found, goal)
+        value = answer_score(piece, found, goal)
         text = told.um(value, 2) if goal == "error" else f"{value:.0f}"
         lines.append(
             Line(f"Goal {at}: {_GOAL[goal]}", text, "the goals before it held" if at > 1 else "before all else")

@@ -2,27 +2,27 @@
 
 from __future__ import annotations
 
-from ...core.gauge.model import CABLES, kind
+from ...core.gauge.model import CABLES, cloth_kind
 from ...core.layout.caston import EdgePlan, multiple_text
 from ...core.layout.segment import SIDES
 from ...core.layout.widths import segment_um
 from ..choices import End
-from ..edgelook import EDGE_ROWS, FLARES, edge_look
+from ..edgelook import EDGE_ROWS, FLARES, edge_preview
 from ..errors import NotFound
-from .told import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Told
+from .told import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Subject
 
 
-def cast_on(told: Told) -> Derivation:
+def explain_cast_on(told: Subject) -> Derivation:
     """The stitches to cast on."""
     return _edge(told, told.numbers.cast_on.bottom, "cast on", 0)
 
 
-def bind_off(told: Told) -> Derivation:
+def explain_bind_off(told: Subject) -> Derivation:
     """The stitches to bind off."""
     return _edge(told, told.numbers.cast_on.top, "bind off", len(told.project.piece.bands) - 1)
 
 
-def _edge(told: Told, edge: EdgePlan, what: str, band: int) -> Derivation:
+def _edge(told: Subject, edge: EdgePlan, what: str, band: int) -> Derivation:
     piece, border = told.piece, edge.border
     question = f"Why {what} {edge.count}?"
     if not border.rows:
@@ -56,7 +56,7 @@ def _edge(told: Told, edge: EdgePlan, what: str, band: int) -> Derivation:
     return Derivation(question, str(edge.count), tuple(lines))
 
 
-def increase(told: Told) -> Derivation:
+def explain_increase(told: Subject) -> Derivation:
     """The stitches made between the bottom border and the body."""
     edge = told.numbers.cast_on.bottom
     lines = (
@@ -70,7 +70,7 @@ def increase(told: Told) -> Derivation:
     )
 
 
-def share(told: Told) -> Derivation:
+def explain_share(told: Subject) -> Derivation:
     """The stitches that lie under a segment: of the border, or of the band below."""
     piece, s, plan = told.piece, told.segment, told.numbers.cast_on
     question = f"Why {{}} under {s.name}?"
@@ -93,16 +93,18 @@ def share(told: Told) -> Derivation:
         lines.append(Line("Spread evenly along the row, so many of them lie under it", f"{count}", CHOSEN))
     done = "made in it" if made >= 0 else "worked together in it"
     lines.append(Line(f"It has {s.stitches} stitches itself, so {done} are", f"{abs(made)}", SUM))
-    aside = "They are hidden in knit columns of the cable to come." if made > 0 and kind(s.pattern) in CABLES else ""
+    aside = (
+        "They are hidden in knit columns of the cable to come." if made > 0 and cloth_kind(s.pattern) in CABLES else ""
+    )
     return Derivation(question.format(count), f"{count}", tuple(lines), aside)
 
 
-def flare(told: Told) -> Derivation:
+def explain_flare(told: Subject) -> Derivation:
     """How far an edge lies wider than its body: `band` 0 for the cast-on, 1 for the bind-off, `at` 1 if straight."""
     if told.band > 1 or told.at > 1:
         raise NotFound("There is no such edge.")
     end: End = "top" if told.band else "bottom"
-    look = edge_look(told.project, end, "straight" if told.at else "stepped")
+    look = edge_preview(told.project, end, "straight" if told.at else "stepped")
     border = look.plan.border
     what = "flare" if look.flare_um >= 0 else "pull in"
     answer = told.um(abs(look.flare_um))

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from ...core.layout.heights import HEIGHT_TOLERANCE_MM, body_row_um
 from ...core.layout.widths import segment_um, segment_unit
-from .told import CHOSEN, MODEL, PRACTICE, SUM, YOURS, Derivation, Line, Told
+from .told import CHOSEN, MODEL, PRACTICE, SUM, YOURS, Derivation, Line, Subject
 
 
-def rows(told: Told) -> Derivation:
+def explain_rows(told: Subject) -> Derivation:
     """All rows from cast-on to bind-off."""
     rows, piece = told.numbers.rows, told.project.piece
     what = piece.row_word
@@ -28,12 +28,12 @@ def rows(told: Told) -> Derivation:
     return Derivation(f"Why {rows.total} {what}s?", f"{rows.total}", tuple(lines))
 
 
-def _border(told: Told, end: str, rows: int, row_um: float) -> list[Line]:
+def _border(told: Subject, end: str, rows: int, row_um: float) -> list[Line]:
     text = f"{end} border: {rows} {told.project.piece.row_word}s of {told.fine(row_um / 1000)}"
     return [Line(text, told.um(rows * row_um), CHOSEN)] if rows else []
 
 
-def row(told: Told) -> Derivation:
+def explain_row(told: Subject) -> Derivation:
     """A row of the body: what each pattern wants, averaged by width."""
     piece = told.piece
     gauge, whole = piece.measure.gauge, sum(segment_um(s, piece.measure) for s in piece.segments)

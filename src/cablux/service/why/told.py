@@ -9,7 +9,7 @@ from ...core.layout.piece import Piece
 from ...core.layout.segment import Segment
 from ...core.units import GAUGE_SPAN, fine_text, length_text
 from ..errors import NotFound
-from ..projects import Numbers, Project
+from ..projects import PieceNumbers, Project
 
 MODEL = "computed from the chart"
 YOURS = "you wrote it"
@@ -41,7 +41,7 @@ class Derivation:
 
 
 @dataclass(frozen=True)
-class Told:
+class Subject:
     """What a derivation speaks of: the project, one of its bands, and a segment of that."""
 
     project: Project
@@ -57,7 +57,7 @@ class Told:
         return layers[self.band]
 
     @property
-    def numbers(self) -> Numbers:
+    def numbers(self) -> PieceNumbers:
         """The numbers of the project."""
         return self.project.numbers
 

@@ -7,21 +7,21 @@ from dataclasses import replace
 
 from ...core.gauge import EIGHTY
 from ...core.gauge.model import model_width
-from ...core.gauge.schools import swatched
+from ...core.gauge.schools import own_swatch_width
 from ...core.layout.piece import Piece
-from ...core.layout.program import grows
+from ...core.layout.program import grows_sideways
 from ...core.layout.segment import Segment
-from ...core.layout.widths import body_um, draw_in, plain_um, segment_um, segment_unit, shares
-from .told import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Told
+from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_shares, segment_um, segment_unit
+from .told import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Subject
 
 
 def _measured(piece: Piece, s: Segment) -> str:
-    if swatched(piece.estimate, s.pattern) is not None:
+    if own_swatch_width(piece.estimate, s.pattern) is not None:
         return "computed from the chart, corrected by its own swatch"
     return "computed from the chart, corrected by your other swatches" if piece.readings else MODEL
 
 
-def segment(told: Told) -> Derivation:
+def explain_segment(told: Subject) -> Derivation:
     """A segment’s width by all that is known."""
     piece, s = told.piece, told.segment
     plain, um = plain_um(s.stitches, piece.outlook.gauge), segment_um(s, piece.outlook)
@@ -44,7 +44,7 @@ def segment(told: Told) -> Derivation:
     return Derivation(f"Why {told.um(um)} for {s.name}?", told.um(um), tuple(lines))
 
 
-def _drawn(told: Told) -> list[Line]:
+def _drawn(told: Subject) -> list[Line]:
     """From the chart to the width in the fabric, so that a pocket calculator finds the same."""
     piece, s, known = told.piece, told.segment, told.piece.outlook
     unit, um, whole = segment_unit(s, known), segment_um(s, known), s.role == "panel"
@@ -74,10 +74,10 @@ def _measured_on(piece: Piece) -> str:
     return f"{SWATCH} and the piece itself" if piece.readings else "measured on the piece"
 
 
-def _otherwise(told: Told) -> list[Line]:
+def _otherwise(told: Subject) -> list[Line]:
     """What one repeat fewer or more would do to the body, for counts that are for choosing."""
     piece, s = told.piece, told.segment
-    if s.locked or not (s.role == "background" or (s.role == "panel" and grows(s))):
+    if s.locked or not (s.role == "background" or (s.role == "panel" and grows_sideways(s))):
         return []
     home, _ = piece.band.home(told.at)
     both = "" if piece.band.partner(told.at) is None else " and its partner"
@@ -97,7 +97,7 @@ def _otherwise(told: Told) -> list[Line]:
     return lines
 
 
-def width(told: Told) -> Derivation:
+def explain_width(told: Subject) -> Derivation:
     """A body band’s width."""
     piece, known = told.piece, told.piece.outlook
     lines = [told.gauge_line(known.gauge)]
@@ -110,7 +110,7 @@ def width(told: Told) -> Derivation:
         times = f"{len(group)} × {stitches}" if len(group) > 1 else f"{stitches}"
         lines.append(
             Line(
-                f"{name}: {times} stitches, draws in to {draw_in(group[0], known):.2f}",
+                f"{name}: {times} stitches, draws in to {segment_draw_in(group[0], known):.2f}",
                 told.um(um),
                 _measured(piece, group[0]),
                 f"segment-at-{told.band}-{at}",
@@ -122,10 +122,10 @@ def width(told: Told) -> Derivation:
     return Derivation(f"Why {told.um(width)} wide?", told.um(width), tuple(lines), aside)
 
 
-def sure(told: Told) -> Derivation:
+def explain_certainty(told: Subject) -> Derivation:
     """How sure that is."""
     piece, band = told.piece, told.numbers.bands[told.band]
-    slope = piece.outlook.slope(shares(piece))
+    slope = piece.outlook.slope(segment_shares(piece))
     posterior = piece.outlook.width
     groups: dict[str, Callable[[str], bool]] = {
         "the stitch width, as you counted it": lambda n: n.startswith("stitch"),
@@ -157,7 +157,7 @@ def _doubt_source(piece: Piece, words: str) -> str:
     return SWATCH if piece.readings else f"{PRACTICE}, until you measure a swatch"
 
 
-def chance(told: Told) -> Derivation:
+def explain_chance(told: Subject) -> Derivation:
     """The chance to land within what is wanted."""
     piece, band = told.piece, told.numbers.bands[told.band]
     lines = (
@@ -169,7 +169,7 @@ def chance(told: Told) -> Derivation:
     return Derivation(f"Why {100 * band.chance:.0f} in 100?", f"{100 * band.chance:.0f} in 100", lines)
 
 
-def body(told: Told) -> Derivation:
+def explain_body(told: Subject) -> Derivation:
     """The stitches of a body band."""
     piece = told.piece
     groups: dict[str, list[int]] = {}
@@ -182,7 +182,7 @@ def body(told: Told) -> Derivation:
     return Derivation(f"Why {piece.stitches} in the body?", str(piece.stitches), tuple(lines))
 
 
-def plain(told: Told) -> Derivation:
+def explain_plain(told: Subject) -> Derivation:
     """What the stitches would be if nothing drew in."""
     piece = told.piece
     um = plain_um(piece.stitches, piece.measure.gauge)
