@@ -36,7 +36,7 @@ def database(tmp_path: Path) -> Iterator[Database]:
 @pytest.fixture
 def client(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[TestClient]:
     """The application with the demo's three projects: 1 window seat (inches), 2 bothy blanket, 3 skerry throw."""
-    monkeypatch.setattr("cablux.web.app.WARM_AFTER", 3600.0)  # what is got ready for a person would slow every test
+    monkeypatch.setattr("cablux.web.app.PREPARE_AFTER", 3600.0)  # what is got ready for a person would slow every test
     data = Settings(data=tmp_path)
     database = Database(data.database)
     database.upgrade()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import re
 import shutil
@@ -15,10 +16,11 @@ from cablux.core.notation import audit_chart, parse_chart, parse_ops
 from cablux.core.notation.grid import parse_grid
 from cablux.core.notation.lint import NAMES
 from cablux.core.notation.names import NAMED
-from cablux.service.files import read_project
+from cablux.service.exchange.project_file import read_project
 
 ROOT = Path(__file__).parents[1]
 FORMATS = (ROOT / "docs" / "formats.md").read_text("utf-8")
+SOURCES = ROOT / "src" / "cablux"
 README = (ROOT / "README.md").read_text("utf-8")
 
 
@@ -26,6 +28,30 @@ def test_layers_call_downwards_only():
     lint = Path(sys.executable).parent / "lint-imports"
     done = subprocess.run([lint, "--no-cache"], cwd=ROOT, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout
+
+
+def _imported(file: Path) -> list[str]:
+    """Every module that a file imports from, spelt in full."""
+    package = ["cablux", *file.relative_to(SOURCES).parts[:-1]]
+    return [
+        ".".join(package[: len(package) - node.level + 1] + [node.module or ""]) if node.level else node.module or ""
+        for node in ast.walk(ast.parse(file.read_text("utf-8")))
+        if isinstance(node, ast.ImportFrom)
+    ]
+
+
+def test_the_packages_of_the_service_are_entered_by_their_doors():
+    for room in (path.parent for path in (SOURCES / "service").glob("*/__init__.py")):
+        inside = f"cablux.service.{room.name}."
+        for file in SOURCES.rglob("*.py"):
+            if room not in file.parents:
+                assert not [name for name in _imported(file) if name.startswith(inside)], file
+
+
+@pytest.mark.parametrize("name", ["compute_draw_in", "increase_rows", "permute_crossing", "row_words", "read_project"])
+def test_what_newcomers_look_for_has_one_place(name):
+    sources = {file: file.read_text("utf-8") for file in SOURCES.rglob("*.py")}
+    assert sum(len(re.findall(rf"^ *def {name}\b", text, re.M)) for text in sources.values()) == 1
 
 
 def test_the_documented_examples_are_read():

@@ -20,11 +20,11 @@ import numpy as np
 from starlette.testclient import TestClient
 
 from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.draw_in import compute_draw_in
 from cablux.core.fabric.multilevel import TwoLevel
 from cablux.core.fabric.network import Network, build_piece, build_tile
 from cablux.core.fabric.relax import relax_tile
 from cablux.core.fabric.springs import spring_system
-from cablux.core.fabric.tile import compute_draw_in
 from cablux.core.gauge import Gauge
 from cablux.core.layout.piece import Band, Piece, Segment, library_segment
 from cablux.core.layout.solver import solve_answer
@@ -33,10 +33,10 @@ from cablux.core.notation import audit_chart, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.words import pattern_words
-from cablux.service import bench
-from cablux.service.files import fresh_project
+from cablux.service.bench import offers as bench
+from cablux.service.exchange.project_file import fresh_project
 from cablux.settings import Settings
-from cablux.web.app import WARM_AFTER, create_app
+from cablux.web.app import PREPARE_AFTER, create_app
 from cablux.web.server import keep_for_good
 
 PAGE = ("cablux.css", "cablux.js", "bench.js", "cloth.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
@@ -160,7 +160,7 @@ def bench_changes(folder: Path) -> None:
         pid = client.app.state.projects.create(file)
         base, part = f"/projects/{pid}/bench", {"hx-request": "true"}
         client.get(base)
-        time.sleep(WARM_AFTER + 3.0)  # the warming after the start is no part of a change
+        time.sleep(PREPARE_AFTER + 3.0)  # the warming after the start is no part of a change
         count = iter(range(20, 1000))
 
         def change() -> None:

@@ -15,9 +15,9 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from cablux.core.fabric.constants import FITTED, Constants
+from cablux.core.fabric.draw_in import span_width
 from cablux.core.fabric.network import build_tile
 from cablux.core.fabric.relax import relax_tile
-from cablux.core.fabric.tile import span_width
 from cablux.core.notation import parse_chart
 
 RATIO = 1.4  # rows to stitches; 20 stitches and 28 rows to 10 cm

@@ -38,7 +38,7 @@ def main() -> None:
 
 def _read(file: Path) -> str:
     """The text of a file, or of the chart that a picture of ours carries."""
-    from .service.desk import chart_source
+    from .service.exchange import chart_source
 
     try:
         content = sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
@@ -109,9 +109,9 @@ def check(
     size: Size = 0,
 ) -> None:
     """Check a chart: every problem with its line, column, row and stitch."""
-    from .service import desk
+    from .service import exchange
 
-    report = desk.check_chart(_read(file), flat=not in_the_round, size=size)
+    report = exchange.check_chart(_read(file), flat=not in_the_round, size=size)
     if as_json:
         found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
         _print_json({"ok": report.ok, **found, "chart": report.summary})
@@ -136,9 +136,9 @@ def draw_in(
     as_json: AsJson = False,
 ) -> None:
     """Compute how far a chart draws in and up."""
-    from .service import desk
+    from .service import reports
 
-    result = desk.draw_in_report(_read(file), stitches, rows)
+    result = reports.draw_in_report(_read(file), stitches, rows)
     if as_json:
         _print_json(asdict(result))
         return
@@ -165,10 +165,10 @@ def words(
 ) -> None:
     """Write a chart, or a project's whole pattern, in words."""
     from .core.pattern.wording import Wording
-    from .service import desk
+    from .service import reports
 
     wording = Wording(hold, until, counts, markers, british, left_handed)
-    typer.echo(desk.words_of_text(_read(file), wording, work, size), nl=False)
+    typer.echo(reports.words_of_text(_read(file), wording, work, size), nl=False)
 
 
 @app.command()
@@ -180,9 +180,9 @@ def chart(
     size: Size = 0,
 ) -> None:
     """Write a chart, read from text, prose or a grid, as chart text, CSV grid, SVG or PNG."""
-    from .service import desk
+    from .service import exchange
 
-    content = desk.convert_chart(_read(file), form, hold=hold, size=size)
+    content = exchange.convert_chart(_read(file), form, hold=hold, size=size)
     if to is None:
         sys.stdout.buffer.write(content)
         return
@@ -196,14 +196,14 @@ def chart(
 @app.command()
 def size(file: File, as_json: AsJson = False) -> None:
     """Size a project: its cast-on, width and rows, and the good answers near it."""
-    from .service import desk
+    from .service import reports
 
     with _quiet():
-        report = desk.size_report(_read(file))
+        report = reports.size_report(_read(file))
     if as_json:
         _print_json(report)
         return
-    for line in desk.size_sentences(report):
+    for line in reports.size_sentences(report):
         typer.echo(line)
 
 
@@ -217,7 +217,7 @@ def spread(
     as_json: AsJson = False,
 ) -> None:
     """Spread increases or decreases evenly between two counts."""
-    from .service.spread import spread_evenly as spread_out
+    from .service.even_spread import spread_evenly as spread_out
 
     found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:
@@ -235,9 +235,9 @@ def export(
     text: Annotated[bool, typer.Option("--text", help="the pattern in words instead of the project file")] = False,
 ) -> None:
     """Write a stored project as a file."""
-    from .service import desk
+    from .service import reports
 
-    found = desk.export_project(Settings().database, project, text=text)
+    found = reports.export_project(Settings().database, project, text=text)
     if to is None:
         typer.echo(found, nl=False)
         return

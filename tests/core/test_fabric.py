@@ -17,10 +17,10 @@ from scipy.optimize import check_grad, minimize
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.draw_in import compute_draw_in, relaxed_tile, span_width
 from cablux.core.fabric.network import build_tile
 from cablux.core.fabric.relax import energy, regular_grid, relax_tile
 from cablux.core.fabric.springs import spring_system
-from cablux.core.fabric.tile import compute_draw_in, relaxed_tile, span_width
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, K, parse_chart
 

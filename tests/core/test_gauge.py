@@ -12,14 +12,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.fabric.tile import compute_draw_in
+from cablux.core.fabric.draw_in import compute_draw_in
 from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, reading_worth
 from cablux.core.gauge.model import cloth_kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve_posterior
 from cablux.core.gauge.priors import OPENED, OWN, WASH, prior_belief
 from cablux.core.layout.adviser import advise_swatches, planned_reading
 from cablux.core.layout.piece import Piece, library_segment
-from cablux.core.layout.schools import school_verdicts
+from cablux.core.layout.school_layouts import school_verdicts
 from cablux.core.layout.widths import body_um, eighty_um, segment_um
 from cablux.core.library import LIBRARY, Pattern, find_pattern
 from cablux.core.notation import parse_chart

@@ -21,8 +21,8 @@ from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.chartwords import chart_words
 from cablux.core.pattern.wording import Wording
-from cablux.service.files import ProjectFile, fresh_project
-from cablux.service.plaintext import file_text
+from cablux.service.exchange.project_file import ProjectFile, fresh_project
+from cablux.service.pattern.plain_text import file_text
 from tests.knitter import Loop, knit, knit_pattern
 
 from .strategies import grounds, panels, piece_of, pieces

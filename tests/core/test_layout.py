@@ -23,7 +23,7 @@ from cablux.core.library import LIBRARY, find_pattern
 from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import pattern_words, short_rows_due
-from cablux.service.spread import spread_evenly
+from cablux.service.even_spread import spread_evenly
 from tests.knitter import Loop, knit
 
 from .pieces import EDGE, PLAIN, ground, panel, throw

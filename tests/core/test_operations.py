@@ -7,16 +7,7 @@ from hypothesis import given
 from sympy.combinatorics import Permutation
 
 from cablux.core.library import LIBRARY
-from cablux.core.notation import (
-    crossing,
-    faces,
-    made_loops,
-    makes,
-    mirrored_row,
-    parse_op,
-    takes,
-    wrong_side_row,
-)
+from cablux.core.notation import crossing, faces, made_loops, makes, mirrored_row, parse_op, takes, wrong_side_row
 
 from .strategies import crossings, ops, rows
 

@@ -21,8 +21,8 @@ from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.transition import MOST_ROWS, apportion, reachable_counts, rows_needed
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Face, Increase, faces, makes, takes
-from cablux.core.shaping.change import Step, Steps
 from cablux.core.shaping.spread import count_stages, even_made, even_runs, hidden_made, most_made
+from cablux.core.shaping.steps import Step, Steps
 
 from .strategies import piece_of, pieces
 

@@ -20,13 +20,7 @@ from cablux.core.notation import (
     takes,
     wrong_side_row,
 )
-from cablux.core.notation.transform import (
-    from_behind,
-    is_reversible,
-    tiled_chart,
-    upside_down,
-    worked_row,
-)
+from cablux.core.notation.transform import from_behind, is_reversible, tiled_chart, upside_down, worked_row
 from cablux.core.pattern.chartwords import chart_words, row_words
 from cablux.core.pattern.wording import Wording
 

@@ -23,8 +23,8 @@ from cablux.core.pattern.words import (
     row_period,
     row_words,
 )
-from cablux.service.files import fresh_project
-from cablux.service.plaintext import file_text
+from cablux.service.exchange.project_file import fresh_project
+from cablux.service.pattern.plain_text import file_text
 
 from .strategies import crossings, ops, piece_of, pieces
 

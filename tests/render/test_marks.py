@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.render.marks import MARGIN, WIDTH, draw_axis, draw_mark_line, scale_of
+from cablux.render.gauge_marks import MARGIN, WIDTH, draw_axis, draw_mark_line, scale_of
 
 RATIO = st.floats(0.4, 1.3)
 SVG = "{http://www.w3.org/2000/svg}"

@@ -8,7 +8,7 @@ from xml.etree import ElementTree
 import pytest
 from hypothesis import given
 
-from cablux.core.fabric.tile import relaxed_tile
+from cablux.core.fabric.draw_in import relaxed_tile
 from cablux.core.layout.caston import plan_cast_on
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY

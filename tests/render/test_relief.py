@@ -8,15 +8,15 @@ import numpy as np
 import pytest
 
 from cablux.core.errors import IllegalPiece
+from cablux.core.fabric.draw_in import relaxed_tile
 from cablux.core.fabric.network import build_piece, build_tile
 from cablux.core.fabric.relax import relax_tile
-from cablux.core.fabric.tile import relaxed_tile
 from cablux.core.fabric.whole import relax_piece
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, Face, Lean, parse_chart
 from cablux.render.light import loop_tone
 from cablux.render.relief import draw_loops, piece_svg, relief_query, segment_relief
-from cablux.render.seen import HOLE, KNIT, NEW, PURL, visible_loops
+from cablux.render.visible_loops import HOLE, KNIT, NEW, PURL, visible_loops
 from cablux.render.yarn import Yarn, yarn_paint
 
 PANELS = [p for p in LIBRARY.values() if any(isinstance(op, Crossing) for row in p.chart.rows for op in row.ops())]

@@ -23,14 +23,17 @@ from cablux.core.pattern import compile_piece
 from cablux.demo.loader import THROW, load_demo
 from cablux.render.rowpicture import rows_svg
 from cablux.render.stack import draw_stack
-from cablux.service import bench, choices, edits, order
-from cablux.service.benchview import added_at, bench_view, widest_background
-from cablux.service.caston import cast_on_story
-from cablux.service.edgelook import edge_preview, way_picture
+from cablux.service.bench import offers as bench
+from cablux.service.bench import order_edits as order
+from cablux.service.bench import piece_edits as choices
+from cablux.service.bench import segment_edits as edits
+from cablux.service.bench.view import added_at, bench_view, widest_background
+from cablux.service.caston.edge_preview import edge_preview, way_picture
+from cablux.service.caston.page import cast_on_story
+from cablux.service.derivations import explain_number
 from cablux.service.errors import NotFound
-from cablux.service.projects import Projects, piece_numbers
-from cablux.service.spread import spread_evenly
-from cablux.service.why import explain_number
+from cablux.service.even_spread import spread_evenly
+from cablux.service.projects.project import Projects, piece_numbers
 from tests.core.strategies import panels, pieces
 from tests.core.test_words import count_by_hand
 

@@ -12,15 +12,16 @@ from cablux.core.notation import CrossedDecrease, Crossing, Face, format_chart
 from cablux.core.notation.grid import format_grid
 from cablux.core.pattern.facts import pattern_facts
 from cablux.core.pattern.howto import ways_to_work
-from cablux.service import composer, order
-from cablux.service.composer import Tools
+from cablux.service.bench import order_edits as order
 from cablux.service.documents import Changed, time_now
-from cablux.service.drawer import Drawer, Search, pattern_page
 from cablux.service.errors import BadFile, NotFound
-from cablux.service.files import read_project
-from cablux.service.ownpatterns import PanelFile
-from cablux.service.panels import Panels
-from cablux.service.projects import Projects
+from cablux.service.exchange.own_pattern import PanelFile
+from cablux.service.exchange.project_file import read_project
+from cablux.service.panels import composer
+from cablux.service.panels.composer import Tools
+from cablux.service.panels.drawer import Drawer, Search, pattern_page
+from cablux.service.panels.own_panels import Panels
+from cablux.service.projects.project import Projects
 from cablux.store.repository import PANELS
 
 from .test_projects import small

@@ -20,13 +20,18 @@ from cablux.core.layout.segment import bare_sides
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import prepare_demo
-from cablux.service import bench, choices, edits, layouts, order, squares
+from cablux.service import squares
+from cablux.service.bench import layouts
+from cablux.service.bench import offers as bench
+from cablux.service.bench import order_edits as order
+from cablux.service.bench import piece_edits as choices
+from cablux.service.bench import segment_edits as edits
 from cablux.service.chairside import Chair
 from cablux.service.errors import BadFile, NotFound
-from cablux.service.files import ProjectFile, SizeFile, fresh_project, read_project
-from cablux.service.history import compare_steps
-from cablux.service.projects import Projects, piece_numbers
-from cablux.service.sizes import EMPTY, changed_file, form_of, new_file
+from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
+from cablux.service.projects.history import compare_steps
+from cablux.service.projects.project import Projects, piece_numbers
+from cablux.service.size_form import EMPTY, changed_file, form_of, new_file
 from cablux.settings import Settings
 from tests.core.strategies import pieces
 

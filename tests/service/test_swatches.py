@@ -13,14 +13,15 @@ from PIL import Image
 from cablux.core.errors import CabluxError, IllegalPiece, InvalidText
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import THROW, load_demo
-from cablux.service import gauge, measures
 from cablux.service.errors import NotFound
-from cablux.service.photos import cleaned_photo
-from cablux.service.projects import Projects
-from cablux.service.swatchcsv import COLUMNS, read_csv, write_csv
-from cablux.service.swatches import SwatchBook, readings_of
-from cablux.service.swatchfile import SwatchFile, SwatchReading
-from cablux.service.swatchform import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+from cablux.service.exchange.swatch_file import SwatchFile, SwatchReading
+from cablux.service.gauge import edits as measures
+from cablux.service.gauge import page as gauge
+from cablux.service.projects.project import Projects
+from cablux.service.swatches.book import SwatchBook, readings_of
+from cablux.service.swatches.csv_file import COLUMNS, read_csv, write_csv
+from cablux.service.swatches.form import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+from cablux.service.swatches.photos import cleaned_photo
 
 PLAIN = SwatchForm("Plain", patterns=("stockinette",), stitches=("30",))
 TEN = SwatchReading(kind="stitches", values=(18.0, 18.5), over=10.0)
@@ -111,10 +112,10 @@ def test_what_is_no_photo_is_refused(monkeypatch):
         cleaned_photo(b"<svg onload='alert(1)'/>")
     with pytest.raises(InvalidText, match="no picture that can be read"):
         cleaned_photo(photo()[:200])
-    monkeypatch.setattr("cablux.service.photos.MAX_PIXELS", 500)
+    monkeypatch.setattr("cablux.service.swatches.photos.MAX_PIXELS", 500)
     with pytest.raises(InvalidText, match="40 × 20 pixels"):
         cleaned_photo(photo())
-    monkeypatch.setattr("cablux.service.photos.MAX_BYTES", 100)
+    monkeypatch.setattr("cablux.service.swatches.photos.MAX_BYTES", 100)
     with pytest.raises(InvalidText, match="15 megabytes"):
         cleaned_photo(photo())
 

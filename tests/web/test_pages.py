@@ -15,7 +15,7 @@ from cablux.cli import app as cli
 from cablux.core.library import LIBRARY
 from cablux.core.notation.grid import read_any
 from cablux.service.chairside import Chair
-from cablux.service.pattern import compiled_pattern
+from cablux.service.pattern.page import compiled_pattern
 
 from .reading import BOTHY, NEW, PART, SKERRY, WINDOW, Text
 

@@ -7,13 +7,11 @@ from importlib import resources
 from pathlib import Path
 
 from ..service.chairside import Chair
-from ..service.drawer import Drawer
-from ..service.measures import add_measure, use_swatch
-from ..service.ownpatterns import PanelFile
-from ..service.panels import Panels
+from ..service.exchange import PanelFile
+from ..service.gauge import add_measure, use_swatch
+from ..service.panels import Drawer, Panels
 from ..service.projects import Projects
-from ..service.swatchcsv import read_csv
-from ..service.swatches import SwatchBook
+from ..service.swatches import SwatchBook, read_csv
 from ..settings import Settings
 from ..store.database import Database
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..core.pattern.cloth import Cloth
 from .light import loop_tone
-from .seen import visible_loops
+from .visible_loops import visible_loops
 
 MAGIC = b"CBX1"
 X_PER_STITCH = 16.0

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.fabric.network import Floats
-from .seen import PURL, VisibleLoops
+from .visible_loops import PURL, VisibleLoops
 
 _LIGHT = (0.84, 0.55)  # where the light comes from: left, and up
 _PLAIN = 0.5  # the brightness of a strand that runs straight up in the plane: the yarn's own colour

@@ -11,14 +11,14 @@ from pathlib import Path
 
 import numpy as np
 
+from ..core.fabric.draw_in import model_fingerprint, relaxed_tile
 from ..core.fabric.relax import Relaxed
-from ..core.fabric.tile import model_fingerprint, relaxed_tile
 from ..core.layout.segment import Role, Segment
 from ..core.notation import Chart
 from .light import bump_tone, leg_tone
-from .seen import HOLE, KNIT, KNOB, NEW, PURL, SLIPPED, VisibleLoops, visible_loops
 from .strokes import SCALE, arc_path, drop_path, new_path, shine_path
 from .svg import Element, number, picture_root
+from .visible_loops import HOLE, KNIT, KNOB, NEW, PURL, SLIPPED, VisibleLoops, visible_loops
 from .yarn import Paint, Yarn, tone_level, yarn_paint
 
 _LEG = 0.60  # half a leg's length in row heights, a little over half so that legs link
@@ -150,7 +150,7 @@ def segment_relief(
     return relief_svg(drawn, across, tall, yarn)
 
 
-_DRAWING = ("relief", "seen", "light", "yarn", "strokes", "svg")
+_DRAWING = ("relief", "visible_loops", "light", "yarn", "strokes", "svg")
 
 
 @lru_cache(maxsize=1)

@@ -13,7 +13,7 @@ from ..core.errors import CabluxError
 from ..store.database import Database
 from ..store.repository import Histories, HistoryStep, Stored
 from .errors import BadFile, NotFound
-from .typed import field_faults
+from .forms import field_faults
 
 
 def time_now() -> datetime:

@@ -8,10 +8,10 @@ from ..core.errors import IllegalPiece
 from ..core.layout.arrange import ready_arrangements
 from ..core.layout.squares import Match, compare_squares, matched_square
 from ..core.library import Pattern
-from .files import ProjectFile
-from .layouts import ground_pattern
+from .bench import ground_pattern
+from .exchange import ProjectFile
+from .forms import FormReader
 from .projects import Project, Projects
-from .typed import FormReader
 
 
 @dataclass(frozen=True)

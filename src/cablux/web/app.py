@@ -18,15 +18,11 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from .. import __version__
 from ..core.errors import CabluxError
 from ..service.chairside import Chair
-from ..service.drawer import Drawer
+from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
 from ..service.errors import NotFound
-from ..service.loom import PieceRelaxer
-from ..service.memory import load_draw_ins, save_draw_ins
-from ..service.panels import Panels
+from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Projects
-from ..service.reading import Reader
 from ..service.swatches import SwatchBook
-from ..service.warm import prepare_first_bench
 from ..settings import Settings
 from ..store.database import Database
 from . import (
@@ -66,7 +62,7 @@ ROUTES = (
     routes_spread,
     routes_squares,
 )
-WARM_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
+PREPARE_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
 
 
 def create_app(settings: Settings | None = None) -> FastAPI:
@@ -78,12 +74,12 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         database.upgrade()
         load_draw_ins(settings.data)
-        timer = threading.Timer(WARM_AFTER, prepare_first_bench, (app.state.projects,))
+        timer = threading.Timer(PREPARE_AFTER, prepare_first_bench, (app.state.projects,))
         timer.daemon = True
         timer.start()
         yield
         timer.cancel()
-        app.state.loom.close()
+        app.state.relaxer.close()
         save_draw_ins(settings.data)
         database.close()
 
@@ -94,7 +90,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.panels = Panels(database)
     app.state.reader = Reader(database)
     app.state.book = SwatchBook(database)
-    app.state.loom = PieceRelaxer()
+    app.state.relaxer = PieceRelaxer()
     app.state.drawer = Drawer(database, app.state.panels)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(Security)

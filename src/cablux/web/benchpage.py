@@ -11,8 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.layout.piece import Piece
 from ..core.layout.segment import Segment
-from ..service.benchview import bench_view
-from ..service.edits import PieceEdit
+from ..service.bench import PieceEdit, bench_view
 from ..service.projects import Project, Projects
 from .deps import ProjectsDep
 from .pages import page, path_maker, wants_part

@@ -8,11 +8,9 @@ from typing import Annotated, Any
 from fastapi import Depends, Request
 
 from ..service.chairside import Chair
-from ..service.drawer import Drawer
-from ..service.loom import PieceRelaxer
-from ..service.panels import Panels
+from ..service.cloth import PieceRelaxer
+from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Project, Projects
-from ..service.reading import Reader
 from ..service.swatches import SwatchBook
 
 
@@ -29,7 +27,7 @@ ProjectsDep = Annotated[Projects, Depends(_kept("projects"))]
 PanelsDep = Annotated[Panels, Depends(_kept("panels"))]
 DrawerDep = Annotated[Drawer, Depends(_kept("drawer"))]
 ChairDep = Annotated[Chair, Depends(_kept("chair"))]
-LoomDep = Annotated[PieceRelaxer, Depends(_kept("loom"))]
+RelaxerDep = Annotated[PieceRelaxer, Depends(_kept("relaxer"))]
 ReaderDep = Annotated[Reader, Depends(_kept("reader"))]
 BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
 

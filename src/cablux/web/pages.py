@@ -17,9 +17,9 @@ from ..core.layout.widths import segment_um
 from ..core.units import Unit, fine_text, length_text
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
-from ..service.drawer import search_words
 from ..service.gauge import SCHOOL_NAMES
-from ..service.plaintext import LEFT_HANDED, MARKERS
+from ..service.panels import search_words
+from ..service.pattern import LEFT_HANDED, MARKERS
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")

@@ -9,10 +9,10 @@ from fastapi.responses import Response
 
 from ..core.layout.solver import AnswerName
 from ..core.units import to_mm
-from ..service import bench, edits, order
-from ..service.benchview import added_at, bench_view
-from ..service.typed import FormReader
-from ..service.why import explain_number
+from ..service import bench
+from ..service.bench import added_at, bench_view
+from ..service.derivations import explain_number
+from ..service.forms import FormReader
 from .benchpage import PLACES, BenchDep, places
 from .deps import DrawerDep, ProjectDep
 from .pages import page, wants_part
@@ -52,7 +52,7 @@ def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=
 def derivation(request: Request, project: ProjectDep, what: str) -> Response:
     """How a number came about."""
     name = "_why.html" if wants_part(request) else "why.html"
-    return page(request, name, project=project, told=explain_number(project, what))
+    return page(request, name, project=project, derivation=explain_number(project, what))
 
 
 @router.post("/bench/add", name="bench_add")
@@ -60,7 +60,7 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
     """Puts a pattern in from the drawer."""
     found = drawer.pattern(pattern)
     project = here.projects.change_piece(
-        here.project_id, f"add {found.name}", order.insert_pattern(here.band, found, here.at[0])
+        here.project_id, f"add {found.name}", bench.insert_pattern(here.band, found, here.at[0])
     )
     layer = bench_view(project, here.band).layer
     return here.show(project, (added_at(layer, found, here.at[0]),))
@@ -69,33 +69,33 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
 @router.post("/bench/remove", name="bench_remove")
 def remove(here: BenchDep) -> Response:
     """Takes segments out."""
-    return here.do(f"take out {here.named}", order.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
+    return here.do(f"take out {here.named}", bench.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
 def move(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
-    return here.do(f"move {here.named}", order.move_segment(here.band, here.at[0], to), (to,))
+    return here.do(f"move {here.named}", bench.move_segment(here.band, here.at[0], to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")
 def repeats(here: BenchDep, repeats: Annotated[int, Form()]) -> Response:
     """Sets how often the segments' multiples are worked."""
-    return here.do(f"{repeats} × {here.named}", edits.set_repeats(here.band, here.at, repeats))
+    return here.do(f"{repeats} × {here.named}", bench.set_repeats(here.band, here.at, repeats))
 
 
 @router.post("/bench/step", name="bench_step")
 def step(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
     """Some repeats more or fewer."""
     return here.do(
-        f"{'more' if by > 0 else 'fewer'} repeats of {here.named}", edits.step_repeats(here.band, here.at, by)
+        f"{'more' if by > 0 else 'fewer'} repeats of {here.named}", bench.step_repeats(here.band, here.at, by)
     )
 
 
 @router.post("/bench/stitches", name="bench_stitches")
 def stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
     """Sets the segments' stitches."""
-    return here.do(f"{stitches} stitches in {here.named}", edits.set_stitches(here.band, here.at, stitches))
+    return here.do(f"{stitches} stitches in {here.named}", bench.set_stitches(here.band, here.at, stitches))
 
 
 @router.post("/bench/width", name="bench_width")
@@ -105,7 +105,7 @@ def width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
     wanted = typed.number(width, "The width of the segment")
     typed.done()
     unit = here.projects.open(here.project_id).unit
-    return here.do(f"{here.named} {wanted:g} {unit} wide", edits.set_width(here.band, here.at, to_mm(wanted, unit)))
+    return here.do(f"{here.named} {wanted:g} {unit} wide", bench.set_width(here.band, here.at, to_mm(wanted, unit)))
 
 
 @router.post("/bench/toggle", name="bench_toggle")
@@ -113,7 +113,7 @@ def toggle(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "place
     """Mirrors segments, locks their counts or holds them in their places."""
     on, off = {"mirrored": ("mirror", "mirror"), "locked": ("lock", "unlock"), "placed": ("hold", "let go")}[field]
     label = off if getattr(here.chosen, field, False) else on
-    return here.do(f"{label} {here.named}", edits.toggle_flag(here.band, here.at, field))
+    return here.do(f"{label} {here.named}", bench.toggle_flag(here.band, here.at, field))
 
 
 @router.post("/bench/placing", name="bench_placing")
@@ -125,7 +125,7 @@ def placing(
     """The row of its repeat at which a panel begins, and the purl stitches beside it."""
     phase = None if begin is None else begin - 1
     return here.do(
-        f"start row and gutter of {here.named}", edits.place_panel(here.band, here.at, phase=phase, gutter=gutter)
+        f"start row and gutter of {here.named}", bench.place_panel(here.band, here.at, phase=phase, gutter=gutter)
     )
 
 
@@ -137,14 +137,14 @@ def bounds(
     by: Annotated[int, Form(ge=1, le=50)] = 1,
 ) -> Response:
     """Bounds of backgrounds for the solver."""
-    return here.do(f"bounds of {here.named}", edits.set_bounds(here.band, here.at, least, most, by))
+    return here.do(f"bounds of {here.named}", bench.set_bounds(here.band, here.at, least, most, by))
 
 
 @router.post("/bench/pattern", name="bench_pattern")
 def pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Another edge or ground in the same place."""
     found = drawer.pattern(pattern)
-    return here.do(f"{found.name} for {here.named}", edits.set_pattern(here.band, here.at, found))
+    return here.do(f"{found.name} for {here.named}", bench.set_pattern(here.band, here.at, found))
 
 
 @router.post("/bench/take", name="bench_take")

@@ -9,10 +9,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.layout.piece import CastOn
 from ..service import bench
-from ..service.caston import cast_on_story
-from ..service.choices import End, set_border
-from ..service.choices import set_making as dense
-from ..service.edgelook import edge_preview, way_picture
+from ..service.bench import End, set_border
+from ..service.bench import set_making as dense
+from ..service.caston import cast_on_story, edge_preview, way_picture
 from ..service.projects import Project
 from .deps import ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part

@@ -8,8 +8,8 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import JSONResponse, Response
 
 from ..render.yarn import yarn_paint
-from ..service.loom import facts_at
-from .deps import ChairDep, LoomDep, ProjectDep
+from ..service.cloth import facts_at
+from .deps import ChairDep, RelaxerDep, ProjectDep
 from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/cloth")
@@ -23,9 +23,9 @@ def show(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
 
 
 @router.get("/geometry", name="cloth_geometry")
-def geometry(project: ProjectDep, loom: LoomDep, behind: bool = False) -> Response:
+def geometry(project: ProjectDep, relaxer: RelaxerDep, behind: bool = False) -> Response:
     """The geometry as bytes; 202 with how far it is while it is being laid out."""
-    found = loom.geometry(project.piece, behind=behind, wait=WAIT)
+    found = relaxer.geometry(project.piece, behind=behind, wait=WAIT)
     if isinstance(found, float):
         return JSONResponse({"part": round(found, 3)}, 202, headers={"cache-control": "no-store"})
     return Response(found, media_type="application/octet-stream", headers={"cache-control": "no-store"})
@@ -40,9 +40,9 @@ def colours(project: ProjectDep) -> Response:
 
 
 @router.get("/behaviour", name="cloth_behaviour")
-def behaviour(request: Request, project: ProjectDep, loom: LoomDep) -> Response:
+def behaviour(request: Request, project: ProjectDep, relaxer: RelaxerDep) -> Response:
     """What the piece does, in words, for those who do not see it; empty while it is being laid out."""
-    return page(request, "_behaviour.html", project=project, does=loom.behaviour(project.piece, wait=WAIT))
+    return page(request, "_behaviour.html", project=project, does=relaxer.behaviour(project.piece, wait=WAIT))
 
 
 @router.get("/at", name="cloth_at")

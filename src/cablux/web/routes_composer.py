@@ -12,10 +12,21 @@ from ..core.errors import CabluxError
 from ..core.library import FamilyName
 from ..core.notation.charttext import Work
 from ..core.notation.crossings import CentreAt
-from ..service import composer
-from ..service.composer import Action, Done, Tools
-from ..service.desk import chart_as, chart_source
-from ..service.reading import PastedRows, Reader, RowsRead
+from ..service.exchange import chart_as, chart_source
+from ..service.panels import (
+    Action,
+    Done,
+    PastedRows,
+    Reader,
+    RowsRead,
+    Tools,
+    allow_warning,
+    composer_view,
+    describe_panel,
+    make_move,
+    tools_within,
+    write_row,
+)
 from .deps import DrawerDep, PanelsDep, ProjectsDep, ReaderDep
 from .pages import page, path_maker, wants_part
 
@@ -60,7 +71,7 @@ def _shown(request: Request, done: Done) -> Response:
         panel=panel,
         tools=tools,
         said=done.said,
-        view=composer.composer_view(panel, tools),
+        view=composer_view(panel, tools),
         families=[f for f in get_args(FamilyName) if f not in ("ground", "edge")],
     )
 
@@ -152,7 +163,7 @@ def show(
     """The composer."""
     panel = panels.open(panel_id)
     tools = Tools(row, cell, first=1, last=panel.chart.width())
-    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
+    return _shown(request, Done(panel, tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/do", name="compose")
@@ -160,7 +171,7 @@ def do(
     request: Request, panels: PanelsDep, panel_id: int, action: Annotated[Action, Form()], tools: ToolsDep
 ) -> Response:
     """One move on the sheet."""
-    return _shown(request, composer.make_move(panels, panel_id, action, tools))
+    return _shown(request, make_move(panels, panel_id, action, tools))
 
 
 @router.post("/{panel_id}/text", name="compose_text")
@@ -168,7 +179,7 @@ def row_text(
     request: Request, panels: PanelsDep, panel_id: int, row: Row, text: Annotated[str, Form(max_length=2000)]
 ) -> Response:
     """A row written anew."""
-    return _shown(request, composer.write_row(panels, panel_id, row, text, Tools(row=row)))
+    return _shown(request, write_row(panels, panel_id, row, text, Tools(row=row)))
 
 
 @router.post("/{panel_id}/history", name="compose_history")
@@ -177,7 +188,7 @@ def history(
 ) -> Response:
     """One step back or forward."""
     panel = panels.move(panel_id, -1 if way == "undo" else 1)
-    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
+    return _shown(request, Done(panel, tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/mend", name="mend_panel")
@@ -192,8 +203,8 @@ def allow(
     request: Request, panels: PanelsDep, panel_id: int, name: Annotated[str, Form(max_length=60)], tools: ToolsDep
 ) -> Response:
     """Waves a warning through, or takes that back."""
-    panel = composer.allow_warning(panels, panel_id, name)
-    return _shown(request, Done(panel, composer.tools_within(panel.chart, tools)))
+    panel = allow_warning(panels, panel_id, name)
+    return _shown(request, Done(panel, tools_within(panel.chart, tools)))
 
 
 @router.post("/{panel_id}/about", name="compose_about")
@@ -207,8 +218,8 @@ def about(
     family: Annotated[FamilyName, Form()] = "rope",
 ) -> Response:
     """Name, note, use and family."""
-    panel = composer.describe_panel(panels, panel_id, name, note, use, family)
-    return _shown(request, Done(panel, composer.tools_within(panel.chart, replace(Tools(), last=panel.chart.width()))))
+    panel = describe_panel(panels, panel_id, name, note, use, family)
+    return _shown(request, Done(panel, tools_within(panel.chart, replace(Tools(), last=panel.chart.width()))))
 
 
 @router.get("/{panel_id}/chart.txt", name="unfinished_chart")

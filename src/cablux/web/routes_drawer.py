@@ -11,12 +11,9 @@ from ..core.errors import CabluxError
 from ..core.pattern.chartwords import Work
 from ..core.pattern.facts import ATTENTION
 from ..core.pattern.wording import Wording
-from ..service import drawer
-from ..service.benchview import added_at, widest_background
-from ..service.desk import Form as ChartForm
-from ..service.desk import chart_as
-from ..service.drawer import Search
-from ..service.order import insert_pattern
+from ..service.bench import added_at, insert_pattern, widest_background
+from ..service.exchange import ChartForm, chart_as
+from ..service.panels import Search, pattern_page
 from .deps import DrawerDep, PanelsDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
@@ -91,7 +88,7 @@ def show_pattern(
     entry = drawer_.find(pattern_id)
     choices = {"names": "hold" if wording.hold else "over", "count": "down" if wording.until else "up"}
     choices |= {"hand": "left" if wording.left_handed else "right", "work": work}
-    shown = drawer.pattern_page(entry, wording, work)
+    shown = pattern_page(entry, wording, work)
     return page(
         request, "panel.html", entry=entry, shown=shown, wording=wording, choices=choices, projects=projects.all()
     )

@@ -9,8 +9,8 @@ from fastapi import APIRouter, Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.gauge import STATES, Along, School, State
-from ..render.marks import draw_axis, draw_mark_line, scale_of
-from ..service import gauge, measures
+from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
+from ..service import gauge
 from ..service.projects import Project
 from .deps import BookDep, ChairDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -67,7 +67,7 @@ def use(
     project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
-    return show(projects.change(project_id, "go by a swatch", measures.use_swatch(book.open(swatch))))
+    return show(projects.change(project_id, "go by a swatch", gauge.use_swatch(book.open(swatch))))
 
 
 @router.post("/swatch", name="change_used")
@@ -81,9 +81,9 @@ def change_used(
 ) -> Response:
     """Leaves a swatch out, says whether its yarn is the piece's own, or takes it over anew."""
     change = {
-        "drop": measures.leave_out_swatch(at),
-        "same": measures.same_yarn(at),
-        "renew": measures.renew_swatch(at, book),
+        "drop": gauge.leave_out_swatch(at),
+        "same": gauge.same_yarn(at),
+        "renew": gauge.renew_swatch(at, book),
     }[do]
     return show(projects.change(project_id, "swatch", change))
 
@@ -91,7 +91,7 @@ def change_used(
 @router.post("/school", name="choose_school")
 def choose_school(project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]) -> Response:
     """Sizes the project by a school."""
-    return show(projects.change(project_id, "school", measures.choose_school(school)))
+    return show(projects.change(project_id, "school", gauge.choose_school(school)))
 
 
 @router.post("/measure", name="measure_piece")
@@ -106,14 +106,14 @@ def measure(
     on_needle: Annotated[str, Form()] = "",
 ) -> Response:
     """Keeps what was measured on the piece itself."""
-    change = measures.add_measure(row, along, measures.read_lengths(values), state, on_needle=on_needle == "yes")
+    change = gauge.add_measure(row, along, gauge.read_lengths(values), state, on_needle=on_needle == "yes")
     return show(projects.change(project_id, "measured the piece", change))
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
 def unmeasure(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
-    return show(projects.change(project_id, "measure taken back", measures.remove_measure(at)))
+    return show(projects.change(project_id, "measure taken back", gauge.remove_measure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
@@ -133,4 +133,4 @@ def take_rows(
     project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
-    return show(projects.change(project_id, "rows of the body", measures.set_body_rows(rows)))
+    return show(projects.change(project_id, "rows of the body", gauge.set_body_rows(rows)))

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..render.fan import draw_fan
-from ..service.history import compare_steps
+from ..service.projects import compare_steps
 from .deps import ProjectDep, ProjectsDep
 from .pages import page, path_maker
 

@@ -9,9 +9,9 @@ from fastapi.responses import Response
 
 from ..core.layout.piece import Gaps, Piece
 from ..core.library import find_pattern
-from ..service import choices, layouts
-from ..service.benchview import bench_view
-from ..service.drawer import Drawer
+from ..service import bench
+from ..service.bench import bench_view
+from ..service.panels import Drawer
 from .benchpage import BenchDep
 from .deps import DrawerDep, ProjectDep
 from .pages import page
@@ -24,14 +24,14 @@ Text = Annotated[str, Form()]
 def target(here: BenchDep, width: Text = "", tolerance: Text = "", height: Text = "") -> Response:
     """Another size, typed on the bench."""
     unit = here.projects.open(here.project_id).unit
-    return here.do("size wanted", layouts.typed_target(width, tolerance, height, unit))
+    return here.do("size wanted", bench.typed_target(width, tolerance, height, unit))
 
 
 @router.post("/halves", name="bench_halves")
 def halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
     """Ties the halves together or lets them differ."""
     on = alike == "yes"
-    return here.do("both halves alike" if on else "halves let go", choices.tie_halves(here.band, alike=on), (1,))
+    return here.do("both halves alike" if on else "halves let go", bench.tie_halves(here.band, alike=on), (1,))
 
 
 @router.post("/wishes", name="bench_wishes")
@@ -43,7 +43,7 @@ def wishes(
     plus: Annotated[int, Form()] = 0,
 ) -> Response:
     """What the solver must keep to."""
-    return here.do("what the answers keep to", choices.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
+    return here.do("what the answers keep to", bench.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
 
 
 @router.post("/sides", name="bench_sides")
@@ -55,7 +55,7 @@ def sides(
     role: Annotated[Literal["edge", "seam"], Form()] = "edge",
 ) -> Response:
     """Other edges, or seam stitches."""
-    change = layouts.set_edges(drawer.pattern(pattern), role, stitches)
+    change = bench.set_edges(drawer.pattern(pattern), role, stitches)
     return here.do("edges" if role == "edge" else "seam stitches", change)
 
 
@@ -65,23 +65,23 @@ def edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped"
     if do in ("slipped", "ridges"):
         other = find_pattern("slipped-edge" if do == "slipped" else "garter-ridge-edge")
         wide = max(2, here.layer.sides[0].stitches if here.layer.sides else 2)
-        return here.do(f"edges in {other.name.lower()}", layouts.set_edges(other, "edge", wide))
+        return here.do(f"edges in {other.name.lower()}", bench.set_edges(other, "edge", wide))
     on = do == "short rows"
-    return here.do("short rows in the edges" if on else "no short rows", choices.set_short_rows(on=on))
+    return here.do("short rows in the edges" if on else "no short rows", bench.set_short_rows(on=on))
 
 
 @router.post("/round", name="bench_round")
 def in_the_round(here: BenchDep, on: Literal["yes", ""] = Form("")) -> Response:
     """Flat, or in the round."""
-    return here.do("in the round" if on else "flat", choices.set_round(on=on == "yes"), (1,))
+    return here.do("in the round" if on else "flat", bench.set_round(on=on == "yes"), (1,))
 
 
 @router.post("/band", name="bench_band")
 def band(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
     """One more band, or one fewer."""
     if do == "add":
-        return here.do("add a band", choices.add_band(here.band), (1,), here.band + 1)
-    return here.do("take out a band", choices.remove_band(here.band), (1,), max(0, here.band - 1))
+        return here.do("add a band", bench.add_band(here.band), (1,), here.band + 1)
+    return here.do("take out a band", bench.remove_band(here.band), (1,), max(0, here.band - 1))
 
 
 @router.post("/bandrows", name="bench_band_rows")
@@ -89,7 +89,7 @@ def band_rows(
     here: BenchDep, rows: Annotated[int, Form(ge=0, le=5000)] = 0, share: Annotated[float, Form(ge=0, le=20)] = 0.0
 ) -> Response:
     """The rows of a band, or its share of the height."""
-    return here.do("rows of the band", choices.set_band_rows(here.band, rows, share))
+    return here.do("rows of the band", bench.set_band_rows(here.band, rows, share))
 
 
 @router.get("/arrange", name="bench_arrange")
@@ -111,8 +111,8 @@ def arrange(
         project=project,
         view=view,
         wanted=wanted,
-        ready=layouts.arrangements_for(view.layer, wanted),
-        grounds=layouts.all_grounds(),
+        ready=bench.arrangements_for(view.layer, wanted),
+        grounds=bench.all_grounds(),
         panel_choices=[(e.pattern.id, e.pattern.name) for e in drawer.entries() if e.use == "panel"],
     )
 
@@ -128,11 +128,11 @@ def take_arrangement(
 ) -> Response:
     """Takes one of them."""
     wanted = _plan(drawer, here.layer, panels, ground, gap)
-    return here.do(name, layouts.take_arrangement(here.band, name, wanted), (1,))
+    return here.do(name, bench.take_arrangement(here.band, name, wanted), (1,))
 
 
-def _plan(drawer: Drawer, layer: Piece, panels: list[str] | None, ground: str, gap: int) -> layouts.Plan:
+def _plan(drawer: Drawer, layer: Piece, panels: list[str] | None, ground: str, gap: int) -> bench.Plan:
     """What is asked for; the band's own where nothing is."""
-    own = layouts.plan_of(layer)
+    own = bench.plan_of(layer)
     listed = tuple(drawer.pattern(p) for p in panels or [] if p)
-    return layouts.Plan(listed or own.panels, drawer.pattern(ground) if ground else own.ground, gap)
+    return bench.Plan(listed or own.panels, drawer.pattern(ground) if ground else own.ground, gap)

@@ -10,7 +10,7 @@ from fastapi.responses import PlainTextResponse, Response
 
 from ..core.pattern.wording import Wording
 from ..service import pattern as patterns
-from ..service.plaintext import pattern_text
+from ..service.pattern import pattern_text
 from .deps import ProjectDep
 from .pages import page, wants_part
 

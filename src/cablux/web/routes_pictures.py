@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from ..core.layout.segment import MOST_GUTTER, Role, Segment
 from ..core.practice import ROWS_TO_STITCHES
 from ..render.yarn import UNDYED, Yarn
-from ..service.pictures import ReliefView, relief_picture
+from ..service.panels import ReliefView, relief_picture
 from .deps import DrawerDep
 
 router = APIRouter()

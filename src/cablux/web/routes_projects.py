@@ -11,8 +11,8 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..render.yarn import UNDYED
-from ..service import sizes
-from ..service.overview import list_projects
+from ..service import size_form as sizes
+from ..service.project_list import list_projects
 from ..service.projects import Project
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
 from ..core.errors import CabluxError
-from ..service.spread import spread_evenly
+from ..service.even_spread import spread_evenly
 from .pages import page
 
 router = APIRouter()

@@ -11,14 +11,22 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..core.library import Pattern
-from ..service.drawer import Drawer
+from ..service.exchange import KINDS, PRECISION
 from ..service.gauge import planned_for, swatch_to_knit
-from ..service.photos import MAX_BYTES
-from ..service.pictures import swatch_picture
-from ..service.swatchcsv import read_csv, write_csv
-from ..service.swatches import Swatch, readings_of
-from ..service.swatchfile import KINDS, PRECISION
-from ..service.swatchform import WEIGHTS, ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
+from ..service.panels import Drawer, swatch_picture
+from ..service.swatches import (
+    MAX_BYTES,
+    WEIGHTS,
+    ReadingForm,
+    Swatch,
+    SwatchForm,
+    read_csv,
+    readings_of,
+    swatch_file,
+    swatch_form,
+    swatch_reading,
+    write_csv,
+)
 from .deps import BookDep, DrawerDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 

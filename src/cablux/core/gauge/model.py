@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from ..errors import IllegalPiece
-from ..fabric.tile import DrawIn, compute_draw_in
+from ..fabric.draw_in import DrawIn, compute_draw_in
 from ..library import Pattern
 from ..notation import CrossedDecrease, Crossing
 from ..notation.transform import is_reversible

@@ -8,8 +8,8 @@ from functools import cached_property, lru_cache
 from itertools import pairwise
 
 from ..notation import Face
-from ..shaping.change import Step, Steps
 from ..shaping.spread import count_stages, even_made, hidden_made, most_made
+from ..shaping.steps import Step, Steps
 from .piece import Piece, SpreadStyle, is_symmetric
 from .segment import Segment
 from .widths import segment_um

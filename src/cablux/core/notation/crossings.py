@@ -65,14 +65,7 @@ class Crossing(Op):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        o, c, u = len(self.over), len(self.centre), len(self.under)
-        first = o if self.lean is Lean.LEFT else u
-        depth = _CENTRE_DEPTH[self.centre_at]
-        centre = [MadeLoop((first + i,), s.face, depth, s.tbl) for i, s in enumerate(self.centre)]
-        over_at, under_at = (0, o + c) if self.lean is Lean.LEFT else (u + c, 0)
-        over = [MadeLoop((over_at + i,), s.face, 1, s.tbl) for i, s in enumerate(self.over)]
-        under = [MadeLoop((under_at + i,), s.face, -1, s.tbl) for i, s in enumerate(self.under)]
-        return tuple(under + centre + over if self.lean is Lean.LEFT else over + centre + under)
+        return permute_crossing(self)
 
     @property
     def groups_taken(self) -> tuple[Group, Group, Group]:
@@ -155,6 +148,26 @@ class Crossing(Op):
             under=self.under[::-1],
             lean=self.lean.other,
         )
+
+
+def permute_crossing(crossing: Crossing) -> tuple[MadeLoop, ...]:
+    """The loops that a crossing makes, right to left as seen from the right side; each names the loop it was.
+
+    Loops are counted from the right, from 0. What lies on top has depth 1, what lies below it −1.
+
+    >>> from cablux.core.notation import crossing
+    >>> [loop.parents for loop in permute_crossing(crossing(2, 1, "L"))]
+    [(2,), (0,), (1,)]
+    """
+    over_group, centre_group, under_group = crossing.over, crossing.centre, crossing.under
+    o, c, u = len(over_group), len(centre_group), len(under_group)
+    first = o if crossing.lean is Lean.LEFT else u
+    depth = _CENTRE_DEPTH[crossing.centre_at]
+    centre = [MadeLoop((first + i,), s.face, depth, s.tbl) for i, s in enumerate(centre_group)]
+    over_at, under_at = (0, o + c) if crossing.lean is Lean.LEFT else (u + c, 0)
+    over = [MadeLoop((over_at + i,), s.face, 1, s.tbl) for i, s in enumerate(over_group)]
+    under = [MadeLoop((under_at + i,), s.face, -1, s.tbl) for i, s in enumerate(under_group)]
+    return tuple(under + centre + over if crossing.lean is Lean.LEFT else over + centre + under)
 
 
 @dataclass(frozen=True)

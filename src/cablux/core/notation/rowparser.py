@@ -15,19 +15,7 @@ from ..errors import AmbiguousText, InvalidText, Problem
 from .definitions import NO_NAMES, Names
 from .longhand import match_longhand
 from .operations import Face, Op
-from .phrases import (
-    AS_IT_IS,
-    AS_SET,
-    CLOSE_STAR,
-    FILL,
-    INTO_ONE,
-    OVER_NEXT,
-    REP,
-    SPACE,
-    TIMES,
-    WHOLE,
-    WORD,
-)
+from .phrases import AS_IT_IS, AS_SET, CLOSE_STAR, FILL, INTO_ONE, OVER_NEXT, REP, SPACE, TIMES, WHOLE, WORD
 from .proposals import unknown_word
 from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand_repeats, stitches_in
 from .shaping import MOST_INTO_ONE, Into

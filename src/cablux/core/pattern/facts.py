@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from ..fabric.tile import compute_draw_in
+from ..fabric.draw_in import compute_draw_in
 from ..library import Pattern
 from ..notation import Chart, CrossedDecrease, Crossing, Face
 from ..notation.transform import is_reversible

@@ -9,7 +9,7 @@ from ..layout.heights import BandRows, RowPlan
 from ..layout.piece import Piece, Segment
 from ..layout.transition import Transition
 from ..notation import Face, Op, Side, faces, side_of
-from ..shaping.change import Step
+from ..shaping.steps import Step
 from .worked import Section, WorkedPart, WorkedRow
 
 

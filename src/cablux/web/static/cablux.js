@@ -135,6 +135,6 @@ document.addEventListener("htmx:after:swap", (event) => {
   freshFields(swapTarget(event));
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
   const box = document.querySelector("#why");
-  if (swapTarget(event) === "#why-told" && !box.open) box.showModal();
+  if (swapTarget(event) === "#why-derivation" && !box.open) box.showModal();
   if (WORK.includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();
 });

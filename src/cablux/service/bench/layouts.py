@@ -1,0 +1,108 @@
+"""Whole layouts: ready arrangements, filling a width with panels, other edges, and fitting a layout to another size."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ...core.errors import IllegalPiece, Infeasible
+from ...core.layout.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
+from ...core.layout.piece import Piece
+from ...core.layout.segment import Segment, proposed_gutter
+from ...core.layout.solver import solve_answer
+from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.units import Unit, to_mm
+from ..errors import NotFound
+from ..forms import FormReader
+from .piece_edits import set_target
+from .segment_edits import GROUND, PieceEdit, band_view, in_band, set_sides
+
+START = ("honeycomb", "rope-3-3-right", "braid-9")
+"""Our choice of panels to arrange where a band has none yet: an all-over one, a rope and a braid."""
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What a band is to be laid out with: its panels in their order, its ground, and its gaps if they are given."""
+
+    panels: tuple[Pattern, ...]
+    ground: Pattern
+    gap: int = 0
+
+
+def plan_of(layer: Piece) -> Plan:
+    """The panels and the ground that a band has."""
+    return Plan(panels_of(layer), ground_pattern(layer))
+
+
+def panels_of(layer: Piece) -> tuple[Pattern, ...]:
+    """The kinds of panels of a band, from the right edge inward; a start where it has none."""
+    found = dict.fromkeys(s.pattern for s in layer.band.own if s.role == "panel")
+    return tuple(found) or tuple(map(find_pattern, START))
+
+
+def ground_pattern(layer: Piece) -> Pattern:
+    """The ground of a band: its first background's."""
+    return next((s.pattern for s in layer.segments if s.role == "background"), find_pattern(GROUND))
+
+
+def all_grounds() -> tuple[Pattern, ...]:
+    """Everything that can lie between panels."""
+    return tuple(p for p in LIBRARY.values() if "background" in p.uses)
+
+
+def arrangements_for(layer: Piece, wanted: Plan | None = None) -> tuple[Arrangement, ...]:
+    """The arrangements that a band can have at the width at hand."""
+    wanted = wanted or plan_of(layer)
+    own = {s.pattern_id: s for s in layer.segments if s.role == "panel"}
+    placed = [
+        replace(own[p.id], locked=False, placed=False)
+        if p.id in own
+        else Segment("panel", p, 1, gutter=proposed_gutter(p))
+        for p in wanted.panels
+    ]
+    first = in_their_order(layer, placed, wanted.ground, wanted.gap)
+    return (*((first,) if first else ()), *ready_arrangements(layer, wanted.panels, wanted.ground))
+
+
+def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceEdit:
+    """Takes an arrangement; what is held in its place has to be let go first."""
+
+    def change(piece: Piece) -> Piece:
+        layer = band_view(piece, band)
+        if any(s.placed for s in layer.segments):
+            raise IllegalPiece("Some segments are held in their places; let them go before you arrange anew.")
+        found = next((a for a in arrangements_for(layer, wanted) if a.name == name), None)
+        if found is None and name == IN_ORDER:
+            raise Infeasible("These panels do not fit into the width; take fewer, or make the piece wider.")
+        if found is None:
+            raise NotFound("There is no such arrangement at this width.")
+        return in_band(band, lambda _, now: replace(found.band, rows=now.rows, share=now.share))(piece)
+
+    return change
+
+
+def refitted(piece: Piece) -> Piece:
+    """The same panels in every band, with the grounds that come nearest to the width wanted."""
+    bands = []
+    for layer in piece.layers:
+        found = solve_answer(layer, "closest", any_width=True)
+        bands.append(layer.band.with_segments(found.segments) if found else layer.band)
+    return replace(piece, bands=tuple(bands))
+
+
+def set_edges(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
+    """Other edges, or the stitches of a seam, which are plain."""
+    return set_sides(find_pattern("stockinette") if role == "seam" else pattern, role, stitches)
+
+
+def typed_target(width: str, tolerance: str, height: str, unit: Unit) -> PieceEdit:
+    """A size as it was typed; what is empty stays. Raises IllegalPiece."""
+    typed = FormReader()
+    lengths = {
+        "width_mm": typed.number(width, "The width") if width.strip() else None,
+        "tolerance_mm": typed.number(tolerance, "The tolerance") if tolerance.strip() else None,
+        "height_mm": typed.number(height, "The height") if height.strip() else None,
+    }
+    typed.done()
+    return set_target(**{name: None if value is None else to_mm(value, unit) for name, value in lengths.items()})

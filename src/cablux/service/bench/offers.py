@@ -1,0 +1,159 @@
+"""The bench's answers: the solver's offers for a band, why there are none, and taking one."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from ...core.errors import Infeasible
+from ...core.layout.clash import WishClash, explain_clash
+from ...core.layout.integer import Doubt, Goal
+from ...core.layout.piece import Piece
+from ...core.layout.rowsearch import RowAnswer, row_answers
+from ...core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
+from ...core.layout.widths import body_sd_um, body_um, chance_within
+from ...core.units import Unit, length_text
+from ..errors import NotFound
+from .segment_edits import PieceEdit, band_view, in_band
+
+
+@dataclass(frozen=True)
+class Offer:
+    """An answer of the solver as the bench shows it: what it is good for, and the width it would really come to."""
+
+    answer: Answer
+    good_for: str
+    width_um: int
+    chance: float
+    taken: bool
+    costs: str
+    doubt: str
+
+
+@dataclass(frozen=True)
+class Offers:
+    """The answers, or what clashes."""
+
+    offers: tuple[Offer, ...]
+    clash: WishClash | None = None
+
+    @property
+    def refusal(self) -> str:
+        """Why there are none."""
+        return self.clash.sentence if self.clash else ""
+
+
+def bench_offers(piece: Piece, unit: Unit = "cm") -> Offers:
+    """The best different answers for the first band of a piece as it stands, each with its chance to land."""
+    try:
+        found = solve_answers(piece)
+    except Infeasible:
+        return Offers((), explain_clash(piece, unit))
+    low = (piece.width_mm - piece.tolerance_mm) * 1000.0
+    high = (piece.width_mm + piece.tolerance_mm) * 1000.0
+    return Offers(
+        tuple(
+            Offer(
+                a,
+                GOOD_FOR[a.name],
+                width,
+                chance_within(width, body_sd_um(laid), low, high),
+                a.segments == piece.segments,
+                _costs(piece, a),
+                _doubt(a.doubt, unit) if a.doubt else "",
+            )
+            for a in found
+            for laid in [piece.with_segments(a.segments)]
+            for width in [body_um(laid, piece.outlook)]
+        )
+    )
+
+
+def _costs(piece: Piece, found: Answer) -> str:
+    """What an answer changes, in a few words."""
+    said = []
+    moved = [(a, b) for a, b in zip(piece.segments, found.segments, strict=True) if a.repeats != b.repeats]
+    if not moved:
+        return "nothing changes"
+    gaps = found.gaps
+    if gaps:
+        said.append(f"gaps of {min(gaps)}" + (f" to {max(gaps)}" if max(gaps) > min(gaps) else ""))
+    panels = dict.fromkeys(f"{b.pattern.name} × {b.repeats}" for _, b in moved if b.role == "panel")
+    said += list(panels)
+    by = found.stitches - piece.stitches
+    if by:
+        said.append(f"{abs(by)} stitches {'more' if by > 0 else 'fewer'}")
+    return ", ".join(said)
+
+
+_UNSURE: dict[Goal, str] = {
+    "error": "its width may miss what you want by {} more than it need",
+    "uneven": "its gaps may be {} less even than they could be",
+    "outer": "its outer gaps may be {} wider than they need be",
+    "change": "it may change {} more than it need",
+    "panels": "its panels may be {} narrower than they could be",
+}
+
+
+def _doubt(doubt: Doubt, unit: Unit) -> str:
+    """By what an answer is not proven to be the best, and how far off it may be."""
+    if not math.isfinite(doubt.gap):
+        return "how far from the best it is, is not known"
+    if doubt.goal == "error":
+        return _UNSURE["error"].format(length_text(doubt.gap / 1000.0, unit, 2))
+    return _UNSURE[doubt.goal].format(f"{doubt.gap:.0f} stitch{'' if doubt.gap == 1 else 'es'}")
+
+
+def take_answer(band: int, name: AnswerName) -> PieceEdit:
+    """Takes one of the solver's answers. Raises Infeasible where it has none."""
+
+    def change(piece: Piece) -> Piece:
+        layer = band_view(piece, band)
+        found = solve_answer(layer, name)
+        if found is None:
+            clashing = explain_clash(layer)
+            raise Infeasible(clashing.sentence if clashing else "There is no such answer for this layout.")
+        return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
+
+    return change
+
+
+def take_cure(band: int, number: int) -> PieceEdit:
+    """Makes one of the changes that would free a clash."""
+
+    def change(piece: Piece) -> Piece:
+        found = explain_clash(band_view(piece, band))
+        if found is None or not 0 <= number < len(found.cures):
+            raise NotFound("These wishes do not clash any more.")
+        cured = found.cures[number].piece
+        whole = piece.with_band(cured.band, band)
+        return _with_wishes(whole, cured)
+
+    return change
+
+
+def _with_wishes(piece: Piece, cured: Piece) -> Piece:
+    return replace(
+        piece,
+        width_mm=cured.width_mm,
+        least_background=cured.least_background,
+        total=cured.total,
+        gaps=cured.gaps,
+    )
+
+
+def row_offers(piece: Piece) -> tuple[RowAnswer, ...]:
+    """The best different ways to end the piece."""
+    return row_answers(piece)
+
+
+def take_row_answer(name: str) -> PieceEdit:
+    """Takes one of the ways to end the piece."""
+
+    def change(piece: Piece) -> Piece:
+        for found in row_answers(piece):
+            if found.name == name:
+                return found.piece
+        raise NotFound("There is no such way to end this piece any more.")
+
+    return change

@@ -1,0 +1,134 @@
+"""Changes to the order of a band: segments put in, taken out and carried elsewhere; what stands beside them follows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from ...core.errors import IllegalPiece
+from ...core.layout.piece import Band, Piece
+from ...core.layout.segment import SIDES, Segment, proposed_gutter
+from ...core.library import Pattern, find_pattern
+from .segment_edits import GROUND, PieceEdit, ground_segment, in_band, place_checked
+
+BESIDE = 4  # our choice: stitches of ground between two panels put side by side
+
+
+def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
+    """Puts a pattern in from the drawer at segment `at`, counted from the right.
+
+    A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
+    A background dropped on a background takes its place.
+    """
+
+    def change(layer: Piece, now: Band) -> Band:
+        first = 0 if layer.round else 1
+        last = len(now.segments) - 1 - first
+        home, mirrored = now.home(max(first, min(at, max(first, last))))
+        here = now.own[home]
+        if "panel" not in pattern.uses:
+            ground = ground_segment(pattern, here.stitches if here.role == "background" else BESIDE)
+            new = replace(ground, locked=here.locked) if here.role == "background" else ground
+            return _splice(now, home, home + (here.role == "background"), [new])
+        panel = Segment("panel", pattern, 1, gutter=proposed_gutter(pattern))
+        panel = panel.reflected() if mirrored else panel
+        alone = now.symmetric and now.middle and home == len(now.own) - 1
+        if here.role == "background" and not here.locked:
+            return _splice(now, home, home + 1, _parted(layer, here, panel, alone=alone))
+        ground = ground_segment(find_pattern(GROUND), BESIDE)
+        new_ones = [panel, ground]
+        if home == 0 or now.own[home - 1].role == "panel":
+            new_ones.insert(0, ground)
+        return _splice(now, home, home, new_ones)
+
+    return in_band(band, change)
+
+
+def _parted(layer: Piece, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
+    """The ground in two halves round the panel, as wide together as the ground was where that can be.
+
+    In the middle of a symmetric band the second half is the mirror image of the first.
+    """
+    left = max(2 * layer.least_background, ground.stitches - panel.stitches)
+    half = left // 2
+    first = replace(ground_segment(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
+    return (
+        [first, panel]
+        if alone
+        else [first, panel, replace(first, repeats=ground_segment(ground.pattern, half).repeats)]
+    )
+
+
+def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
+    return replace(band, own=(*band.own[:start], *new, *band.own[stop:]))
+
+
+def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
+    """Takes segments out; the backgrounds that meet become one, as wide as all were."""
+    listed = tuple(places)
+
+    def change(layer: Piece, now: Band) -> Band:
+        homes = sorted({now.home(place_checked(layer, at))[0] for at in listed}, reverse=True)
+        for home in homes:
+            if now.own[home].role in SIDES:
+                raise IllegalPiece("The edges stay; make them narrower instead.")
+            if len(now.own) == (1 if layer.round else 2) and (now.symmetric or layer.round):
+                raise IllegalPiece("Something has to stand there.")
+            now = _without(now, home)
+        fewest = 1 if layer.round else 3
+        if len(now.segments) < fewest:
+            raise IllegalPiece("Something has to stand between the edges.")
+        return now
+
+    return in_band(band, change)
+
+
+def _without(band: Band, home: int) -> Band:
+    own = band.own
+    gone = own[home]
+    middle = len(own) - 1 if band.symmetric and band.middle else -1
+    before = own[home - 1] if home else None
+    after = own[home + 1] if home + 1 < len(own) else None
+    if home == middle:  # what stood beside it meets its own mirror image
+        if before is not None and before.role == "background":
+            total = 2 * before.stitches + gone.stitches
+            return replace(band, own=(*own[:-2], _joined(before, total)))
+        return replace(band, own=own[:-1], middle=False)
+    if before and after and _alike(before, after):
+        if home + 1 == middle:
+            total = 2 * (before.stitches + gone.stitches) + after.stitches
+        else:
+            total = before.stitches + gone.stitches + after.stitches
+        return _splice(band, home - 1, home + 2, [_joined(before, total)])
+    return _splice(band, home, home + 1, [])
+
+
+def _alike(one: Segment, other: Segment) -> bool:
+    return one.role == other.role == "background" and one.pattern_id == other.pattern_id
+
+
+def _joined(ground: Segment, stitches: int) -> Segment:
+    return replace(ground, repeats=ground_segment(ground.pattern, stitches).repeats, locked=False)
+
+
+def move_segment(band: int, at: int, to: int) -> PieceEdit:
+    """Takes segment `at` out and puts it where segment `to` stands; edges, and what is held in place, stay.
+
+    A panel looks there as it did: carried over the middle of a symmetric band, its partner is the mirrored one.
+    """
+
+    def change(layer: Piece, now: Band) -> Band:
+        segments = layer.segments
+        place_checked(layer, to)
+        if segments[place_checked(layer, at)].role in SIDES or segments[to].role in SIDES:
+            raise IllegalPiece("The edges stay at the sides.")
+        for held in (segments[at], segments[to]):
+            if held.placed:
+                raise IllegalPiece(f"{held.name} is held in its place; let it go first.")
+        (home, was), (goal, becomes) = now.home(at), now.home(to)
+        moved = now.own[home]
+        rest = [*now.own[:home], *now.own[home + 1 :]]
+        rest.insert(goal, moved.reflected() if was != becomes and moved.role == "panel" else moved)
+        return replace(now, own=tuple(rest))
+
+    return in_band(band, change)

@@ -1,0 +1,192 @@
+"""Changes to the segments of a piece where they stand: each takes a piece and gives the next one.
+
+A segment is named by its band and its place from the right. In a symmetric band a change to one of a mirrored pair
+changes both.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import replace
+from typing import Literal
+
+from ...core.errors import IllegalPiece
+from ...core.layout.piece import Band, Piece
+from ...core.layout.problems import MAX_STITCHES
+from ...core.layout.segment import Segment, proposed_gutter
+from ...core.layout.widths import segment_unit
+from ...core.library import Pattern
+from ..errors import NotFound
+
+PieceEdit = Callable[[Piece], Piece]
+Flag = Literal["mirrored", "locked", "placed"]
+GROUND = "reverse-stockinette"
+
+
+def band_view(piece: Piece, band: int) -> Piece:
+    """The piece with one of its bands alone. Raises NotFound."""
+    if not 0 <= band < len(piece.bands):
+        raise NotFound("That band is no longer there.")
+    return piece.layers[band]
+
+
+def in_band(at: int, edit: Callable[[Piece, Band], Band]) -> PieceEdit:
+    """A change of one body band; the sides, which run through all bands, follow in the others."""
+
+    def change(piece: Piece) -> Piece:
+        band = edit(band_view(piece, at), piece.bands[at])
+        changed = piece.with_band(band, at)
+        if piece.round or len(piece.bands) == 1:
+            return changed
+        first, last = band.segments[0], band.segments[-1]
+        return replace(changed, bands=tuple(_with_sides(b, first, last) for b in changed.bands))
+
+    return change
+
+
+def _with_sides(band: Band, first: Segment, last: Segment) -> Band:
+    if band.symmetric:
+        return replace(band, own=(first, *band.own[1:]))
+    return replace(band, own=(first, *band.own[1:-1], last))
+
+
+def edit_segments(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -> PieceEdit:
+    """The same edit of several segments; of a mirrored pair once."""
+
+    def change(layer: Piece, now: Band) -> Band:
+        homes = sorted({now.home(place_checked(layer, at))[0] for at in places})
+        own = list(now.own)
+        for home in homes:
+            own[home] = edit(own[home])
+        return replace(now, own=tuple(own))
+
+    return in_band(band, change)
+
+
+def place_checked(layer: Piece, at: int) -> int:
+    """The place, if there is a segment. Raises NotFound."""
+    if not 0 <= at < len(layer.segments):
+        raise NotFound("That segment is no longer there.")
+    return at
+
+
+def set_repeats(band: int, places: Iterable[int], repeats: int) -> PieceEdit:
+    """So many repeats of the segments' multiples."""
+    return edit_segments(band, places, lambda s: _repeated(s, repeats))
+
+
+def step_repeats(band: int, places: Iterable[int], by: int) -> PieceEdit:
+    """Some repeats more or fewer than there are; quick presses add up, since each starts from the last."""
+    return edit_segments(band, places, lambda s: _repeated(s, s.repeats + by))
+
+
+def _repeated(s: Segment, repeats: int) -> Segment:
+    if not 1 <= repeats <= MAX_STITCHES:
+        what = "stitches" if s.chart.width(repeats) == repeats else "repeats"
+        raise IllegalPiece(f"{s.name} needs from 1 to {MAX_STITCHES} {what}, not {repeats}.")
+    return replace(s, repeats=repeats)
+
+
+def set_stitches(band: int, places: Iterable[int], stitches: int) -> PieceEdit:
+    """So many stitches, which must suit the multiple. Raises IllegalPiece with the nearest that do."""
+
+    def edit(s: Segment) -> Segment:
+        if stitches > MAX_STITCHES:
+            raise IllegalPiece(f"{s.name} needs from 1 to {MAX_STITCHES} stitches, not {stitches}.")
+        repeats = s.chart.repeats_for(stitches)
+        if repeats is None:
+            low = max(1, (stitches - s.chart.balance) // s.chart.multiple)
+            near = (s.chart.width(n) for n in (low, low + 1))
+            suits = " or ".join(str(count) for count in near if count <= MAX_STITCHES)
+            raise IllegalPiece(
+                f"{s.name} is a multiple of {s.chart.size_text}: {stitches} does not fit, {suits} would."
+            )
+        return _repeated(s, repeats)
+
+    return edit_segments(band, places, edit)
+
+
+def set_width(band: int, places: Iterable[int], mm: float) -> PieceEdit:
+    """The repeats that come nearest to a width in the fabric."""
+
+    def change(piece: Piece) -> Piece:
+        def edit(s: Segment) -> Segment:
+            unit = segment_unit(s, piece.measure)
+            return _repeated(s, max(1, round((mm * 1000.0 - unit.fixed_um) / max(1, unit.repeat_um))))
+
+        return edit_segments(band, places, edit)(piece)
+
+    return change
+
+
+def toggle_flag(band: int, places: Iterable[int], flag: Flag) -> PieceEdit:
+    """Turns a flag over; of several segments all get what the first of them had not."""
+    listed = sorted(places)
+
+    def change(piece: Piece) -> Piece:
+        layer = band_view(piece, band)
+        first = layer.segments[place_checked(layer, listed[0])]
+        if flag == "mirrored":
+            return edit_segments(band, listed, lambda s: replace(s, mirrored=not s.mirrored))(piece)
+        on = not getattr(first, flag)
+
+        def edit(s: Segment) -> Segment:
+            return replace(s, locked=on) if flag == "locked" else replace(s, placed=on)
+
+        return edit_segments(band, listed, edit)(piece)
+
+    return change
+
+
+def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, gutter: int | None = None) -> PieceEdit:
+    """The row of its repeat at which a panel begins (0: the first), and the purl stitches beside it."""
+
+    def edit(s: Segment) -> Segment:
+        if s.role != "panel":
+            raise IllegalPiece(f"{s.name} is no panel; only panels have a start row and gutters of their own.")
+        s = s if phase is None else replace(s, phase=phase % s.pattern.chart.height)
+        return s if gutter is None else replace(s, gutter=gutter)
+
+    return edit_segments(band, places, edit)
+
+
+def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int) -> PieceEdit:
+    """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
+
+    def edit(s: Segment) -> Segment:
+        if s.role != "background":
+            raise IllegalPiece(f"{s.name} is no background; bounds are for what the solver may choose.")
+        return replace(s, least=least, most=most, by=by)
+
+    return edit_segments(band, places, edit)
+
+
+def ground_segment(pattern: Pattern, stitches: int) -> Segment:
+    """A background of about so many stitches."""
+    chart = pattern.chart
+    return Segment("background", pattern, max(1, round((stitches - chart.balance) / chart.multiple)))
+
+
+def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit:
+    """Another pattern in the same places, about as wide; what it is used for stays."""
+
+    def edit(s: Segment) -> Segment:
+        if s.role not in pattern.uses and not (s.role == "seam" and "background" in pattern.uses):
+            raise IllegalPiece(f"{pattern.name} is not made to be used as {s.role}.")
+        new = ground_segment(pattern, s.stitches)
+        gutter = proposed_gutter(pattern) if s.role == "panel" else 0
+        return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
+
+    return edit_segments(band, places, edit)
+
+
+def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
+    """Other edges, or stitches that a seam will take, on both sides of every band."""
+
+    def change(piece: Piece) -> Piece:
+        if piece.round:
+            raise IllegalPiece("A piece in the round has no edges.")
+        side = replace(ground_segment(pattern, stitches), role=role)
+        return replace(piece, bands=tuple(_with_sides(b, side, side.reflected()) for b in piece.bands))
+
+    return change

@@ -1,0 +1,127 @@
+"""What the bench shows: a band of the piece with its fan, its cautions and what is chosen on it, or the whole stack."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+
+from ...core.layout.cautions import Caution, layout_cautions
+from ...core.layout.piece import Band, Piece, describe_asymmetry
+from ...core.layout.segment import Segment
+from ...core.layout.widths import segment_um
+from ...core.library import LIBRARY, Pattern
+from ...render.fan import Fan, draw_fan
+from ...render.stack import Stack, draw_stack
+from ..projects import BandWidth, Project
+
+
+@dataclass(frozen=True)
+class BenchView:
+    """One band on the bench; `layer` is the piece with that band alone, `selected` the chosen segments.
+
+    `whole`: the stack of all bands is shown in place of the band's fan.
+    """
+
+    project: Project
+    at: int
+    layer: Piece
+    selected: tuple[int, ...]
+    whole: bool = False
+
+    @property
+    def band(self) -> Band:
+        """The band itself."""
+        return self.layer.band
+
+    @property
+    def width(self) -> BandWidth:
+        """How wide it will be."""
+        return self.project.numbers.bands[self.at]
+
+    @property
+    def first(self) -> int:
+        """The segment chosen first."""
+        return self.selected[0]
+
+    @property
+    def segment(self) -> Segment:
+        """The segment chosen first, itself."""
+        return self.layer.segments[self.first]
+
+    @cached_property
+    def segment_um(self) -> int:
+        """Its width by all that is known."""
+        return segment_um(self.segment, self.layer.outlook)
+
+    @property
+    def bare(self) -> bool:
+        """Whether no panel has been laid yet."""
+        return all(s.role != "panel" for s in self.layer.segments)
+
+    @cached_property
+    def below(self) -> int:
+        """The stitches below the band: those cast on, or those of the band under it."""
+        return self.project.numbers.cast_on.cast_on if self.at == 0 else self.project.piece.layers[self.at - 1].stitches
+
+    @cached_property
+    def fan(self) -> Fan:
+        """The fan."""
+        return draw_fan(self.layer, self.below, self.project.unit, self.project.paint)
+
+    @cached_property
+    def stack(self) -> Stack:
+        """The whole piece."""
+        n = self.project.numbers
+        return draw_stack(self.project.piece, n.cast_on, n.rows)
+
+    @cached_property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What to warn of."""
+        return layout_cautions(self.layer, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
+
+    @cached_property
+    def warned(self) -> frozenset[int]:
+        """The segments that a caution points at."""
+        return frozenset(at for c in self.cautions if c.kind != "heights" for at in c.at)
+
+    @cached_property
+    def partners(self) -> frozenset[int]:
+        """The mirrored partners of the chosen segments, which change with them."""
+        found = {self.band.partner(at) for at in self.selected}
+        return frozenset(at for at in found if at is not None) - set(self.selected)
+
+    @cached_property
+    def unlike(self) -> str:
+        """What would change if both halves were made alike; empty where nothing would."""
+        return describe_asymmetry(self.layer.segments) if not self.band.symmetric else ""
+
+    @cached_property
+    def others(self) -> tuple[Pattern, ...]:
+        """What else could stand in place of the chosen edge or ground."""
+        use = "background" if self.segment.role == "seam" else self.segment.role
+        return tuple(p for p in LIBRARY.values() if use in p.uses) if use != "panel" else ()
+
+
+def bench_view(project: Project, band: int = 0, selected: Iterable[int] = (), *, whole: bool = False) -> BenchView:
+    """The view of a band with some segments chosen; what is no longer there falls back on what is."""
+    layers = project.piece.layers
+    at = max(0, min(band, len(layers) - 1))
+    last = len(layers[at].segments) - 1
+    chosen = tuple(dict.fromkeys(max(0, min(n, last)) for n in selected)) or (min(1, last),)
+    return BenchView(project, at, layers[at], chosen, whole)
+
+
+def added_at(layer: Piece, pattern: Pattern, near: int) -> int:
+    """Where a pattern that was put in near a place lies: the nearest of its kind."""
+    twins = {s.pattern_id for s in (Segment("panel", pattern, 1),)} | {
+        Segment("panel", pattern, 1).reflected().pattern_id
+    }
+    places = [i for i, s in enumerate(layer.segments) if s.pattern_id in twins]
+    return min(places, key=lambda i: (abs(i - near), i)) if places else near
+
+
+def widest_background(layer: Piece) -> int:
+    """The widest background, where a new panel finds room; the middle segment if there is none."""
+    grounds = [(s.stitches, -i) for i, s in enumerate(layer.segments) if s.role == "background"]
+    return -max(grounds)[1] if grounds else len(layer.segments) // 2

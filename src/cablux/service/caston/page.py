@@ -1,0 +1,176 @@
+"""How the piece begins and ends: the choices at each edge, the rows that change the count, how the edge will lie."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...core.errors import CabluxError
+from ...core.gauge.model import cloth_kind
+from ...core.layout.caston import EdgePlan, as_style, edge_plan
+from ...core.layout.cautions import needle_lengths
+from ...core.layout.piece import CastOn, Piece
+from ...core.layout.rowsearch import Alignment, RowAnswer, panel_alignment, row_answers
+from ...core.layout.transition import Transition
+from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_um
+from ...core.library import LIBRARY, Pattern
+from ...core.pattern import WorkedRow, compile_piece
+from ...core.pattern.words import row_words
+from ..bench import End
+from ..projects import PieceNumbers, Project
+
+
+@dataclass(frozen=True)
+class WidthLine:
+    """A segment's stitches, its draw-in and the width that comes of them, and the stitches that lie under it."""
+
+    name: str
+    family: str
+    stitches: int
+    draw_in: float
+    um: int
+    below: int
+
+
+@dataclass(frozen=True)
+class BandStory:
+    """A body band segment by segment, what it comes to, and the stitches below it: of the border or of a band."""
+
+    lines: tuple[WidthLine, ...]
+    stitches: int
+    um: int
+    plain_um: int
+    below: int
+
+    @property
+    def difference(self) -> int:
+        """Stitches that the band has more than what is below it (fewer: less than none)."""
+        return self.stitches - self.below
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Stepped or straight, with what each would mean; `refusal` says why one cannot be had."""
+
+    style: CastOn
+    chosen: bool
+    plan: EdgePlan | None
+    refusal: str = ""
+
+
+@dataclass(frozen=True)
+class ChangeWords:
+    """A row that changes the count, as worked, with its counts."""
+
+    row: WorkedRow
+    text: str
+
+
+@dataclass(frozen=True)
+class EndStory:
+    """One edge of the piece: its plan, the choices, the rows that change the count, and how to work the edge."""
+
+    end: End
+    name: str
+    plan: EdgePlan
+    choices: tuple[Choice, ...]
+    changes: tuple[ChangeWords, ...]
+    advice: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Story:
+    """All that the cast-on page says."""
+
+    numbers: PieceNumbers
+    bands: tuple[BandStory, ...]
+    ends: tuple[EndStory, EndStory]
+    between: tuple[ChangeWords, ...]
+    borders: tuple[Pattern, ...]
+    ways: tuple[RowAnswer, ...]
+    alignments: tuple[Alignment, ...]
+    cords: tuple[int, ...]
+
+    @property
+    def bottom(self) -> EndStory:
+        """The cast-on edge."""
+        return self.ends[0]
+
+
+def cast_on_story(project: Project) -> Story:
+    """The derivation for a project."""
+    piece, n = project.piece, project.numbers
+    below = (n.cast_on.bottom.change, *n.cast_on.between)
+    rows = compile_piece(piece).rows
+    return Story(
+        numbers=n,
+        bands=tuple(_band(*each) for each in zip(piece.layers, below, strict=True)),
+        ends=(_end(project, "bottom", rows), _end(project, "top", rows)),
+        between=_changes(rows, "change row"),
+        borders=tuple(p for p in LIBRARY.values() if "border" in p.uses),
+        ways=row_answers(piece),
+        alignments=tuple(
+            panel_alignment(each, band.body) for each, band in zip(piece.layers, n.rows.bands, strict=True)
+        ),
+        cords=needle_lengths(piece.layers[0]),
+    )
+
+
+def _band(layer: Piece, change: Transition | None) -> BandStory:
+    side, measure = [s.stitches for s in layer.sides], layer.measure
+    under = (*side[:1], *(change.shares if change else [s.stitches for s in layer.inner]), *side[1:])
+    lines = tuple(
+        WidthLine(s.name, s.pattern.family, s.stitches, segment_draw_in(s, measure), segment_um(s, measure), share)
+        for s, share in zip(layer.segments, under, strict=True)
+    )
+    return BandStory(lines, layer.stitches, body_um(layer), plain_um(layer.stitches, measure.gauge), sum(under))
+
+
+def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
+    piece, plan = project.piece, project.numbers.cast_on
+    bottom = end == "bottom"
+    mine = plan.bottom if bottom else plan.top
+    layer = piece.layers[0 if bottom else -1]
+    return EndStory(
+        end,
+        "The cast-on edge" if bottom else "The bind-off edge",
+        mine,
+        tuple(_choice(layer, mine, style) for style in ("stepped", "straight")),
+        _changes(rows, "bottom change row" if bottom else "top change row"),
+        edge_advice(layer, mine, bottom=bottom),
+    )
+
+
+def _changes(rows: tuple[WorkedRow, ...], section: str) -> tuple[ChangeWords, ...]:
+    return tuple(ChangeWords(r, row_words(r)) for r in rows if r.section == section and r.before != r.after)
+
+
+def _choice(layer: Piece, mine: EdgePlan, style: CastOn) -> Choice:
+    chosen = mine.border.style == style and not mine.border.count
+    if not mine.border.rows:
+        return Choice(style, chosen, mine if style == "straight" else None, "There is no border to step from.")
+    try:
+        return Choice(style, chosen, edge_plan(layer, as_style(mine.border, style)))
+    except CabluxError as error:
+        return Choice(style, chosen, None, str(error))
+
+
+def edge_advice(layer: Piece, edge: EdgePlan, *, bottom: bool) -> tuple[str, ...]:
+    """How to cast on or bind off here, in words (common practice)."""
+    border = edge.border
+    stretchy = layer.round or border.factor < 1.0 or (border.rows > 0 and cloth_kind(border.pattern) == "rib")
+    loose = "over two needles held together, or on a needle a size or two larger"
+    said = []
+    if bottom and stretchy:
+        said.append(
+            "The edge has to stretch: a long-tail or thumb cast-on worked loosely, " + loose + ", or a knitted-on one."
+        )
+    elif bottom:
+        said.append(f"A firm edge suits it: long-tail or thumb. Cast on loosely all the same, {loose}.")
+    elif stretchy:
+        said.append("The edge has to stretch: bind off loosely in pattern on a larger needle, or sew the stitches off.")
+    else:
+        said.append("Bind off in pattern, loosely; a larger needle helps. A tight edge draws the cables together.")
+    if not border.rows:
+        what = "crosses close above the cast-on" if bottom else "ends at the bind-off"
+        said.append(f"Without a border what {what} gathers the edge: leave a row or two plain.")
+    return tuple(said)

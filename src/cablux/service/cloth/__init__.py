@@ -1,0 +1,13 @@
+"""Whole pieces laid out loop by loop in the background, and what is kept of them between runs."""
+
+from .draw_in_cache import load_draw_ins, save_draw_ins
+from .piece_relaxer import PieceRelaxer, facts_at
+from .startup import prepare_first_bench
+
+__all__ = [
+    "PieceRelaxer",
+    "facts_at",
+    "load_draw_ins",
+    "prepare_first_bench",
+    "save_draw_ins",
+]

@@ -1,0 +1,167 @@
+"""Lays out whole pieces in the background, one after the other, and keeps the last few as pictures' geometry."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
+from dataclasses import dataclass, field, replace
+
+from ...core.fabric.profile import BandProfile
+from ...core.layout.heights import height_mismatches, plan_rows
+from ...core.layout.piece import Piece
+from ...core.layout.widths import body_um
+from ...core.notation import Op, Side
+from ...core.pattern import compile_piece
+from ...core.pattern.cloth import Cloth, relax_pattern
+from ...render.geometry import encode_geometry
+from ..errors import NotFound
+
+KEEP = 4  # our choice: a piece of 100,000 loops holds about 20 MB while it is kept
+
+
+@dataclass
+class _Job:
+    """A piece under way: how far it is, whether anybody still wants it, and what came of it."""
+
+    piece: Piece
+    part: float = 0.0
+    wanted: bool = True
+    done: Future[Cloth] = field(default_factory=Future)
+
+    def told(self, part: float) -> bool:
+        self.part = part
+        return self.wanted
+
+
+@dataclass(frozen=True)
+class Behaviour:
+    """What a relaxed piece does, lengths in µm: each band with its width and its flare, flare and waves of the cast-on
+    and the bind-off, how much shorter the right and the left edge are than the middle, and neighbours that want
+    different heights: the taller, the shorter, and by how much."""
+
+    bands: tuple[tuple[str, BandProfile, float, float], ...]
+    flare: tuple[float, float]
+    scallop: tuple[float, float]
+    edge_pull: tuple[float, float]
+    clashes: tuple[tuple[str, str, float], ...]
+
+
+@dataclass(frozen=True)
+class LoopFacts:
+    """What a loop of the picture is: its row, its place from the right, its segment and the operation that made it."""
+
+    row: int
+    side: str
+    stitch: int
+    of: int
+    segment: str
+    operation: str
+
+
+class PieceRelaxer:
+    """The pieces of one application. A piece asked for later takes the place of those that nobody waits for."""
+
+    def __init__(self) -> None:
+        self._jobs: OrderedDict[Piece, _Job] = OrderedDict()
+        self._lock = threading.Lock()
+        self._hands = ThreadPoolExecutor(1, thread_name_prefix="relax-piece")
+
+    def geometry(self, piece: Piece, *, behind: bool = False, wait: float = 0.0) -> bytes | float:
+        """The piece's geometry, or what part of the way it is (0 to 1). Raises what the laying out raised."""
+        job = self._job(piece)
+        try:
+            laid = job.done.result(timeout=wait)
+        except TimeoutError:
+            return job.part
+        except CancelledError:  # given up for another piece meanwhile; asked for again, it begins anew
+            return 0.0
+        return encode_geometry(laid, behind=behind)
+
+    def behaviour(self, piece: Piece, *, wait: float = 0.0) -> Behaviour | None:
+        """What the piece does, once it is laid out."""
+        job = self._job(piece)
+        try:
+            laid = job.done.result(timeout=wait)
+        except (TimeoutError, CancelledError):
+            return None
+        shape = laid.shape
+        stitch = body_um(piece, piece.outlook) / shape.middle  # as wide as the estimate says, which knows the swatches
+        apart = {}  # the same neighbours are told of once, the taller first
+        for layer, rows in zip(piece.layers, plan_rows(piece).bands, strict=True):
+            for clash in height_mismatches(layer, rows.body):
+                pair = [layer.segments[clash.left_of + 1].pattern.name, layer.segments[clash.left_of].pattern.name]
+                taller, shorter = pair if clash.um > 0 else reversed(pair)
+                apart[taller, shorter] = abs(clash.um)
+        return Behaviour(
+            tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
+            (stitch * shape.flare[0], stitch * shape.flare[1]),
+            (stitch * shape.scallop[0], stitch * shape.scallop[1]),
+            (stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
+            tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
+        )
+
+    def _job(self, piece: Piece) -> _Job:
+        piece = replace(piece, name="", progress=())  # a name or a measure moves no loop
+        with self._lock:
+            job = self._jobs.get(piece)
+            if job is None or job.done.cancelled():
+                for other in self._jobs.values():
+                    other.wanted = other.done.done()  # what is still under way is given up for the new one
+                job = self._jobs[piece] = _Job(piece)
+                self._hands.submit(self._lay, job)
+            job.wanted = True
+            self._jobs.move_to_end(piece)
+            while len(self._jobs) > KEEP:
+                self._jobs.popitem(last=False)[1].wanted = False
+            return job
+
+    @staticmethod
+    def _lay(job: _Job) -> None:
+        if not job.wanted:
+            job.done.cancel()
+            return
+        try:
+            laid = relax_pattern(compile_piece(job.piece), progress=job.told)
+        except BaseException as error:
+            job.done.set_exception(error)
+            return
+        if job.wanted or laid.relaxed.converged:
+            job.done.set_result(laid)
+        else:
+            job.done.cancel()
+
+    def close(self) -> None:
+        """Gives up what is under way."""
+        with self._lock:
+            for job in self._jobs.values():
+                job.wanted = False
+        self._hands.shutdown(wait=True, cancel_futures=True)
+
+
+def facts_at(piece: Piece, row: int, place: int) -> LoopFacts:
+    """What lies at a place of a row (0 is the cast-on), both counted from 0 at the right. Raises NotFound."""
+    pattern = compile_piece(piece)
+    if not 0 <= row <= len(pattern.rows):
+        raise NotFound("There is no such row.")
+    worked = pattern.rows[max(0, row - 1)]
+    count = worked.before if row == 0 else worked.after
+    if not 0 <= place < count:
+        raise NotFound("There is no such stitch in that row.")
+    at = place
+    for part in worked.parts:
+        size = part.takes if row == 0 else part.makes
+        if at < size:
+            name = "cast on" if row == 0 else _made_by(part.ops, at, worked.side)
+            return LoopFacts(row, str(worked.side), place + 1, count, part.name, name)
+        at -= size
+    raise NotFound("There is no such stitch in that row.")
+
+
+def _made_by(ops: tuple[Op, ...], at: int, side: Side) -> str:
+    """The operation that made a loop, as it was worked."""
+    for op in ops:
+        if at < op.makes:
+            return op.token if side is Side.RS else op.wrong_side().token
+        at -= op.makes
+    return ""

@@ -1,0 +1,19 @@
+"""Gets ready what the first change on a bench will need, so that it is as quick as the later ones."""
+
+from __future__ import annotations
+
+from ...core.library import LIBRARY
+from ...core.pattern.facts import pattern_facts
+from ..bench import bench_offers
+from ..projects import Projects
+from .draw_in_cache import save_draw_ins
+
+
+def prepare_first_bench(projects: Projects) -> None:
+    """Keeps what the first page computed, relaxes the library at the gauge changed last, loads the solver."""
+    save_draw_ins(projects.database.file.parent)
+    for project in projects.all()[:1]:
+        bench_offers(project.piece)
+        for pattern in LIBRARY.values():
+            pattern_facts(pattern)
+            project.piece.estimate.unit(pattern, "panel" in pattern.uses)

@@ -1,0 +1,44 @@
+"""Why an answer of the solver is good: what it keeps small, one goal after the other, and whether that is proven."""
+
+from __future__ import annotations
+
+from ...core.layout.integer import Goal
+from ...core.layout.solver import GOOD_FOR, answer_goals, answer_score
+from ..bench import bench_offers
+from ..errors import NotFound
+from .subject import MODEL, SUM, YOURS, Derivation, Line, Subject
+
+_GOAL: dict[Goal, str] = {
+    "error": "the width’s miss, of which half a step counts as none",
+    "uneven": "the widest gap less the narrowest",
+    "outer": "the outer gaps’ excess over the narrowest",
+    "change": "stitches moved from what you have",
+    "panels": "stitches in panels, as many as can be",
+}
+
+
+def explain_answer(subject: Subject) -> Derivation:
+    """One of the good answers for a band, by its place among them."""
+    listed = bench_offers(subject.piece, subject.project.unit).offers
+    if subject.at >= len(listed):
+        raise NotFound("There is no such answer for this layout any more.")
+    offer, piece = listed[subject.at], subject.piece
+    found = offer.answer
+    lines = [
+        Line("You want", f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}", YOURS),
+        Line("Its segments side by side come to", subject.um(found.width_um), MODEL),
+    ]
+    if found.gaps:
+        lines.append(Line("Its backgrounds, from the right", ", ".join(map(str, found.gaps)), "chosen by the solver"))
+    kept = [goal for goal in answer_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
+    for at, goal in enumerate(kept, start=1):
+        value = answer_score(piece, found, goal)
+        text = subject.um(value, 2) if goal == "error" else f"{value:.0f}"
+        lines.append(
+            Line(f"Goal {at}: {_GOAL[goal]}", text, "the goals before it held" if at > 1 else "before all else")
+        )
+    proven = "nothing comes nearer" if found.optimal else offer.doubt
+    lines.append(Line("Proven by the integer solver", "yes" if found.optimal else "not wholly", proven))
+    lines.append(Line("Of a hundred such pieces land as wanted", f"{100 * offer.chance:.0f}", SUM))
+    question = f"Why is {found.stitches} “{found.name}”?"
+    return Derivation(question, f"{found.stitches}", tuple(lines), f"It is good for {GOOD_FOR[found.name]}.")

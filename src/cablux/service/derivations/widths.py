@@ -1,0 +1,190 @@
+"""Why a segment, a body or its chance is what it is: from the stockinette stitch to the width in the fabric."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from ...core.gauge import EIGHTY
+from ...core.gauge.model import model_width
+from ...core.gauge.schools import own_swatch_width
+from ...core.layout.piece import Piece
+from ...core.layout.program import grows_sideways
+from ...core.layout.segment import Segment
+from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_shares, segment_um, segment_unit
+from .subject import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Subject
+
+
+def _measured(piece: Piece, s: Segment) -> str:
+    if own_swatch_width(piece.estimate, s.pattern) is not None:
+        return "computed from the chart, corrected by its own swatch"
+    return "computed from the chart, corrected by your other swatches" if piece.readings else MODEL
+
+
+def explain_segment(subject: Subject) -> Derivation:
+    """A segment’s width by all that is known."""
+    piece, s = subject.piece, subject.segment
+    plain, um = plain_um(s.stitches, piece.outlook.gauge), segment_um(s, piece.outlook)
+    times = f"{s.repeats} × {s.chart.multiple}" + (f" + {s.chart.balance}" if s.chart.balance else "")
+    stitch = subject.fine(piece.outlook.gauge.stitch_mm)
+    lines = [
+        subject.gauge_line(piece.outlook.gauge),
+        Line(f"{s.name}: {times} stitches", f"{s.stitches}", "locked by you" if s.locked else LAYOUT),
+        Line(f"If nothing drew in: {s.stitches} × {stitch}", subject.um(plain), SUM),
+    ]
+    lines += [Line("The seam takes them", subject.um(0), PRACTICE)] if s.role == "seam" else _drawn(subject)
+    known = piece.outlook.relative_sd([(s.cloth, 1.0)])
+    lines.append(Line("Eight times in ten it lies within", f"± {100 * EIGHTY * known:.1f} %", _measured(piece, s)))
+    sized = segment_um(s, piece.measure)
+    if piece.school != "estimate":
+        lines.append(Line("The school that you cast on by says", subject.um(sized), CHOSEN))
+    elif piece.progress:
+        lines.append(Line("Before the piece itself was measured", subject.um(sized), "what the cast-on goes by"))
+    lines += _otherwise(subject)
+    return Derivation(f"Why {subject.um(um)} for {s.name}?", subject.um(um), tuple(lines))
+
+
+def _drawn(subject: Subject) -> list[Line]:
+    """From the chart to the width in the fabric, so that a pocket calculator finds the same."""
+    piece, s, known = subject.piece, subject.segment, subject.piece.outlook
+    unit, um, whole = segment_unit(s, known), segment_um(s, known), s.role == "panel"
+    model = model_width(s.cloth, known.ratio, whole=whole)
+    first = s.chart.width(1) if whole else s.chart.multiple
+    ratio = ((model.fixed if whole else 0.0) + model.repeat) / first
+    grown = whole and s.chart.balance > 0 and s.repeats > 1
+    what = f"One repeat of it, {first} stitches," if grown else "Its chart,"
+    lines = [Line(f"{what} relaxed as a network of springs, draws in to", f"{ratio:.3f}", MODEL)]
+    correction = known.correction(s.cloth, "width")
+    by = ""
+    if known.basis.readings and s.pattern.id != "stockinette":
+        by = f" × {correction:.3f}"
+        lines.append(Line("What was measured multiplies that by", f"{correction:.3f}", _measured_on(piece)))
+    sum_of = f"{first} × {subject.fine(known.gauge.stitch_mm)} × {ratio:.3f}{by}"
+    if not grown:
+        plain = subject.um(plain_um(s.stitches, known.gauge))
+        return [*lines, Line(f"So in the fabric it is {plain} × {ratio:.3f}{by}", subject.um(um), SUM)]
+    lines.append(Line(f"So its first repeat is {sum_of}", subject.um(unit.width_um(1), 2), SUM))
+    lines.append(Line(f"Each repeat more, {s.chart.multiple} stitches, adds", subject.um(unit.repeat_um, 2), MODEL))
+    return [*lines, Line(f"So in the fabric it is the first, and {s.repeats - 1} more", subject.um(um), SUM)]
+
+
+def _measured_on(piece: Piece) -> str:
+    if not piece.progress:
+        return SWATCH
+    return f"{SWATCH} and the piece itself" if piece.readings else "measured on the piece"
+
+
+def _otherwise(subject: Subject) -> list[Line]:
+    """What one repeat fewer or more would do to the body, for counts that are for choosing."""
+    piece, s = subject.piece, subject.segment
+    if s.locked or not (s.role == "background" or (s.role == "panel" and grows_sideways(s))):
+        return []
+    home, _ = piece.band.home(subject.at)
+    both = "" if piece.band.partner(subject.at) is None else " and its partner"
+    lines = []
+    for by, words in ((-1, "fewer"), (1, "more")):
+        if s.repeats + by >= 1:
+            own = list(piece.band.own)
+            own[home] = replace(own[home], repeats=s.repeats + by)
+            other = piece.with_band(replace(piece.band, own=tuple(own)))
+            lines.append(
+                Line(
+                    f"With one repeat {words} in it{both}, the body would lie",
+                    subject.um(body_um(other, piece.outlook)),
+                    f"you want {subject.um(piece.width_mm * 1000)}",
+                )
+            )
+    return lines
+
+
+def explain_width(subject: Subject) -> Derivation:
+    """A body band’s width."""
+    piece, known = subject.piece, subject.piece.outlook
+    lines = [subject.gauge_line(known.gauge)]
+    same: dict[tuple[str, int], list[Segment]] = {}
+    for s in piece.segments:
+        same.setdefault((s.pattern.name, s.stitches), []).append(s)
+    for (name, stitches), group in same.items():
+        at = piece.segments.index(group[0])
+        um = sum(segment_um(s, known) for s in group)
+        times = f"{len(group)} × {stitches}" if len(group) > 1 else f"{stitches}"
+        lines.append(
+            Line(
+                f"{name}: {times} stitches, draws in to {segment_draw_in(group[0], known):.2f}",
+                subject.um(um),
+                _measured(piece, group[0]),
+                f"segment-at-{subject.band}-{at}",
+            )
+        )
+    aside = "What you measured on the piece is in these widths." if piece.progress else ""
+    width = subject.numbers.bands[subject.band].width_um
+    lines.append(Line("Together", subject.um(width), SUM))
+    return Derivation(f"Why {subject.um(width)} wide?", subject.um(width), tuple(lines), aside)
+
+
+def explain_certainty(subject: Subject) -> Derivation:
+    """How sure that is."""
+    piece, band = subject.piece, subject.numbers.bands[subject.band]
+    slope = piece.outlook.slope(segment_shares(piece))
+    posterior = piece.outlook.width
+    groups: dict[str, Callable[[str], bool]] = {
+        "the stitch width, as you counted it": lambda n: n.startswith("stitch"),
+        "how tightly you cross": lambda n: n == "cables",
+        "the model’s own error in each pattern": lambda n: n.startswith("own"),
+        "washing, blocking and use": lambda n: n.partition(":")[0] in ("wash", "block", "use"),
+        "how a large piece drifts from its swatch": lambda n: n == "piece",
+    }
+    lines = []
+    for words, mine in groups.items():
+        part = {name: weight for name, weight in slope.items() if mine(name)}
+        if part:
+            um = EIGHTY * posterior.sd(part) * band.width_um
+            lines.append(Line(f"If only {words} were unsure", f"± {subject.um(um)}", _doubt_source(piece, words)))
+    lines.append(
+        Line("Together (errors add as squares, and swatches tie some of them)", f"± {subject.um(band.eighty_um)}", SUM)
+    )
+    return Derivation(
+        f"Why give or take {subject.um(band.eighty_um)}?",
+        f"± {subject.um(band.eighty_um)}",
+        tuple(lines),
+        "Eight of ten such pieces would lie within it.",
+    )
+
+
+def _doubt_source(piece: Piece, words: str) -> str:
+    if "drifts" in words:
+        return PRACTICE
+    return SWATCH if piece.readings else f"{PRACTICE}, until you measure a swatch"
+
+
+def explain_chance(subject: Subject) -> Derivation:
+    """The chance to land within what is wanted."""
+    piece, band = subject.piece, subject.numbers.bands[subject.band]
+    lines = (
+        Line("You want", f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}", YOURS),
+        Line("It will most likely be", subject.um(band.width_um), MODEL if not piece.readings else SWATCH),
+        Line("Eight times in ten within", f"± {subject.um(band.eighty_um)}", SUM),
+        Line("So of a hundred such pieces lie within what you want", f"{100 * band.chance:.0f}", "normal distribution"),
+    )
+    return Derivation(f"Why {100 * band.chance:.0f} in 100?", f"{100 * band.chance:.0f} in 100", lines)
+
+
+def explain_body(subject: Subject) -> Derivation:
+    """The stitches of a body band."""
+    piece = subject.piece
+    groups: dict[str, list[int]] = {}
+    for s in piece.segments:
+        groups.setdefault(s.name, []).append(s.stitches)
+    lines = [
+        Line(f"{name}: {' + '.join(map(str, counts))}", f"{sum(counts)}", LAYOUT) for name, counts in groups.items()
+    ]
+    lines.append(Line("Together", f"{piece.stitches}", SUM))
+    return Derivation(f"Why {piece.stitches} in the body?", str(piece.stitches), tuple(lines))
+
+
+def explain_plain(subject: Subject) -> Derivation:
+    """What the stitches would be if nothing drew in."""
+    piece = subject.piece
+    um = plain_um(piece.stitches, piece.measure.gauge)
+    lines = (subject.gauge_line(), Line(f"{piece.stitches} stitches of it, side by side", subject.um(um), SUM))
+    return Derivation(f"Why {subject.um(um)} on the needle?", subject.um(um), lines)

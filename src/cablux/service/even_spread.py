@@ -1,0 +1,103 @@
+"""From one count to another, evenly: the rows that change it, in words, for any piece."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from ..core.errors import IllegalPiece
+from ..core.notation import Face, Op, Stitch
+from ..core.notation.repeats import shortest_text
+from ..core.shaping.spread import count_stages, even_made, most_made
+from ..core.shaping.steps import Step
+
+MOST = 3_000  # our choice: more stitches than any piece we can plan
+
+
+@dataclass(frozen=True)
+class SpreadRow:
+    """One row: its counts, its words, and how many stitches lie between two changes (fewest, most)."""
+
+    before: int
+    after: int
+    text: str
+    between: tuple[int, int]
+
+
+@dataclass(frozen=True)
+class EvenSpread:
+    """The rows from one count to another; `edge` stitches on each side are left alone."""
+
+    start: int
+    goal: int
+    edge: int
+    round: bool
+    rows: tuple[SpreadRow, ...]
+
+    @property
+    def sentence(self) -> str:
+        """What it comes to."""
+        by = abs(self.goal - self.start)
+        if not by:
+            return f"{self.start} stitches stay {self.start}."
+        verb = "made" if self.goal > self.start else "taken away"
+        what = "round" if self.round else "row"
+        rows = f"{len(self.rows)} {what}s, a plain one between" if len(self.rows) > 1 else f"one {what}"
+        return f"From {self.start} to {self.goal} stitches: {by} are {verb} in {rows}."
+
+
+def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, rows: int = 0) -> EvenSpread:
+    """The rows that lead from `start` to `goal` stitches, `rows` of them at the most where that is asked for.
+
+    Without it no row makes more than one after every other stitch. Raises IllegalPiece for what cannot be worked.
+    """
+    for count, what in ((start, "begin with"), (goal, "end with")):
+        if not 1 <= count <= MOST:
+            raise IllegalPiece(f"{count} stitches to {what} cannot be; give 1 to {MOST}.")
+    if edge < 0 or (edge and in_the_round):
+        raise IllegalPiece("Edge stitches are kept in flat pieces only; in the round there are none.")
+    inner, target = start - 2 * edge, goal - 2 * edge
+    if min(inner, target) < 1:
+        raise IllegalPiece(f"{2 * edge} edge stitches leave none of {min(start, goal)} between them.")
+    counts = _stages(min(inner, target), max(inner, target), rows)
+    counts = counts if inner <= target else counts[::-1]
+    made = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
+    return EvenSpread(start, goal, edge, in_the_round, made)
+
+
+def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
+    """The counts on the way, with as few stitches made between two as the number of rows allows."""
+    if rows < 0:
+        raise IllegalPiece("It takes one row at least; leave the rows empty for as many as are usual.")
+    for dense in (False, True):
+        counts = count_stages(small, large, dense=dense)
+        if not rows or len(counts) - 1 <= rows:
+            return counts
+    most = small
+    for _ in range(rows):
+        most += most_made(most, dense=True)
+    raise IllegalPiece(
+        f"In {rows} row{'s' if rows > 1 else ''} {small} stitches can become {most} at the most, one in every gap; "
+        f"{large} take {len(counts) - 1} rows."
+    )
+
+
+def _row(before: int, after: int, edge: int, closed: bool) -> SpreadRow:
+    made = even_made(*sorted((before, after)), closed=closed)
+    sides = Step(edge, edge).ops((Face.KNIT,) * edge)
+    # a decrease joins its stitch to the one before it or, in the left half, to the one after it
+    ways = [Step(before, after, made, onward) for onward in ((False,) * len(made), ())]
+    rows = [way.ops((Face.KNIT,) * after) for way in ways]
+    between = [_between(row, closed) for row in rows]
+    texts = [shortest_text(sides + row + sides) for row in rows]
+    best = min((0, 1), key=lambda i: (between[i][1] - between[i][0], len(texts[i])))
+    return SpreadRow(before + 2 * edge, after + 2 * edge, texts[best], between[best])
+
+
+def _between(row: tuple[Op, ...], closed: bool) -> tuple[int, int]:
+    """The fewest and the most plain stitches between two changes, in the round over the join too."""
+    places = [i for i, op in enumerate(row) if not isinstance(op, Stitch)]
+    gaps = [b - a - 1 for a, b in pairwise(places)]
+    if closed and places:
+        gaps.append(len(row) - 1 - places[-1] + places[0])
+    return (min(gaps), max(gaps)) if gaps else (0, 0)

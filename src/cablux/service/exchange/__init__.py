@@ -1,0 +1,35 @@
+"""Files that come in and go out: projects, swatches, patterns and charts, in open formats."""
+
+from .chart_files import ChartForm, ChartReport, chart_as, chart_source, check_chart, convert_chart
+from .evidence import MeasuredFile, UsedSwatch, piece_reading
+from .own_pattern import OWN, PanelFile, PatternFile, own_files
+from .project_file import GaugeFile, ProjectFile, SizeFile, fresh_project, read_project
+from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
+
+__all__ = [
+    "KINDS",
+    "OWN",
+    "PRECISION",
+    "ChartForm",
+    "ChartReport",
+    "GaugeFile",
+    "Kind",
+    "MeasuredFile",
+    "PanelFile",
+    "PatternFile",
+    "Precision",
+    "ProjectFile",
+    "SizeFile",
+    "SwatchFile",
+    "SwatchPart",
+    "SwatchReading",
+    "UsedSwatch",
+    "chart_as",
+    "chart_source",
+    "check_chart",
+    "convert_chart",
+    "fresh_project",
+    "own_files",
+    "piece_reading",
+    "read_project",
+]

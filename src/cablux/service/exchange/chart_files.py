@@ -1,0 +1,85 @@
+"""Chart files: read and audited, told of, and written as text, as a grid, or as a picture that carries its chart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ...core.errors import AmbiguousText, InvalidText, Problem
+from ...core.notation import Chart, audit_chart, format_chart, lint_chart
+from ...core.notation.audit import audited_chart
+from ...core.notation.grid import format_grid, read_source
+from ...core.notation.lint import ChartWarning
+from ...render.chartfile import chart_file_png, chart_file_svg, text_in_picture
+from ..errors import BadFile
+
+ChartForm = Literal["text", "csv", "svg", "png"]
+
+
+@dataclass(frozen=True)
+class ChartReport:
+    """What the audit found."""
+
+    problems: tuple[Problem, ...]
+    chart: Chart | None
+    warnings: tuple[ChartWarning, ...] = ()
+    notes: tuple[str, ...] = ()
+
+    @property
+    def ok(self) -> bool:
+        """Whether the chart can be trusted."""
+        return not self.problems
+
+    @property
+    def sentence(self) -> str:
+        """The good news."""
+        c = self.chart
+        assert c is not None
+        crossings = ", ".join(map(str, c.crossing_rows)) or "none"
+        return f"{c.name}: multiple {c.size_text}, {c.height} rows, crossing rows {crossings}; every count agrees."
+
+    @property
+    def summary(self) -> dict[str, Any] | None:
+        """The chart's measures."""
+        c = self.chart
+        if c is None:
+            return None
+        return {"name": c.name, "multiple": c.multiple, "balance": c.balance, "rows": c.height} | {
+            "crossing_rows": list(c.crossing_rows)
+        }
+
+
+def check_chart(text: str, *, flat: bool = True, size: int = 0) -> ChartReport:
+    """Reads and audits a chart, of a text in several sizes one; never raises for what is in the text."""
+    try:
+        read = read_source(text, size=size)
+        chart = read.chart
+    except (InvalidText, AmbiguousText) as error:
+        return ChartReport(error.problems, None)
+    problems = audit_chart(chart)
+    return ChartReport(problems, chart, () if problems else lint_chart(chart, flat=flat), read.notes)
+
+
+def chart_source(content: bytes) -> str:
+    """The text of a chart's file, be it text, a grid, or one of our pictures. Raises BadFile."""
+    carried = text_in_picture(content)
+    if carried == "":
+        raise BadFile("This picture carries no chart; only those that Cablux wrote do.")
+    try:
+        return content.decode("utf-8") if carried is None else carried
+    except UnicodeDecodeError:
+        raise BadFile("This file is not text in UTF-8; charts come in as text, CSV, or pictures we wrote.") from None
+
+
+def convert_chart(text: str, form: ChartForm, *, hold: bool = False, size: int = 0) -> bytes:
+    """A chart in another form. Raises for what cannot be read or does not add up."""
+    return chart_as(audited_chart(read_source(text, size=size).chart), form, hold=hold)
+
+
+def chart_as(chart: Chart, form: ChartForm, *, hold: bool = False) -> bytes:
+    """A chart as text, as a CSV grid, or as a picture."""
+    if form == "png":
+        return chart_file_png(chart)
+    if form == "svg":
+        return chart_file_svg(chart).encode()
+    return (format_grid(chart) if form == "csv" else format_chart(chart, hold=hold)).encode()

@@ -1,0 +1,85 @@
+"""What a project knows of its draw-in beyond the charts: swatches that it goes by, measures of the piece itself."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from ...core.errors import IllegalPiece
+from ...core.gauge import Along, Part, Reading, State
+from ...core.layout.heights import plan_rows
+from ...core.layout.piece import Piece
+from ...core.layout.widths import segment_um
+from ...core.units import Unit, to_mm
+from .swatch_file import StrictModel, SwatchFile, Value
+
+LEAST_BODY_ROWS = 12  # our choice: fewer rows of cable lie as the border below makes them lie
+
+
+class UsedSwatch(StrictModel):
+    """A swatch that the project goes by, as it was when it was taken in; `book` is its number in the swatch book.
+
+    `same`: knitted in the piece's own yarn, on its needle; otherwise it tells of the hands only.
+    """
+
+    swatch: SwatchFile
+    book: Annotated[int, Field(ge=0)] = 0
+    same: bool = True
+
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        """Its readings, for the estimate."""
+        return self.swatch.core_readings("" if self.same else self.swatch.yarn_key)
+
+
+class MeasuredFile(StrictModel):
+    """What was measured on the piece itself after `row`: its width, or the height of its body; in the file's unit."""
+
+    row: Annotated[int, Field(ge=1, le=10_000)]
+    along: Along = "width"
+    values: Annotated[tuple[Value, ...], Field(min_length=1, max_length=12)]
+    state: State = "as knitted"
+    on_needle: bool = True
+
+
+def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
+    """What was measured on a piece as a reading for its estimate. Raises IllegalPiece where the row says too little."""
+    begins = piece.bottom.rows + LEAST_BODY_ROWS
+    if measured.row < begins:
+        raise IllegalPiece(
+            f"After row {measured.row} most of the piece is border; measure from row {begins} on, better after 15 cm."
+        )
+    mm = to_mm(sum(measured.values) / len(measured.values), unit)
+    rows = measured.row - piece.bottom.rows
+    layer = _layer_at(piece, rows)
+    if measured.along == "height" and layer is not piece.layers[0]:
+        raise IllegalPiece("Measure the height within the first band of the body; above it two patterns share it.")
+    return Reading(
+        tuple(
+            Part(
+                s.cloth,
+                float(rows if measured.along == "height" else s.stitches),
+                whole=s.role == "panel",
+                weight=float(segment_um(s, piece.estimate)),
+            )
+            for s in (layer.inner if measured.along == "height" else layer.segments)
+        ),
+        mm,
+        measured.along,
+        precision=0.0,
+        places=len(measured.values),
+        state=measured.state,
+        on_piece=True,
+        on_needle=measured.on_needle and measured.along == "width",
+        name=f"the piece itself after row {measured.row}",
+    )
+
+
+def _layer_at(piece: Piece, rows: int) -> Piece:
+    """The band in which a row lies, counted from the first row above the bottom border."""
+    for layer, band in zip(piece.layers, plan_rows(piece).bands, strict=True):
+        if rows <= band.rows:
+            return layer
+        rows -= band.rows
+    return piece.layers[-1]

@@ -1,0 +1,129 @@
+"""Changes by what was measured: swatches taken in and left out, measures of the piece, schools, rows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TypeVar
+
+from ...core.errors import CabluxError, IllegalPiece
+from ...core.gauge import Along, School, State
+from ...core.layout.heights import plan_rows
+from ..bench import set_band_rows
+from ..errors import NotFound
+from ..exchange import MeasuredFile, ProjectFile, SwatchFile, UsedSwatch, piece_reading
+from ..forms import FormReader
+from ..swatches import Swatch, SwatchBook
+
+ProjectEdit = Callable[[ProjectFile], ProjectFile]
+T = TypeVar("T")
+
+
+def without_photo(swatch: Swatch) -> SwatchFile:
+    """A swatch as a project keeps it: its photo stays in the book."""
+    return swatch.file.model_copy(update={"photo": ""})
+
+
+def use_swatch(swatch: Swatch) -> ProjectEdit:
+    """Lets the project go by a swatch of the book; it is taken for the same yarn if the needles agree."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        if not swatch.file.readings:
+            raise IllegalPiece(f"“{swatch.name}” has no reading yet; measure it first.")
+        if any(u.book == swatch.id for u in file.swatches):
+            return file
+        same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
+        taken = UsedSwatch(swatch=without_photo(swatch), book=swatch.id, same=same)
+        return _changed(file, swatches=(*file.swatches, taken))
+
+    return change
+
+
+def leave_out_swatch(at: int) -> ProjectEdit:
+    """Leaves a swatch out again."""
+    return lambda file: _changed(file, swatches=_without(file.swatches, at))
+
+
+def same_yarn(at: int) -> ProjectEdit:
+    """Says that a swatch is in the piece's own yarn, or that it is not."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        used = _at(file.swatches, at)
+        turned = used.model_copy(update={"same": not used.same})
+        return _changed(file, swatches=(*file.swatches[:at], turned, *file.swatches[at + 1 :]))
+
+    return change
+
+
+def renew_swatch(at: int, book: SwatchBook) -> ProjectEdit:
+    """Takes a swatch over anew, as it is in the book now."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        used = _at(file.swatches, at)
+        renewed = used.model_copy(update={"swatch": without_photo(book.open(used.book))})
+        return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
+
+    return change
+
+
+def choose_school(school: School) -> ProjectEdit:
+    """Sizes the project by one of the schools."""
+    return lambda file: _changed(file, school=school)
+
+
+def add_measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> ProjectEdit:
+    """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
+
+    def change(file: ProjectFile) -> ProjectFile:
+        new = MeasuredFile(row=row, along=along, values=values, state=state, on_needle=on_needle)
+        piece = file.piece()
+        if row > plan_rows(piece).total:
+            raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; you wrote row {row}.")
+        reading = piece_reading(piece, new, file.unit)
+        planned = sum(base for base, _ in piece.outlook.terms(reading))
+        if not 0.6 < reading.mm / planned < 1.7:
+            raise IllegalPiece(
+                f"After row {row} we expect about {planned / 10:.0f} cm, you measured {reading.mm / 10:.0f}. "
+                "Is it the right row, the right unit, the whole width?"
+            )
+        return _changed(file, measured=(*file.measured, new))
+
+    return change
+
+
+def read_lengths(text: str) -> tuple[float, ...]:
+    """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
+    typed = FormReader()
+    read = typed.places(text, "the length you measured", "108.5, 109")
+    typed.done()
+    return read
+
+
+def remove_measure(at: int) -> ProjectEdit:
+    """Takes a measure of the piece back."""
+    return lambda file: _changed(file, measured=_without(file.measured, at))
+
+
+def set_body_rows(rows: int) -> ProjectEdit:
+    """Knits so many rows of the body; 0 lets them follow from the height again."""
+    return lambda file: file.with_piece(set_band_rows(0, rows)(file.piece()))
+
+
+def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
+    """The file changed and checked through again. Raises CabluxError."""
+    try:
+        return ProjectFile.model_validate({**file.model_dump(), **changes})
+    except ValueError as error:
+        if isinstance(error, CabluxError):
+            raise
+        raise IllegalPiece("That is more than a project can hold; take something out first.") from None
+
+
+def _at(items: tuple[T, ...], at: int) -> T:
+    if not 0 <= at < len(items):
+        raise NotFound("That is no longer there.")
+    return items[at]
+
+
+def _without(items: tuple[T, ...], at: int) -> tuple[T, ...]:
+    _at(items, at)
+    return items[:at] + items[at + 1 :]

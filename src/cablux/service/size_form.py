@@ -1,0 +1,160 @@
+"""The form of size and yarn: text as a person types it, read with a sentence for every mistake."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import cast
+
+from ..core.gauge import FIBRES, STATES, Fibre, State
+from ..core.units import Unit
+from ..render.yarn import UNDYED
+from .bench import refitted
+from .exchange import GaugeFile, ProjectFile, SizeFile, fresh_project
+from .forms import FormReader
+
+THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
+
+
+@dataclass(frozen=True)
+class SizeForm:
+    """The fields as typed."""
+
+    name: str
+    unit: str
+    yarn: str
+    width: str
+    height: str
+    tolerance: str
+    stitches: str
+    rows: str
+    source: str = "counted"
+    fibre: str = "wool"
+    needle: str = "5"
+    finish: str = "washed"
+    colour: str = UNDYED
+    thick: str = "1"
+    cord: str = ""
+    worked: str = "flat"
+
+
+# a throw of a common size (common practice: 110 to 130 by 150 cm) in a worsted-weight gauge
+EMPTY = SizeForm("", "cm", "", "110", "150", "1.5", "18", "25")
+
+
+@dataclass(frozen=True)
+class _Read:
+    name: str
+    unit: Unit
+    yarn: str
+    width: float
+    height: float
+    tolerance: float
+    stitches: float
+    rows: float
+    band: bool
+    fibre: Fibre
+    needle: float
+    finish: State
+    colour: str
+    thick: float
+    cord: float
+
+
+def _read(form: SizeForm) -> _Read:
+    typed = FormReader()
+    name = typed.words(form.name, "The name", 80)
+    if not name:
+        typed.problems.append("Give the project a name of up to 80 letters.")
+    colour = form.colour.lower()
+    if not re.fullmatch("#[0-9a-f]{6}", colour):
+        typed.problems.append("The colour is written as # and six digits, such as #d2c7ae.")
+    read = _Read(
+        name=name,
+        unit="in" if form.unit == "in" else "cm",
+        yarn=typed.words(form.yarn, "The yarn", 200),
+        width=typed.number(form.width, "The width"),
+        height=typed.number(form.height, "The height"),
+        tolerance=typed.number(form.tolerance, "The tolerance"),
+        stitches=typed.number(form.stitches, "The number of stitches"),
+        rows=typed.number(form.rows, "The number of rows"),
+        band=form.source == "band",
+        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", FIBRES)),
+        needle=typed.number(form.needle, "The needle’s size in mm", most=30),
+        finish=cast(State, typed.choice(form.finish, "The state in which it is finished", STATES)),
+        colour=colour,
+        thick=float(typed.choice(form.thick, "How its strands lie", tuple(THICK))),
+        cord=typed.number(form.cord, "The needle’s length in cm", most=400) if form.cord.strip() else 0.0,
+    )
+    typed.done()
+    return read
+
+
+def new_file(form: SizeForm) -> ProjectFile:
+    """A new project's file from the form. Raises IllegalPiece with every mistake."""
+    r = _read(form)
+    fresh = fresh_project(
+        name=r.name,
+        unit=r.unit,
+        yarn=r.yarn,
+        width=r.width,
+        height=r.height,
+        tolerance=r.tolerance,
+        stitches=r.stitches,
+        rows=r.rows,
+        in_the_round=form.worked == "round",
+    )
+    return fresh.model_copy(update=_yarn(r))
+
+
+def _yarn(r: _Read) -> dict[str, object]:
+    """What the form says of yarn and gauge, as fields of the file."""
+    return {
+        "gauge": GaugeFile(stitches=r.stitches, rows=r.rows, band=r.band),
+        "fibre": r.fibre,
+        "needle": r.needle,
+        "finish": r.finish,
+        "colour": r.colour,
+        "thick": r.thick,
+        "cord": r.cord,
+    }
+
+
+def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> ProjectFile:
+    """The file with another size, yarn or gauge. Raises IllegalPiece.
+
+    Its layout is kept; with `fit` the grounds between its panels are found anew for the size.
+    """
+    r = _read(form)
+    changed = file.model_copy(
+        update={
+            "name": r.name,
+            "unit": r.unit,
+            "yarn": r.yarn,
+            "size": SizeFile(width=r.width, height=r.height, tolerance=r.tolerance),
+            **_yarn(r),
+        }
+    )
+    return changed.with_piece(refitted(changed.piece())) if fit else changed
+
+
+def form_of(file: ProjectFile) -> SizeForm:
+    """The form filled from a file."""
+    return SizeForm(
+        file.name,
+        file.unit,
+        file.yarn,
+        f"{file.size.width:g}",
+        f"{file.size.height:g}",
+        f"{file.size.tolerance:g}",
+        f"{file.gauge.stitches:g}",
+        f"{file.gauge.rows:g}",
+        "band" if file.gauge.band else "counted",
+        file.fibre,
+        f"{file.needle or 5:g}",
+        file.finish,
+        file.colour,
+        f"{file.thick:g}",
+        f"{file.cord:g}" if file.cord else "",
+        "round" if file.round else "flat",
+    )
