@@ -34,7 +34,7 @@ def _imported(file: Path) -> list[str]:
     """Every module that a file imports from, spelt in full."""
     package = ["cablux", *file.relative_to(SOURCES).parts[:-1]]
     return [
-        ".".join(package[: len(package) - node.level + 1] + [node.module or ""]) if node.level else node.module or ""
+        ".".join([*package[: len(package) - node.level + 1], node.module or ""]) if node.level else node.module or ""
         for node in ast.walk(ast.parse(file.read_text("utf-8")))
         if isinstance(node, ast.ImportFrom)
     ]

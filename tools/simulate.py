@@ -64,7 +64,7 @@ class Knitter:
         """The true finished width of her piece."""
         truth = estimate(Basis(self.true))
         drift = math.exp(self.unknown("piece"))
-        return drift * sum(segment_um(s, truth) * self.stretch(s.cloth) for s in piece.segments)
+        return drift * sum(segment_um(s, truth) * self.stretch(s.cloth) for s in piece.band_views[0].segments)
 
     def swatch(self, pattern: Pattern, known: Estimate) -> Reading:
         """A swatch of a pattern as she reads it, washed, in three places."""
@@ -94,7 +94,7 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
 
 def sized(piece: Piece) -> Piece | None:
     """With the grounds that come nearest to the width by the piece's own measure."""
-    found = solve_answer(piece, "closest", any_width=True)
+    found = solve_answer(piece.band_views[0], "closest", any_width=True)
     return piece.with_segments(found.segments) if found else None
 
 
@@ -153,7 +153,7 @@ def _advised(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
 
 
 def _all(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
-    patterns = dict.fromkeys(s.cloth for s in piece.band.own)
+    patterns = dict.fromkeys(s.cloth for s in piece.band_views[0].band.own)
     return tuple(knitter.swatch(p, piece.estimate) for p in patterns)
 
 

@@ -174,13 +174,13 @@ def pieces(draw: st.DrawFn) -> Piece:
         total=draw(st.sampled_from([(1, 0), (1, 0), (2, 0), (4, 2)])),
     )
     if made.bottom.rows and draw(st.integers(0, 3)) == 0:  # a count of the border's own, as low as can be
-        fewer = (replace(made, bottom=replace(made.bottom, count=n)) for n in range(1, made.stitches))
+        fewer = (replace(made, bottom=replace(made.bottom, count=n)) for n in range(1, made.band_views[0].stitches))
         return next(filter(_reached, fewer), made)
     return made
 
 
 def _reached(piece: Piece) -> bool:
     try:
-        return bool(edge_plan(piece, piece.bottom))
+        return bool(edge_plan(piece.band_views[0], piece.bottom))
     except IllegalPiece:
         return False

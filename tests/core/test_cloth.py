@@ -95,7 +95,8 @@ def test_plain_cloth_flat_and_in_the_round_is_as_wide_as_its_stitches():
 
 def test_a_mirrored_piece_is_the_mirrored_cloth():
     piece = throw(both=Border(style="straight"))  # nothing is made, so that the two are each other's picture row by row
-    turned = piece.with_segments(tuple(replace(s, mirrored=s.role == "panel") for s in reversed(piece.segments)))
+    body = piece.band_views[0]
+    turned = body.with_segments(tuple(replace(s, mirrored=s.role == "panel") for s in reversed(body.segments))).piece
     one, other = (relax_pattern(compile_piece(p)).relaxed for p in (piece, turned))
     np.testing.assert_allclose(profile_of(one).widths, profile_of(other).widths, atol=2e-3)
     np.testing.assert_allclose(profile_of(one).edge_pull, profile_of(other).edge_pull[::-1], atol=5e-2)
@@ -109,11 +110,11 @@ def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
     assert border.flare == pytest.approx(straight.shape.flare[0], abs=0.5) and body.flare < border.flare
     assert body.draw_in < border.draw_in < 1.04, "the body holds the border in, which would lie at garter's 1.04"
     assert 0.70 < border.draw_up < 0.80 and 0.70 < top.draw_up < 0.80, "common practice: two garter rows to a stitch"
-    assert 0.9 < body.draw_up <= 1.0 and body.stitches == straight.pattern.piece.stitches
+    assert 0.9 < body.draw_up <= 1.0 and body.stitches == straight.pattern.piece.band_views[0].stitches
     assert border.rows + body.rows + top.rows == straight.relaxed.net.rows
     assert min(stepped.shape.edge_pull) > 0.0, "garter edges are shorter than the cables beside them"
     counts = np.bincount(stepped.segment)
-    assert len(counts) == len(throw().segments) and counts.sum() == stepped.relaxed.net.loops
+    assert len(counts) == len(throw().band_views[0].segments) and counts.sum() == stepped.relaxed.net.loops
     narrow = [straight.shape.widths[i] for i in (0, len(straight.shape.widths) // 2)]
     assert narrow[0] > narrow[1]
 

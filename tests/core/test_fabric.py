@@ -216,7 +216,7 @@ def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
         arrived.wait(5.0)  # until the others have asked as well
         return relax_tile(net, ratio)
 
-    monkeypatch.setattr("cablux.core.fabric.tile.relax_tile", slow)
+    monkeypatch.setattr("cablux.core.fabric.draw_in.relax_tile", slow)
 
     def ask(_: int) -> float:
         start_line.wait()

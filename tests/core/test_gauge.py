@@ -117,8 +117,8 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
         piece = replace(laid, gauge=Gauge(said, 1.4 * said))
         hand, drift = 1.0 + rng.uniform(-0.07, 0.07), 1.0 + rng.uniform(-0.03, 0.03)
         own = estimate(Basis(Gauge(counted, 1.4 * counted)))
-        true = sum(segment_um(s, own) * (hand if s.role == "panel" else 1.0) for s in piece.segments)
-        inside += abs(true * drift - body_um(piece)) <= eighty_um(piece)
+        true = sum(segment_um(s, own) * (hand if s.role == "panel" else 1.0) for s in piece.band_views[0].segments)
+        inside += abs(true * drift - body_um(piece.band_views[0])) <= eighty_um(piece.band_views[0])
     assert 0.74 <= inside / tries <= 0.97, "eight in ten; limits are narrower than the tails of a normal"
 
 
@@ -182,13 +182,15 @@ def test_a_label_is_worth_less_than_a_count_and_a_count_less_than_three():
 
 def test_the_width_of_the_piece_itself_says_what_it_will_come_to():
     piece = throw()
-    parts = tuple(Part(s.pattern, float(s.stitches), whole=s.role == "panel") for s in piece.segments)
-    narrow = Reading(parts, 0.95 * body_um(piece) / 1000, precision=0.0, state="as knitted", on_piece=True)
+    parts = tuple(Part(s.pattern, float(s.stitches), whole=s.role == "panel") for s in piece.band_views[0].segments)
+    narrow = Reading(
+        parts, 0.95 * body_um(piece.band_views[0]) / 1000, precision=0.0, state="as knitted", on_piece=True
+    )
     on_needle = replace(narrow, on_needle=True)
     measured, doubtful = throw(narrow, fibre="wool"), throw(on_needle, fibre="wool")
-    assert body_um(measured) < body_um(doubtful) < 1.03 * body_um(piece)
-    assert eighty_um(measured) < eighty_um(doubtful) < eighty_um(piece)
-    assert eighty_um(throw(replace(narrow, state="washed"))) < 0.5 * eighty_um(piece)
+    assert body_um(measured.band_views[0]) < body_um(doubtful.band_views[0]) < 1.03 * body_um(piece.band_views[0])
+    assert eighty_um(measured.band_views[0]) < eighty_um(doubtful.band_views[0]) < eighty_um(piece.band_views[0])
+    assert eighty_um(throw(replace(narrow, state="washed")).band_views[0]) < 0.5 * eighty_um(piece.band_views[0])
 
 
 def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
@@ -201,8 +203,8 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
     for advice in advised.swatches:
         assert advice.rows % advice.pattern.chart.height == 0, "whole repeats"
         knitted = throw(planned_reading(advice.pattern, piece.estimate), tolerance_mm=8.0)
-        assert eighty_um(knitted) == pytest.approx(advice.after_um, rel=1e-6), advice.pattern.name
-        assert advice.after_um < advice.before_um == pytest.approx(eighty_um(piece))
+        assert eighty_um(knitted.band_views[0]) == pytest.approx(advice.after_um, rel=1e-6), advice.pattern.name
+        assert advice.after_um < advice.before_um == pytest.approx(eighty_um(piece.band_views[0]))
     assert "within your tolerance" in advise_swatches(throw(tolerance_mm=60.0)).enough
     done = [planned_reading(a.pattern, piece.estimate) for a in advised.swatches] * 2
     assert "measure the piece itself" in advise_swatches(throw(*done, tolerance_mm=3.0)).enough

@@ -142,24 +142,24 @@ def check_piece(piece: Piece, wording: Wording) -> None:
     text = file_text(file.with_piece(piece), wording)
     _, rows = knit_pattern(text)
     at = piece.bottom.rows
-    check_border(piece, piece.layers[0], piece.bottom, [r.loops for r in rows[:at]], 1)
-    for layer, plan in zip(piece.layers, compile_piece(piece).rows_plan.bands, strict=True):
-        check_setup(layer, rows[at : at + plan.lead])
+    check_border(piece, piece.band_views[0], piece.bottom, [r.loops for r in rows[:at]], 1)
+    for view, plan in zip(piece.band_views, compile_piece(piece).rows_plan.bands, strict=True):
+        check_setup(view, rows[at : at + plan.lead])
         at += plan.lead
-        check_body(layer, rows[at : at + plan.body], at)
+        check_body(view, rows[at : at + plan.body], at)
         at += plan.body
     if piece.top.rows:
-        check_border(piece, piece.layers[-1], piece.top, [r.loops for r in rows[at:]], at + 1)
+        check_border(piece, piece.band_views[-1], piece.top, [r.loops for r in rows[at:]], at + 1)
 
 
-def check_setup(layer: Piece, rows) -> None:
+def check_setup(view: Piece, rows) -> None:
     """Below row 1 a panel shows the faces that it expects; a ground is in its texture from its first row on."""
     changing = [i for i, row in enumerate(rows) if not all(len(lo.parents) == 1 for lo in row.loops)]
-    if layer.round and len(layer.segments) == 1:
+    if view.round and len(view.segments) == 1:
         return
     for i, row in enumerate(rows[changing[-1] + 2 :] if changing else rows, start=1):
         start, back = 0, i - len(rows[changing[-1] + 2 :] if changing else rows)
-        for s in layer.segments:
+        for s in view.segments:
             chart = s.pattern.chart
             plain = not chart.crossing_rows and not chart.setup
             wanted = [lo.slipped or lo.face for lo in segment_row(s, 1 + (back - 1) % chart.height)[0]]
@@ -171,21 +171,21 @@ def check_setup(layer: Piece, rows) -> None:
             start += s.stitches
 
 
-def check_body(layer: Piece, rows, before: int) -> None:
-    s = layer.segments[0]
-    if layer.round and len(layer.segments) == 1 and not s.gutter and s.stitches == s.repeats * s.pattern.chart.multiple:
+def check_body(view: Piece, rows, before: int) -> None:
+    s = view.segments[0]
+    if view.round and len(view.segments) == 1 and not s.gutter and s.stitches == s.repeats * s.pattern.chart.multiple:
         closes_round(
             [r.loops for r in rows], s.pattern.chart.mirrored() if s.mirrored else s.pattern.chart, 1 + s.phase
         )
         return
     for i, row in enumerate(rows, start=1):
-        parts = [segment_row(s, i) for s in layer.segments]
-        for place in (0, -1) if layer.sides else ():
-            parts[place] = segment_row(layer.segments[place], before + i)
+        parts = [segment_row(s, i) for s in view.segments]
+        for place in (0, -1) if view.sides else ():
+            parts[place] = segment_row(view.segments[place], before + i)
         same(row.loops, beside(parts), (i, row.text))
 
 
-def check_border(piece: Piece, layer: Piece, border: Border, rows: list[list[Loop]], first: int) -> None:
+def check_border(piece: Piece, view: Piece, border: Border, rows: list[list[Loop]], first: int) -> None:
     """The rows of a border that keep their count."""
     chart = border.pattern.chart
     plain = [i for i, row in enumerate(rows) if row and all(len(lo.parents) == 1 for lo in row)]
@@ -201,7 +201,7 @@ def check_border(piece: Piece, layer: Piece, border: Border, rows: list[list[Loo
     if piece.round:
         closes_round([rows[i] for i in plain], chart, number[plain[0]])
         return
-    edge, other = layer.sides
+    edge, other = view.sides
     through = edge.pattern_id == border.pattern_id and edge.role == "edge"
     a, b = (0, 0) if through else (edge.stitches, other.stitches)
     for i in plain:
@@ -222,10 +222,10 @@ def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(
     """Odd rows flat: the charts go on, and what crosses on odd rows of its chart is worked from the right side."""
     bands = tuple(replace(b, rows=n) for b, n in zip(piece.bands, (body, other), strict=False))
     piece = replace(piece, bands=bands, bottom=Border("garter", bottom), top=Border("seed", top), total=(1, 0))
-    if any(n and not counts_return(layer, n) for layer, n in zip(piece.layers, (body, other), strict=False)):
+    if any(n and not counts_return(view, n) for view, n in zip(piece.band_views, (body, other), strict=False)):
         return
     check_piece(piece, Wording())
-    placed = [s for layer in piece.layers for s in layer.segments]
+    placed = [s for view in piece.band_views for s in view.segments]
     if any(s.chart.height % 2 or any(n % 2 == 0 for n in s.chart.crossing_rows) for s in placed):
         return
     assert all(r.side is Side.RS for r in compile_piece(piece).rows if r.crossing_parts)
@@ -261,7 +261,7 @@ def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_
     piece = replace(piece_of(width=200, height=300), bands=(band,), round=in_the_round)
     rows = knit_pattern(file_text(project_file(piece)))[1][piece.bottom.rows + 1 :]
     inside = slice(None) if in_the_round else slice(4, -4)
-    assert len(rows[0].loops) == piece.stitches
+    assert len(rows[0].loops) == piece.band_views[0].stitches
     for i, row in enumerate(rows[1:13]):
         got = [lo.face for lo in row.loops[inside]]
         shown = [lo.face for lo in row_of(own.chart, (i + phase) % 6 + 1, 4)]
@@ -276,12 +276,17 @@ def test_all_over_in_the_round_nothing_stands_at_the_join():
     """Common practice: in the round a repeat must close on itself."""
     plain = Band((library_segment("background", "stockinette", 90),))
     tube = replace(piece_of(width=500, height=200), bands=(plain,), round=True)
-    found = {a.name: a.band for a in ready_arrangements(tube, [LIBRARY["honeycomb"]], LIBRARY["reverse-stockinette"])}
+    found = {
+        a.name: a.band
+        for a in ready_arrangements(tube.band_views[0], [LIBRARY["honeycomb"]], LIBRARY["reverse-stockinette"])
+    }
     piece = replace(tube, bands=(replace(found["all over"], rows=16),))
     rows = knit_pattern(file_text(project_file(piece)))[1]
     assert all({lo.face for lo in r.loops} == {"k"} for r in rows[piece.bottom.rows + 2 :][:16])
-    assert abs(body_um(piece) - 500_000) < 20_000
-    names = {a.name for a in ready_arrangements(tube, [LIBRARY["trellis-8"]], LIBRARY["reverse-stockinette"])}
+    assert abs(body_um(piece.band_views[0]) - 500_000) < 20_000
+    names = {
+        a.name for a in ready_arrangements(tube.band_views[0], [LIBRARY["trellis-8"]], LIBRARY["reverse-stockinette"])
+    }
     assert "all over" not in names, "some crossing lies across every column, so it cannot meet itself"
 
 

@@ -71,14 +71,14 @@ def test_a_symmetric_band_is_kept_as_its_right_half(piece):
 @given(pieces())
 def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
     plan = caston.plan_cast_on(piece)
-    for edge, layer in ((plan.bottom, piece.layers[0]), (plan.top, piece.layers[-1])):
-        assert edge.body == layer.stitches
+    for edge, view in ((plan.bottom, piece.band_views[0]), (plan.top, piece.band_views[-1])):
+        assert edge.body == view.stitches
         if edge.change is None:
-            assert edge.count == layer.stitches
+            assert edge.count == view.stitches
             continue
-        assert edge.change.counts[0] + layer.side_stitches == edge.count
-        assert edge.change.counts[-1] + layer.side_stitches == layer.stitches
-        assert caston.fits_border(layer, edge.border, edge.count)
+        assert edge.change.counts[0] + view.side_stitches == edge.count
+        assert edge.change.counts[-1] + view.side_stitches == view.stitches
+        assert caston.fits_border(view, edge.border, edge.count)
         if edge.border.count:
             assert edge.count == edge.border.count, "a count of the border's own is kept"
             continue
@@ -86,20 +86,20 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
         if edge.border.style == "straight":
             assert moved == abs(edge.difference), "a straight cast-on shapes no more than its border asks for"
         # no count near it that suits the border comes nearer to what the style asks for
-        others = [n for n in range(edge.count - 6, edge.count + 7) if n > layer.side_stitches + 2]
-        for n in (n for n in others if caston.fits_border(layer, edge.border, n)):
+        others = [n for n in range(edge.count - 6, edge.count + 7) if n > view.side_stitches + 2]
+        for n in (n for n in others if caston.fits_border(view, edge.border, n)):
             if edge.border.style == "straight":
-                assert abs(edge.count - layer.stitches) <= abs(n - layer.stitches)
-            elif n < 1.4 * layer.stitches and n > 0.75 * layer.stitches:
+                assert abs(edge.count - view.stitches) <= abs(n - view.stitches)
+            elif n < 1.4 * view.stitches and n > 0.75 * view.stitches:
                 wanted = edge.body_um * edge.border.factor
                 off = abs(edge.border_um - wanted)
-                assert off <= abs(caston.border_um(layer, edge.border, n) - wanted) + 1
+                assert off <= abs(caston.border_um(view, edge.border, n) - wanted) + 1
 
 
 def test_more_increases_lie_where_the_cables_draw_in():
     piece = throw(ground(20), panel("honeycomb", 3), ground(20))
     shares = caston.plan_cast_on(piece).bottom.change.shares
-    lost = [s.stitches - n for s, n in zip(piece.inner, shares, strict=True)]
+    lost = [s.stitches - n for s, n in zip(piece.band_views[0].inner, shares, strict=True)]
     assert lost[1] > lost[0] + lost[2]
     even = caston.plan_cast_on(replace(piece, bottom=Border(spread="even"))).bottom.change.shares
     assert even[0] < shares[0]
@@ -122,7 +122,7 @@ def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_m
 def test_a_border_adds_the_height_of_its_rows_in_its_own_pattern(name, more, rows):
     """Rows times the row height by the gauge, drawn up as the pattern is by itself."""
     piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border("garter", 4))
-    piece = replace(piece, gauge=Gauge(rows / 1.4, rows), bands=(replace(piece.band, rows=80),))
+    piece = replace(piece, gauge=Gauge(rows / 1.4, rows), bands=(replace(piece.band_views[0].band, rows=80),))
     taller = replace(piece, top=Border(name, 4 + 2 * more))
     up = [piece.measure.unit(LIBRARY[each], False).draw_up for each in ("garter", name)]
     added = 1e5 / rows * ((4 + 2 * more) * up[1] - 4 * up[0])
@@ -144,7 +144,9 @@ def test_half_a_stitch_in_the_swatch_costs_what_the_worked_example_says(stitches
 def test_uncertainty_grows_with_the_cables_and_is_a_probability():
     plain = throw(ground(60))
     cabled = throw(ground(15), panel("honeycomb", 3), ground(15))
-    assert body_sd_um(cabled) / body_um(cabled) > body_sd_um(plain) / body_um(plain)
+    assert body_sd_um(cabled.band_views[0]) / body_um(cabled.band_views[0]) > body_sd_um(plain.band_views[0]) / body_um(
+        plain.band_views[0]
+    )
     assert chance_within(0.0, 1.0, -1.2815516, 1.2815516) == pytest.approx(0.8)
     assert segment_draw_in(panel("honeycomb"), PLAIN) < 0.85
 
@@ -152,7 +154,9 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
 def test_a_seam_takes_its_stitches_and_a_gutter_is_part_of_its_panel():
     seam = library_segment("seam", "stockinette", 1)
     flat = piece_of(seam, ground(20), panel("braid-9"), ground(20), seam)
-    assert body_um(flat) == body_um(replace(flat.with_band(Band(flat.segments[1:-1])), round=True))
+    assert body_um(flat.band_views[0]) == body_um(
+        replace(flat.with_band(Band(flat.band_views[0].segments[1:-1]), 0), round=True).band_views[0]
+    )
     bare = Segment("panel", next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p)), 1)
     wide = replace(bare, gutter=2)
     assert wide.stitches == bare.stitches + 4 and segment_um(wide, PLAIN) > segment_um(bare, PLAIN)
@@ -165,7 +169,7 @@ def _self_mirror(pattern) -> bool:
 
 
 def _kinds(piece: Piece, cord: float = 0.0) -> set[str]:
-    return {c.kind for c in layout_cautions(piece, plan_rows(piece).bands[0], cord)}
+    return {c.kind for c in layout_cautions(piece.band_views[0], plan_rows(piece).bands[0], cord)}
 
 
 def test_a_skilled_knitters_warnings_stand_where_they_belong():
@@ -178,7 +182,7 @@ def test_a_skilled_knitters_warnings_stand_where_they_belong():
     assert "tight" in _kinds(early) and "tight" not in _kinds(replace(early, setup_rows=2))
     lopsided = next(p for p in LIBRARY.values() if "background" in p.uses and not _self_mirror(p))
     assert "unbalanced" in _kinds(throw(ground(10), panel("braid-9"), Segment("background", lopsided, 3)))
-    needle = [c for c in layout_cautions(sound, plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
+    needle = [c for c in layout_cautions(sound.band_views[0], plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
     assert needle and "8 cm" in needle[0].text
 
 
@@ -190,7 +194,9 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
         plain = Band((library_segment("background", "stockinette", stitches),))
         return replace(piece_of(width=1000), gauge=Gauge(gauge, 1.4 * gauge), bands=(plain,), round=True)
 
-    assert cord in needle_lengths(tube(least)) and cord not in needle_lengths(tube(least - 1))
+    assert cord in needle_lengths(tube(least).band_views[0]) and cord not in needle_lengths(
+        tube(least - 1).band_views[0]
+    )
 
 
 @pytest.mark.parametrize(
@@ -239,7 +245,7 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     Common practice: garter takes two rows to a stitch width where stockinette takes 1.4.
     """
     piece = throw(ground(20), panel("honeycomb", 3), ground(20))
-    found = edge_rows(piece)
+    found = edge_rows(piece.band_views[0])
     n = found.every
     assert n % 2 == 0 and abs(n * found.body_um - (n + 2) * found.edge_um) <= found.body_um
     assert found.edge_um / found.body_um == pytest.approx(1.4 / 2.0, abs=0.06)
@@ -252,8 +258,10 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     note = next(s.note for s in pattern_words(rows) if s.section == "body")
     assert f"before row {first + n} and then every {n} rows" in note
     high = replace(EDGE, pattern=LIBRARY["stockinette"])
-    assert edge_rows(piece.with_segments((high, *piece.inner, high))) is None, "as high as the body it wants nothing"
-    told = [c for c in layout_cautions(piece, plan_rows(piece).bands[0]) if c.short_rows]
+    assert edge_rows(piece.band_views[0].with_segments((high, *piece.band_views[0].inner, high))) is None, (
+        "as high as the body it wants nothing"
+    )
+    told = [c for c in layout_cautions(piece.band_views[0], plan_rows(piece).bands[0]) if c.short_rows]
     assert told and f"every {n} rows" in told[0].mend
 
 
@@ -275,5 +283,5 @@ def test_a_tube_that_cannot_meet_itself_says_so_and_keeps_its_edges():
     for name, line in (("trellis-6", True), ("honeycomb", False), ("rib-2x1", False)):
         role = "panel" if name in ("trellis-6", "honeycomb") else "background"
         tube = replace(piece_of(width=500), bands=(Band((library_segment(role, name, 12),)),), round=True)
-        told = {c.kind for c in layout_cautions(tube, plan_rows(tube).bands[0])}
-        assert ("join" in told) == line and (tube.segments[0].chart.balance > 0) == line
+        told = {c.kind for c in layout_cautions(tube.band_views[0], plan_rows(tube).bands[0])}
+        assert ("join" in told) == line and (tube.band_views[0].segments[0].chart.balance > 0) == line

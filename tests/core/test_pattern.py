@@ -46,34 +46,34 @@ def test_random_layouts_never_lose_a_stitch(piece):
 def test_body_rows_are_the_charts_rows_and_setup_rows_lay_out_their_faces(piece):
     pattern = compile_piece(piece)
     sides = slice(0, None) if piece.round else slice(1, -1)
-    for band, layer in enumerate(piece.layers):
+    for band, view in enumerate(piece.band_views):
         lead = [r for r in pattern.rows if r.section in ("set-up rows", "change row") and r.band == band]
         body = [r for r in pattern.rows if r.section == "body" and r.band == band]
-        crosses = any(s.chart.crossing_rows for s in layer.inner)
+        crosses = any(s.chart.crossing_rows for s in view.inner)
         assert len(lead) >= (2 if crosses or not band else 0), "two plain rows before a crossing"
         assert not any(r.crossing_parts for r in lead)
-        for part, s in zip(lead[-1].parts[sides] if lead else (), layer.inner if lead else (), strict=True):
+        for part, s in zip(lead[-1].parts[sides] if lead else (), view.inner if lead else (), strict=True):
             assert faces(part.ops) == s.chart.faces_below(1, s.repeats)
-        _follows_its_charts(body, layer, sides)
+        _follows_its_charts(body, view, sides)
 
 
-def _follows_its_charts(body, layer, sides):
+def _follows_its_charts(body, view, sides):
     for i in (0, len(body) // 2, len(body) - 1):
-        for part, s in zip(body[i].parts[sides], layer.inner, strict=True):
+        for part, s in zip(body[i].parts[sides], view.inner, strict=True):
             assert part.ops == s.chart.ops(i + 1, s.repeats)
             assert part.chart_row == i % s.chart.height + 1
 
 
 @given(pieces())
 def test_a_symmetric_layout_is_increased_as_its_own_mirror_image(piece):
-    if not piece.symmetric or piece.bottom.spread != "cables":
+    if not piece.band_views[0].symmetric or piece.bottom.spread != "cables":
         return
     pattern = compile_piece(replace(piece, bottom=replace(piece.bottom, pattern_id="garter")))
     change = pattern.cast_on.bottom.change
     if change is None:
         return
-    between = pattern.cast_on.cast_on - piece.side_stitches
-    reached = [reachable_counts(s.stitches, change.rows) for s in piece.inner]
+    between = pattern.cast_on.cast_on - piece.band_views[0].side_stitches
+    reached = [reachable_counts(s.stitches, change.rows) for s in piece.band_views[0].inner]
     middle = reached[len(reached) // 2] if len(reached) % 2 else (0, 0)
     pairs = [sum(r[k] for r in reached[: len(reached) // 2]) * 2 for k in (0, 1)]
     # an even rest goes to pairs, an odd one to the middle, if that has room for it
@@ -100,7 +100,7 @@ def test_each_half_leans_its_own_way_and_a_row_is_called_what_it_does(piece):
         else:
             assert row.title == row.section and (made == 0 or row.section == "body")
         if row.section not in ("bottom change row", "top change row") or not is_symmetric(
-            piece.layers[row.band].segments
+            piece.band_views[row.band].segments
         ):
             continue
         for at, op in enumerate(row.ops):
@@ -133,16 +133,16 @@ def test_the_sections_of_a_row_together_are_the_row(piece):
 @given(pieces())
 def test_the_rows_that_change_the_count_are_worked_in_the_borders_own_faces(piece):
     pattern = compile_piece(piece)
-    top, layer = pattern.cast_on.top, piece.layers[-1]
+    top, view = pattern.cast_on.top, piece.band_views[-1]
     if not top.rows:
         return
     down = [r for r in pattern.rows if r.section == "top change row"][-1]
     inner = down.parts if piece.round else down.parts[1:-1]
     at = 1 + piece.row_step() * (top.rows - 1)
     row = top.border.pattern.chart.row(at)
-    repeats = border_repeats(layer, top.border, top.count)
+    repeats = border_repeats(view, top.border, top.count)
     wanted = faces(row.box * repeats if piece.round else row.ops(repeats))
-    if not piece.round and runs_through(layer, top.border):
+    if not piece.round and runs_through(view, top.border):
         wanted = wanted[down.parts[0].makes : len(wanted) - down.parts[-1].makes]
     assert tuple(f for part in inner for f in faces(part.ops)) == wanted
 
@@ -165,7 +165,7 @@ def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
     edge = library_segment("edge", "garter", 5)
     piece = piece_of(edge, ground, cable, library_segment("panel", "rope-3-3-left", 2), ground, edge, width=400)
     change = compile_piece(piece).cast_on.bottom.change
-    for s, part in zip(piece.inner, change.parts, strict=True):
+    for s, part in zip(piece.band_views[0].inner, change.parts, strict=True):
         shown = s.chart.faces_below(1, s.repeats)
         if s.role == "panel":
             assert all(shown[at] is Face.KNIT for step in part.steps for at in step.made)
@@ -190,7 +190,7 @@ def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_b
     honeycomb = Band((library_segment("panel", "honeycomb", 12),))
     piece = replace(piece_of(both=Border("rib-2x2", 5)), bands=(honeycomb,), round=True)
     pattern = compile_piece(piece)
-    assert piece.stitches == 96 and pattern.cast_on.cast_on % 4 == 0, "neither keeps balance stitches"
+    assert piece.band_views[0].stitches == 96 and pattern.cast_on.cast_on % 4 == 0, "neither keeps balance stitches"
     assert all(r.side is Side.RS and len(r.parts) == 1 for r in pattern.rows)
     said = pattern_words(pattern)
     assert said[0].rows[0].label.startswith("Round") and any("rounds" in s.repeat for s in said)
@@ -203,8 +203,8 @@ def test_bands_of_different_counts_follow_each_other():
     piece = replace(piece_of(height=600), bands=(low, high))
     pattern = compile_piece(piece)
     change = [r for r in pattern.rows if r.section == "change row" and r.before != r.after]
-    assert (change[0].before, change[-1].after) == tuple(layer.stitches for layer in piece.layers)
-    assert pattern.cast_on.top.body == piece.layers[1].stitches
+    assert (change[0].before, change[-1].after) == tuple(view.stitches for view in piece.band_views)
+    assert pattern.cast_on.top.body == piece.band_views[1].stitches
     heights = [b.height_um for b in pattern.rows_plan.bands]
     assert heights[0] == pytest.approx(heights[1], rel=0.15), "each takes its share of the height"
     heights = [
@@ -218,7 +218,7 @@ def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
     ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 5)
     piece = piece_of(edge, ground, cable, ground, edge, both=Border(style="straight"))
     pattern = compile_piece(piece)
-    assert pattern.cast_on.cast_on == piece.stitches
+    assert pattern.cast_on.cast_on == piece.band_views[0].stitches
     for row in pattern.rows:
         if row.section in ("bottom change row", "top change row"):
             assert all(op.takes == op.makes == 1 for op in row.ops)

@@ -204,8 +204,8 @@ def test_rows_come_near_the_height_and_end_whole_parts(piece):
     tall = sum(s.chart.height for s in piece.everything)
     near = heights.HEIGHT_TOLERANCE_MM + 2 * len(rows.bands) * tall / 2.8
     assert abs(rows.height_um / 1000 - piece.height_mm) <= near
-    for layer, band in zip(piece.layers, rows.bands, strict=True):
-        assert heights.counts_return(layer, band.body)
+    for view, band in zip(piece.band_views, rows.bands, strict=True):
+        assert heights.counts_return(view, band.body)
 
 
 @pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
@@ -274,9 +274,11 @@ def test_panels_align_where_their_repeats_begin_together():
     six = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 6)
     eight = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 8)
     pair = [Segment("panel", six, 1), ground, Segment("panel", eight, 1)]
-    found = panel_alignment(piece_of(edge, *pair, edge), 100)
+    found = panel_alignment(piece_of(edge, *pair, edge).band_views[0], 100)
     assert found.together == (1, 25, 49, 73, 97)
-    assert panel_alignment(piece_of(edge, *pair, edge), 97).together == found.together, "the last row counts"
+    assert panel_alignment(piece_of(edge, *pair, edge).band_views[0], 97).together == found.together, (
+        "the last row counts"
+    )
     assert {len(s.begins) for s in found.strips} == {17, 13}
 
 
@@ -297,9 +299,9 @@ def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
     piece = piece_of(edge, ground, edge, width=500, both=low)
     narrow = next(b for b in (replace(low, count=n) for n in range(40, 114)) if _had(replace(piece, top=b)))
     tight = replace(piece, top=narrow)
-    assert edge_plan(tight, narrow).rows == 2
+    assert edge_plan(tight.band_views[0], narrow).rows == 2
     with pytest.raises(IllegalPiece, match="do not suit"):
-        edge_plan(tight, replace(narrow, rows=2))
+        edge_plan(tight.band_views[0], replace(narrow, rows=2))
     ways = row_answers(tight)
     assert ways[0].piece == tight and all(w.piece.top.rows >= 4 for w in ways)
 

@@ -27,7 +27,7 @@ def squares(draw: st.DrawFn) -> Piece:
     shown = replace(shown, locked=draw(st.integers(0, 3)) == 0)
     made = throw(ground(draw(st.integers(2, 9))), shown, ground(draw(st.integers(2, 9)), "seed"))
     if draw(st.booleans()):
-        made = made.with_band(made.band.folded())
+        made = made.with_band(made.band_views[0].band.folded(), 0)
     return replace(made, bottom=Border("garter", 6), top=Border("garter", 6))
 
 
@@ -45,28 +45,30 @@ def wanted(draw: st.DrawFn) -> Piece:
 def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
     """Grounds of every width, and the panel with one repeat more or fewer where it may be repeated."""
     made = matched_square(piece, like)
-    sides = like.sides[:1] * 2 if piece.symmetric else like.sides  # halves that are tied have one edge, twice
-    assert (made.width_mm, made.height_mm, made.sides) == (like.width_mm, like.height_mm, sides)
+    sides = (
+        like.band_views[0].sides[:1] * 2 if piece.band_views[0].symmetric else like.band_views[0].sides
+    )  # halves that are tied have one edge, twice
+    assert (made.width_mm, made.height_mm, made.band_views[0].sides) == (like.width_mm, like.height_mm, sides)
     for end, other in ((made.bottom, like.bottom), (made.top, like.top)):
         assert (end.pattern_id, end.rows, end.count) == (other.pattern_id, other.rows, 0)
-    shown = piece.segments[2]
+    shown = piece.band_views[0].segments[2]
     goal = like.width_mm * 1000.0
     free = not shown.locked and (shown.repeats > 1 or shown.pattern.chart.balance or "background" in shown.pattern.uses)
-    assert abs(made.segments[2].repeats - shown.repeats) <= (1 if free else 0)
-    units = [(s.cloth, s.role == "panel") for s in made.segments]
+    assert abs(made.band_views[0].segments[2].repeats - shown.repeats) <= (1 if free else 0)
+    units = [(s.cloth, s.role == "panel") for s in made.band_views[0].segments]
     width = {
         (at, n): made.measure.unit(*units[at]).width_um(n)
         for at, counts in enumerate((range(2, 90), range(1, 6), range(2, 90)), start=1)
         for n in counts
     }
-    rest = sum(made.measure.unit(*units[at]).width_um(made.segments[at].repeats) for at in (0, -1))
+    rest = sum(made.measure.unit(*units[at]).width_um(made.band_views[0].segments[at].repeats) for at in (0, -1))
     best = min(
         abs(rest + width[1, a] + width[2, shown.repeats + more] + width[3, b] - goal)
         for more, a, b in product((-1, 0, 1) if free else (0,), range(2, 90), range(2, 90))
-        if shown.repeats + more > 0 and (a == b or not piece.symmetric)
+        if shown.repeats + more > 0 and (a == b or not piece.band_views[0].symmetric)
     )
-    nobody_sees = made.measure.gauge.stitch_mm * (1000.0 if piece.symmetric else 500.0)
-    assert abs(body_um(made) - goal) <= max(best, nobody_sees) + 2
+    nobody_sees = made.measure.gauge.stitch_mm * (1000.0 if piece.band_views[0].symmetric else 500.0)
+    assert abs(body_um(made.band_views[0]) - goal) <= max(best, nobody_sees) + 2
 
 
 @settings(max_examples=settings.default.max_examples // 3)
@@ -77,9 +79,9 @@ def test_how_squares_compare_is_counted_by_hand(one, other, like):
     assert [s.name for s in found.squares] == [p.name for p in pair]
     for piece, square in zip(pair, found.squares, strict=True):
         rows = compile_piece(piece).rows
-        assert square.rows == len(rows) and square.body == sum(s.stitches for s in piece.segments)
+        assert square.rows == len(rows) and square.body == sum(s.stitches for s in piece.band_views[0].segments)
         assert square.cast_on == sum(op.takes for op in rows[0].ops)
-        assert square.width_um == body_um(piece) and square.height_um == plan_rows(piece).height_um
+        assert square.width_um == body_um(piece.band_views[0]) and square.height_um == plan_rows(piece).height_um
     (a, b), (c, d) = ((s.width_um, s.height_um) for s in found.squares)
     assert found.width_off == pytest.approx(abs(a - c) / min(a, c))
     assert found.height_off == pytest.approx(abs(b - d) / min(b, d))

@@ -21,7 +21,7 @@ from cablux.core.notation import (
     wrong_side_row,
 )
 from cablux.core.notation.transform import from_behind, is_reversible, tiled_chart, upside_down, worked_row
-from cablux.core.pattern.chartwords import chart_words, row_words
+from cablux.core.pattern.chartwords import chart_row_words, chart_words
 from cablux.core.pattern.wording import Wording
 
 from .strategies import charts, rows
@@ -108,7 +108,7 @@ def test_inside_out_a_purl_ground_is_knitted_and_the_cables_are_read_the_other_w
     texts = {words.text for words in chart_words(chart, work="inside out")}
     assert texts == {"k2, p6, k2", "k2, 3/3 LC purl, k2"}
     flat = worked_row(chart.row(2), Side.WS)
-    assert flat.side is Side.WS and row_words(chart.row(2), 2) == "k2, p6, k2"
+    assert flat.side is Side.WS and chart_row_words(chart.row(2), 2) == "k2, p6, k2"
 
 
 @pytest.mark.parametrize("pattern_id", ["rib-1x1", "rib-2x2", "garter", "seed", "double-moss", "honeycomb-reversible"])

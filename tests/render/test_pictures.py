@@ -41,9 +41,9 @@ def _middle_at(path: str, y: float) -> float:
 
 @given(pieces())
 def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
-    picture = draw_fan(piece, plan_cast_on(piece).cast_on, "cm")
-    scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece)
-    for band, segment in zip(picture.bands, piece.segments, strict=True):
+    picture = draw_fan(piece.band_views[0], plan_cast_on(piece).cast_on, "cm")
+    scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece.band_views[0])
+    for band, segment in zip(picture.bands, piece.band_views[0].segments, strict=True):
         assert band.cloth_width == pytest.approx(segment_um(segment, piece.measure) * scale)
         assert band.stitches == segment.stitches
         if band.loss_size:
@@ -51,9 +51,9 @@ def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
     # the first segment ends at the right edge, the last at the left one
     assert picture.bands[0].cloth_x + picture.bands[0].cloth_width == pytest.approx(picture.cloth[1])
     assert picture.bands[-1].cloth_x == pytest.approx(picture.cloth[0])
-    assert len(picture.stitches) == piece.stitches
+    assert len(picture.stitches) == piece.band_views[0].stitches
     assert picture.target - picture.cloth[0] == pytest.approx(piece.width_mm * 1000 * scale)
-    inches = draw_fan(piece, piece.stitches, "in")
+    inches = draw_fan(piece.band_views[0], piece.band_views[0].stitches, "in")
     assert [t.label for t in inches.ruler if t.label] == [t.label for t in picture.other], "both rulers, either way"
     assert picture.wanted[0] < picture.target < picture.wanted[1]
     assert all(0 <= x <= picture.width for x in (*picture.cloth, *picture.needle, picture.target, picture.soft[1]))

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.layout.arrange import ready_arrangements
-from cablux.core.layout.piece import Piece
+from cablux.core.layout.piece import BandView, Piece
 from cablux.core.layout.problems import piece_problems
 from cablux.core.layout.program import grows_sideways
 from cablux.core.layout.rowsearch import panel_alignment
@@ -59,14 +59,14 @@ def test_the_view_shows_what_is_there_whatever_was_asked_for(piece, band, select
             self.file, self.piece, self.numbers = file, piece, piece_numbers(piece)
 
     view = bench_view(Shown(), band, selected)
-    assert 0 <= view.at < len(piece.bands) and all(0 <= n < len(view.layer.segments) for n in view.selected)
-    assert view.segment == view.layer.segments[view.first]
+    assert 0 <= view.at < len(piece.bands) and all(0 <= n < len(view.band_view.segments) for n in view.selected)
+    assert view.segment == view.band_view.segments[view.first]
     for partner in view.partners:
         assert view.band.home(partner)[0] in {view.band.home(n)[0] for n in view.selected}
-    assert view.layer.segments[widest_background(view.layer)].stitches >= 1
+    assert view.band_view.segments[widest_background(view.band_view)].stitches >= 1
     drawn = draw_stack(piece, piece_numbers(piece).cast_on, piece_numbers(piece).rows)
     bodies = [s for s in drawn.slabs if s.band >= 0]
-    assert [s.stitches for s in bodies] == [layer.stitches for layer in piece.layers]
+    assert [s.stitches for s in bodies] == [view.stitches for view in piece.band_views]
     for slab in bodies:
         assert sum(wide for _, wide, _ in slab.parts) == pytest.approx(slab.box[2], rel=0.01)
         assert min(x for x, _, _ in slab.parts) == pytest.approx(slab.box[0], abs=0.5)
@@ -78,7 +78,7 @@ def test_the_view_shows_what_is_there_whatever_was_asked_for(piece, band, select
 @given(pieces())
 def test_the_picture_of_the_rows_marks_every_crossing_that_is_knitted(piece):
     rows = piece_numbers(piece).rows.bands[0].body
-    found = panel_alignment(piece, rows)
+    found = panel_alignment(piece.band_views[0], rows)
     root = ElementTree.fromstring(rows_svg(found))
     crossed = root.findall(f"{SVG}path[@class]")
     marks = [p for p in crossed if p.get("class").startswith("rows-cross")]
@@ -89,7 +89,7 @@ def test_the_picture_of_the_rows_marks_every_crossing_that_is_knitted(piece):
 
 
 def _panel_rows(body, piece) -> set[int]:
-    roles = [s.role for s in piece.segments]
+    roles = [s.role for s in piece.band_views[0].segments]
     panel = [{p.segment for p in row.crossing_parts if roles[p.segment] == "panel"} for row in body]
     return {i for i, found in enumerate(panel, start=1) if found}
 
@@ -106,7 +106,7 @@ def test_a_straight_edge_flares_a_stepped_one_lies_flat_and_both_are_drawn(skerr
     assert edge_preview(tube, "bottom", "straight").verdict == "ruffles", "a tube flares as well"
     bare = replace(project.piece.bottom, rows=0)
     held = choices.set_border("bottom", rows=0)(project.piece)
-    assert held.bottom == replace(bare, rows=0) and piece_numbers(held).cast_on.cast_on == held.stitches
+    assert held.bottom == replace(bare, rows=0) and piece_numbers(held).cast_on.cast_on == held.band_views[0].stitches
     with pytest.raises(NotFound, match="no such way"):
         way_picture(project, "sideways", "top")
 
@@ -116,7 +116,7 @@ def test_the_story_of_the_cast_on_adds_up_and_advises_by_what_the_edge_must_do(s
     story = cast_on_story(project)
     (body,) = story.bands
     assert sum(line.below for line in body.lines) == body.below == story.bottom.plan.count
-    assert sum(line.stitches for line in body.lines) == project.piece.stitches
+    assert sum(line.stitches for line in body.lines) == project.piece.band_views[0].stitches
     assert "firm edge" in story.bottom.advice[0] and story.cords
     for change in (*story.ends[0].changes, *story.ends[1].changes):
         assert count_by_hand(change.text) == (change.row.before, change.row.after)
@@ -134,7 +134,7 @@ def test_each_band_is_told_from_the_stitches_of_what_lies_below_it(skerry):
     story = cast_on_story(changed)
     first, second = story.bands
     assert second.below == first.stitches and sum(line.below for line in second.lines) == first.stitches
-    assert sum(line.um for line in second.lines) == second.um == body_um(changed.piece.layers[1])
+    assert sum(line.um for line in second.lines) == second.um == body_um(changed.piece.band_views[1])
     assert project.numbers.steady is False and changed.numbers.steady is False
     (row,) = story.between
     assert count_by_hand(row.text) == (first.stitches, second.stitches) and second.difference
@@ -146,10 +146,10 @@ def test_each_band_is_told_from_the_stitches_of_what_lies_below_it(skerry):
 def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
     projects, project = skerry
     tight = projects.change_piece(project.id, "small", choices.set_target(width_mm=600.0))
-    found = bench.bench_offers(tight.piece, "cm")
+    found = bench.bench_offers(tight.piece.band_views[0], "cm")
     assert not found.offers and "a width of 60 cm" in found.refusal
     cured = projects.change_piece(project.id, "free", bench.take_cure(0, 0))
-    assert bench.bench_offers(cured.piece).offers and cured.file.size.width != 60
+    assert bench.bench_offers(cured.piece.band_views[0]).offers and cured.file.size.width != 60
     with pytest.raises(NotFound, match="do not clash"):
         projects.change_piece(project.id, "free", bench.take_cure(0, 0))
 
@@ -157,15 +157,15 @@ def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
 @given(st.floats(200, 1500), panels, st.sampled_from(["reverse-stockinette", "seed", "stockinette"]))
 def test_every_arrangement_can_be_knitted_and_none_is_wider_than_wanted_by_more_than_a_step(width, name, ground):
     piece = replace(small().piece(), width_mm=round(width))
-    for found in ready_arrangements(piece, [LIBRARY[name], LIBRARY["rope-2-2-left"]], LIBRARY[ground]):
-        laid = piece.with_band(found.band)
-        assert not list(piece_problems(laid)) and laid.symmetric
+    for found in ready_arrangements(piece.band_views[0], [LIBRARY[name], LIBRARY["rope-2-2-left"]], LIBRARY[ground]):
+        laid = piece.band_views[0].with_band(found.band)
+        assert not list(piece_problems(laid.piece)) and laid.symmetric
         assert found.width_um == body_um(laid) and found.stitches == laid.stitches
         assert abs(found.width_um / 1000 - piece.width_mm) < 45.0, (found.name, found.width_um)
         _as_wide_as_it_should(piece, laid, found.name)
 
 
-def _as_wide_as_it_should(piece: Piece, laid: Piece, name: str) -> None:
+def _as_wide_as_it_should(piece: Piece, laid: BandView, name: str) -> None:
     """All over: no repeat more would fit. In the middle: of all repeats those nearest to a third of the width."""
     wanted, middle = piece.width_mm * 1000.0, len(laid.segments) // 2
     shown = laid.segments[middle]
@@ -191,9 +191,9 @@ def _as_wide_as_it_should(piece: Piece, laid: Piece, name: str) -> None:
 def test_a_panel_that_was_added_is_the_one_that_is_chosen():
     piece = order.insert_pattern(0, LIBRARY["rope-3-3-right"], 1)(small().piece())
     wider = order.insert_pattern(0, LIBRARY["braid-9"], 1)(piece)
-    at = added_at(wider, LIBRARY["braid-9"], 1)
-    assert wider.segments[at].pattern_id == "braid-9"
-    assert added_at(wider, LIBRARY["honeycomb"], 3) == 3
+    at = added_at(wider.band_views[0], LIBRARY["braid-9"], 1)
+    assert wider.band_views[0].segments[at].pattern_id == "braid-9"
+    assert added_at(wider.band_views[0], LIBRARY["honeycomb"], 3) == 3
 
 
 def test_squares_of_other_sizes_are_matched_edge_for_edge():
@@ -203,7 +203,7 @@ def test_squares_of_other_sizes_are_matched_edge_for_edge():
     fitted = matched_square(other, one)
     both = compare_squares([one, fitted])
     assert both.same_edges and both.width_off < 0.03 and both.height_off < 0.03
-    assert fitted.sides == one.sides and fitted.bottom == one.bottom
+    assert fitted.band_views[0].sides == one.band_views[0].sides and fitted.bottom == one.bottom
 
 
 @given(st.integers(1, 400), st.integers(1, 400), st.booleans(), st.integers(0, 3))

@@ -55,11 +55,11 @@ def told_everywhere(project: Project) -> dict[str, Derivation]:
     """Every derivation that the pages of a project open, and those that these open in turn."""
     names = ["cast-on", "bind-off", "increase", "rows"]
     names += [f"flare-at-{end}-{style}" for end in (0, 1) for style in (0, 1)]
-    for at, layer in enumerate(project.piece.layers):
+    for at, view in enumerate(project.piece.band_views):
         names += [f"{name}-at-{at}" for name in ("body", "width", "sure", "chance", "plain", "row")]
-        names += [f"answer-at-{at}-{i}" for i in range(len(bench_offers(layer).offers))]
-        names += [f"segment-at-{at}-{i}" for i in range(len(layer.segments))]
-    names += [f"share-at-0-{i}" for i in range(len(project.piece.segments))]
+        names += [f"answer-at-{at}-{i}" for i in range(len(bench_offers(view).offers))]
+        names += [f"segment-at-{at}-{i}" for i in range(len(view.segments))]
+    names += [f"share-at-0-{i}" for i in range(len(project.piece.band_views[0].segments))]
     out: dict[str, Derivation] = {}
     while names:
         name = names.pop()
@@ -84,14 +84,14 @@ def test_every_number_says_where_it_came_from(projects):
         assert amount(told["width-at-0"].answer) == pytest.approx(n.width_um / 1e4, abs=SHOWN)
         assert amount(told["sure-at-0"].answer) == pytest.approx(n.eighty_um / 1e4, abs=SHOWN)
         assert told["chance-at-0"].answer == f"{100 * n.chance:.0f} in 100"
-        for at, offer in enumerate(bench_offers(project.piece.layers[0], project.unit).offers):
+        for at, offer in enumerate(bench_offers(project.piece.band_views[0], project.unit).offers):
             lines = told[f"answer-at-0-{at}"].lines
             assert amount(lines[1].value) == pytest.approx(offer.answer.width_um / 1e4, abs=SHOWN)
             assert lines[-2].value == "yes"
             told_gaps = [line.value for line in lines if "backgrounds" in line.text]
             assert told_gaps == [", ".join(map(str, offer.answer.gaps))] * bool(offer.answer.gaps)
             assert sum("Goal" in line.text for line in lines) >= 3
-        parts = [told[f"segment-at-0-{i}"] for i in range(len(project.piece.segments))]
+        parts = [told[f"segment-at-0-{i}"] for i in range(len(project.piece.band_views[0].segments))]
         assert sum(amount(p.answer) for p in parts) == pytest.approx(n.width_um / 1e4, abs=SHOWN * len(parts))
         story = cast_on_story(project)
         assert [told[f"share-at-0-{i}"].answer for i in range(len(parts))] == [
@@ -105,7 +105,7 @@ def test_every_number_says_where_it_came_from(projects):
 def test_what_another_repeat_would_do_is_what_it_does(projects):
     # where the piece itself was measured, that reading is of other stitches once they are changed
     project = next(p for p in projects.all() if not p.file.measured and not p.piece.round)
-    at = next(i for i, s in enumerate(project.piece.segments) if s.role == "background")
+    at = next(i for i, s in enumerate(project.piece.band_views[0].segments) if s.role == "background")
     line = next(x for x in explain_number(project, f"segment-at-0-{at}").lines if "one repeat more" in x.text)
     assert "its partner" in line.text
     after = projects.change_piece(project.id, "more", edits.step_repeats(0, (at,), 1))

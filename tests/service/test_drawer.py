@@ -144,14 +144,14 @@ def test_a_project_carries_its_own_panels_along(database, panels, drawer):
     pid = projects.create(small())
     placed = projects.change_piece(pid, "add", order.insert_pattern(0, entry.pattern, 1))
     own = entry.pattern.id
-    assert own in [s.pattern_id for s in placed.piece.segments]
+    assert own in [s.pattern_id for s in placed.piece.band_views[0].segments]
     # the panel changes and goes; the project keeps what was placed, here and wherever it is opened
     composer.make_move(panels, number, "cross-right", Tools(row=1, cell=3))
     assert drawer.entries()[0].pattern.id != own
     panels.remove(number)
     assert drawer.find(own).pattern == entry.pattern
     again = projects.open(projects.import_text(placed.file.text()))
-    assert again.piece.segments == placed.piece.segments
+    assert again.piece.band_views[0].segments == placed.piece.band_views[0].segments
     lone = placed.file.model_copy(update={"patterns": ()}).text()
     with pytest.raises(IllegalPiece, match="did not come along"):
         read_project(lone)
@@ -188,7 +188,7 @@ def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, d
     with pytest.raises(CabluxError, match="at most 60"):
         for pattern in own:
             projects.change_piece(number, "add", order.insert_pattern(0, pattern, 1))
-    assert len(projects.open(number).piece.segments) < 130
+    assert len(projects.open(number).piece.band_views[0].segments) < 130
     documents = projects.documents
     for broken in ("", "{}", documents.open(number).document.replace('"repeats"', '"times"')):
         with pytest.raises(CabluxError):

@@ -104,6 +104,6 @@ def test_what_a_piece_does_is_said_in_lengths(relaxer):
     assert (taller, shorter) == ("Reverse stockinette", "Garter") and um > 20_000
     assert len({frozenset(clash[:2]) for clash in does.clashes}) == len(does.clashes), "each pair once"
     bands = {name: width for name, _, width, _ in does.bands}
-    assert bands["body"] == pytest.approx(body_um(straight, straight.outlook), rel=0.02)
+    assert bands["body"] == pytest.approx(body_um(straight.band_views[0], straight.outlook), rel=0.02)
     assert bands["bottom border"] > bands["body"]
     assert relaxer.behaviour(replace(PIECE, height_mm=1900.0)) is None, "not laid out yet"

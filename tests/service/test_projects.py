@@ -135,70 +135,80 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
         except CabluxError as error:
             assert str(error).endswith(".")
             continue
-        assert n.cast_on.body == new.stitches and n.cast_on.top.body == new.layers[-1].stitches
-        for layer in new.layers:
-            assert not layer.symmetric or is_symmetric(layer.segments), "what is tied together stays alike"
-            assert layer.sides == new.layers[0].sides, "edges run through"
+        assert n.cast_on.body == new.band_views[0].stitches and n.cast_on.top.body == new.band_views[-1].stitches
+        for view in new.band_views:
+            assert not view.symmetric or is_symmetric(view.segments), "what is tied together stays alike"
+            assert view.sides == new.band_views[0].sides, "edges run through"
         piece = new
     assert row_answers(piece)[0].piece == piece, "a page that compares ways can always be opened"
 
 
 def test_a_panel_parts_the_ground_and_taking_it_out_mends_it():
     piece = choices.tie_halves(0, alike=False)(small().piece())
-    wide = piece.segments[1].stitches
+    wide = piece.band_views[0].segments[1].stitches
     parted = order.insert_pattern(0, LIBRARY["braid-9"], 1)(piece)
-    assert [s.role for s in parted.segments] == ["edge", "background", "panel", "background", "edge"]
-    assert parted.stitches == piece.stitches, "the ground gives up what the panel takes"
+    assert [s.role for s in parted.band_views[0].segments] == ["edge", "background", "panel", "background", "edge"]
+    assert parted.band_views[0].stitches == piece.band_views[0].stitches, "the ground gives up what the panel takes"
     mended = order.remove_segments(0, [2])(parted)
-    assert mended.segments[1].stitches == wide
+    assert mended.band_views[0].segments[1].stitches == wide
     beside = order.insert_pattern(0, LIBRARY["rope-2-2-left"], 2)(parted)
-    assert [s.pattern_id for s in beside.segments][2:5] == ["rope-2-2-left", "reverse-stockinette", "braid-9"]
+    assert [s.pattern_id for s in beside.band_views[0].segments][2:5] == [
+        "rope-2-2-left",
+        "reverse-stockinette",
+        "braid-9",
+    ]
 
 
 def test_in_a_symmetric_band_one_edit_changes_both():
     piece = small().piece()
-    assert piece.symmetric
+    assert piece.band_views[0].symmetric
     middle = order.insert_pattern(0, LIBRARY["honeycomb"], 1)(piece)
-    assert [s.role for s in middle.segments] == ["edge", "background", "panel", "background", "edge"]
+    assert [s.role for s in middle.band_views[0].segments] == ["edge", "background", "panel", "background", "edge"]
     pairs = order.insert_pattern(0, LIBRARY["rope-3-3-right"], 3)(middle)  # dropped on the left half
-    named = [s.pattern_id for s in pairs.segments if s.role == "panel"]
+    named = [s.pattern_id for s in pairs.band_views[0].segments if s.role == "panel"]
     assert named == ["rope-3-3-left", "honeycomb", "rope-3-3-right"], "as it was dropped, and its mirror image"
-    left = max(i for i, s in enumerate(pairs.segments) if s.role == "panel")
-    assert pairs.band.partner(left) == 2 and pairs.band.partner(len(pairs.segments) // 2) is None
+    left = max(i for i, s in enumerate(pairs.band_views[0].segments) if s.role == "panel")
+    assert (
+        pairs.band_views[0].band.partner(left) == 2
+        and pairs.band_views[0].band.partner(len(pairs.band_views[0].segments) // 2) is None
+    )
     turned = edits.toggle_flag(0, [left], "mirrored")(pairs)
-    assert [s.mirrored for s in turned.segments if s.role == "panel"] in ([True, False, False], [True, False, True])
-    assert is_symmetric(turned.segments)
+    assert [s.mirrored for s in turned.band_views[0].segments if s.role == "panel"] in (
+        [True, False, False],
+        [True, False, True],
+    )
+    assert is_symmetric(turned.band_views[0].segments)
     free = choices.tie_halves(0, alike=False)(pairs)
-    assert free.segments == pairs.segments
+    assert free.band_views[0].segments == pairs.band_views[0].segments
     lopsided = edits.set_stitches(0, [1], 9)(free)
-    assert not is_symmetric(lopsided.segments)
+    assert not is_symmetric(lopsided.band_views[0].segments)
     again = choices.tie_halves(0, alike=True)(lopsided)
-    assert again.segments[-2].stitches == 9, "the left half becomes the mirror image of the right"
+    assert again.band_views[0].segments[-2].stitches == 9, "the left half becomes the mirror image of the right"
 
 
 def test_what_is_carried_elsewhere_looks_there_as_it_did():
     piece = small().piece()
     for pattern_id, at in (("rib-lattice", 1), ("rope-3-3-right", 3), ("horseshoe-12", 1)):
         piece = order.insert_pattern(0, LIBRARY[pattern_id], at)(piece)
-    last = len(piece.segments) - 1
-    assert piece.segments[last // 2].pattern_id == "rib-lattice"
+    last = len(piece.band_views[0].segments) - 1
+    assert piece.band_views[0].segments[last // 2].pattern_id == "rib-lattice"
     for at, to in itertools.permutations(range(1, last), 2):
         moved = order.move_segment(0, at, to)(piece)
-        was, now = piece.segments[at], moved.segments[to]
+        was, now = piece.band_views[0].segments[at], moved.band_views[0].segments[to]
         assert (now.pattern_id, now.stitches) == (was.pattern_id, was.stitches)
         assert now == was or was.role == "background"
-        assert is_symmetric(moved.segments)
+        assert is_symmetric(moved.band_views[0].segments)
 
 
 def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
     bare = next(p for p in LIBRARY.values() if "panel" in p.uses and any(bare_sides(p.chart)))
     piece = order.insert_pattern(0, bare, 1)(small().piece())
-    at = next(i for i, s in enumerate(piece.segments) if s.role == "panel")
-    placed = piece.segments[at]
+    at = next(i for i, s in enumerate(piece.band_views[0].segments) if s.role == "panel")
+    placed = piece.band_views[0].segments[at]
     assert placed.gutter == 2 and placed.stitches == bare.chart.width(1) + 4
     assert not any(bare_sides(placed.chart))
     none = edits.place_panel(0, [at], gutter=0)(piece)
-    assert none.segments[at].stitches == bare.chart.width(1)
+    assert none.band_views[0].segments[at].stitches == bare.chart.width(1)
 
 
 def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do():
@@ -207,7 +217,7 @@ def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do()
         edits.set_stitches(0, [2], 30)(piece)
     with pytest.raises(IllegalPiece, match="from 1 to 1500 stitches, not 9999"):  # none near it can be had
         edits.set_stitches(0, [2], 9999)(piece)
-    assert edits.set_stitches(0, [2], 36)(piece).segments[2].repeats == 4
+    assert edits.set_stitches(0, [2], 36)(piece).band_views[0].segments[2].repeats == 4
     held = edits.toggle_flag(0, [2], "placed")(piece)
     with pytest.raises(IllegalPiece, match="held in its place"):
         order.move_segment(0, 2, 1)(held)
@@ -219,11 +229,11 @@ def test_ready_arrangements_come_near_any_width_and_differ():
     for width in (30, 60, 120):
         file = small().model_copy(update={"size": SizeFile(width=width, height=60, tolerance=2)})
         piece = file.piece()
-        ready = layouts.arrangements_for(piece)
+        ready = layouts.arrangements_for(piece.band_views[0])
         assert len(ready) >= 3 and len({a.band.segments for a in ready}) == len(ready)
         for a in ready:
             taken = layouts.take_arrangement(0, a.name)(piece)
-            assert is_symmetric(taken.segments) and body_um(taken) == a.width_um
+            assert is_symmetric(taken.band_views[0].segments) and body_um(taken.band_views[0]) == a.width_um
             if a.name not in ("all over", IN_ORDER):
                 assert abs(a.width_um / 10_000 - width) < 2.0, (width, a.name)
 
@@ -232,18 +242,18 @@ def test_filling_places_the_grounds_or_says_how_many_panels_fit():
     piece = choices.tie_halves(0, alike=False)(small().piece())
     rope, braid = LIBRARY["rope-3-3-left"], LIBRARY["braid-9"]
     filled = layouts.take_arrangement(0, IN_ORDER, layouts.Plan((rope, braid), LIBRARY["seed"]))(piece)
-    assert [s.pattern_id for s in filled.inner] == ["seed", rope.id, "seed", braid.id, "seed"]
-    assert abs(body_um(filled) - 400_000) < 20_000
+    assert [s.pattern_id for s in filled.band_views[0].inner] == ["seed", rope.id, "seed", braid.id, "seed"]
+    assert abs(body_um(filled.band_views[0]) - 400_000) < 20_000
     wanted = layouts.Plan((rope,), LIBRARY["reverse-stockinette"], 4)
     many = layouts.take_arrangement(0, IN_ORDER, wanted)(piece)
     assert (
-        layouts.arrangements_for(piece, wanted)[0].note
-        == f"gaps of 4: {sum(s.role == 'panel' for s in many.inner)} panels fit"
+        layouts.arrangements_for(piece.band_views[0], wanted)[0].note
+        == f"gaps of 4: {sum(s.role == 'panel' for s in many.band_views[0].inner)} panels fit"
     )
-    counts = [s.stitches for s in many.inner if s.role == "background"]
+    counts = [s.stitches for s in many.band_views[0].inner if s.role == "background"]
     assert set(counts) == {4} and len(counts) > 5
-    one_more = body_um(many) + 4 * 5600
-    assert abs(body_um(many) - 400_000) <= abs(one_more - 400_000)
+    one_more = body_um(many.band_views[0]) + 4 * 5600
+    assert abs(body_um(many.band_views[0]) - 400_000) <= abs(one_more - 400_000)
 
 
 def test_another_yarn_fits_the_same_panels_and_says_what_changed(database):
@@ -255,7 +265,9 @@ def test_another_yarn_fits_the_same_panels_and_says_what_changed(database):
     before = projects.open(pid)
     form = replace(form_of(before.file), stitches="13", rows="18", width="50")
     after = projects.change(pid, "fit", lambda file: changed_file(file, form, fit=True))
-    assert [s.pattern_id for s in after.piece.segments] == [s.pattern_id for s in before.piece.segments]
+    assert [s.pattern_id for s in after.piece.band_views[0].segments] == [
+        s.pattern_id for s in before.piece.band_views[0].segments
+    ]
     assert abs(after.numbers.width_um - 500_000) < 16_000, "within half a step of two stitches on each side"
     told = {
         d.what: (d.before, d.after) for d in compare_steps(projects, pid, before.position, after.position).differences
@@ -330,14 +342,14 @@ def test_a_file_of_the_first_version_is_read_as_what_it_meant():
     """As version 0.1 wrote it; the segments of a symmetric body are tied together now."""
     text = (Path(__file__).parent / "project-v1.json").read_text()
     old, piece = json.loads(text), read_project(text).piece()
-    assert [s.stitches for s in piece.segments] == [
+    assert [s.stitches for s in piece.band_views[0].segments] == [
         find_pattern(s["pattern"]).chart.width(s["repeats"]) for s in old["segments"]
     ]
-    assert piece.symmetric and piece.bottom == piece.top
+    assert piece.band_views[0].symmetric and piece.bottom == piece.top
     assert (piece.bottom.pattern_id, piece.bottom.rows) == (old["border"]["pattern"], old["border"]["rows"])
     free = read_project(json.dumps(old | {"symmetric": False, "cast_on": "straight", "body_rows": 40})).piece()
-    assert not free.symmetric and free.bottom.style == "straight" and free.band.rows == 40
-    assert free.segments == piece.segments
+    assert not free.band_views[0].symmetric and free.bottom.style == "straight" and free.band_views[0].band.rows == 40
+    assert free.band_views[0].segments == piece.band_views[0].segments
 
 
 def test_a_change_is_one_step_a_refused_one_is_none(database):

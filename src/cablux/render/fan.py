@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from ..core.layout.piece import Piece
+from ..core.layout.piece import BandView
 from ..core.layout.widths import body_um, eighty_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
 from .relief import segment_query
@@ -112,12 +112,12 @@ class Fan:
         return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
 
 
-def draw_fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
-    """The fan of a piece's first band over `below` stitches; all widths to one scale, the first stitch at the right."""
-    gauge = piece.outlook.gauge
-    total, plain = body_um(piece, piece.outlook), plain_um(piece.stitches, gauge)
-    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
-    half_80 = eighty_um(piece)
+def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
+    """The fan of a band over `below` stitches; all widths to one scale, the first stitch at the right."""
+    gauge = view.outlook.gauge
+    total, plain = body_um(view, view.outlook), plain_um(view.stitches, gauge)
+    wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
+    half_80 = eighty_um(view)
     reach = max(total + half_80, wanted + tolerance)
     scale = (WIDTH - 2 * MARGIN) / max(plain, reach, plain_um(below, gauge))
     middle = WIDTH / 2
@@ -126,14 +126,14 @@ def draw_fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> 
     needle_left = middle - plain * scale / 2
     edge = cloth_left + total * scale
     stepped = None
-    if below != piece.stitches:
+    if below != view.stitches:
         half = plain_um(below, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
-        bands=tuple(_bands(piece, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
+        bands=tuple(_bands(view, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
         ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
         other=tuple(t for t in _ruler(max(total, wanted), scale, cloth_left, OTHER[unit]) if t.label),
-        stitches=tuple(_stitch_ticks(piece.stitches, needle_left, plain * scale)),
+        stitches=tuple(_stitch_ticks(view.stitches, needle_left, plain * scale)),
         cloth=(cloth_left, edge),
         needle=(needle_left, needle_left + plain * scale),
         target=cloth_left + wanted * scale,
@@ -141,17 +141,17 @@ def draw_fan(piece: Piece, below: int, unit: Unit, yarn: Yarn | None = None) -> 
         soft=(edge - half_80 * scale, edge + half_80 * scale),
         stepped=stepped,
         ground=yarn_paint(yarn.colour if yarn else UNDYED).ground,
-        per_stitch=plain * scale / piece.stitches,
+        per_stitch=plain * scale / view.stitches,
     )
 
 
-def _bands(piece: Piece, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
+def _bands(view: BandView, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
     out = []
-    gauge, ratio = piece.outlook.gauge, piece.estimate.ratio
+    gauge, ratio = view.outlook.gauge, view.piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
     tall = TALL_STEP * math.ceil(strip / TALL_STEP)
-    for i, s in enumerate(piece.segments):
-        um, plain = segment_um(s, piece.outlook), plain_um(s.stitches, gauge)
+    for i, s in enumerate(view.segments):
+        um, plain = segment_um(s, view.outlook), plain_um(s.stitches, gauge)
         top, foot = um * scale, plain * scale
         x, f = cloth_right - top, needle_right - foot
         out.append(

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..core.layout.caston import CastOnPlan
 from ..core.layout.heights import RowPlan
-from ..core.layout.piece import Piece
+from ..core.layout.piece import BandView, Piece
 from ..core.layout.widths import body_um, segment_um
 
 WIDTH, HEIGHT = 920.0, 380.0
@@ -58,22 +58,22 @@ def draw_stack(piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> Stack:
         parts.append(
             ("Bottom border", -1, bottom.count, rows.bottom, bottom.border_um, rows.bottom * rows.bottom_row_um)
         )
-    for i, (layer, band) in enumerate(zip(piece.layers, rows.bands, strict=True)):
+    for i, (view, band) in enumerate(zip(piece.band_views, rows.bands, strict=True)):
         name = "Body" if len(piece.bands) == 1 else f"Band {i + 1}"
-        parts.append((name, i, layer.stitches, band.rows, body_um(layer, piece.outlook), band.height_um))
+        parts.append((name, i, view.stitches, band.rows, body_um(view, piece.outlook), band.height_um))
     if rows.top:
         parts.append(("Top border", -1, top.count, rows.top, top.border_um, rows.top * rows.top_row_um))
     drawn = _drawn(parts)
-    slabs = tuple(replace(s, parts=_parts(piece.layers[s.band], s)) if s.band >= 0 else s for s in drawn.slabs)
+    slabs = tuple(replace(s, parts=_parts(piece.band_views[s.band], s)) if s.band >= 0 else s for s in drawn.slabs)
     return replace(drawn, slabs=slabs)
 
 
-def _parts(layer: Piece, slab: Slab) -> tuple[tuple[float, float, str], ...]:
+def _parts(view: BandView, slab: Slab) -> tuple[tuple[float, float, str], ...]:
     left, _, wide, _ = slab.box
     scale, right = wide / slab.width_um, left + wide
     out = []
-    for s in layer.segments:
-        across = segment_um(s, layer.outlook) * scale
+    for s in view.segments:
+        across = segment_um(s, view.outlook) * scale
         right -= across
         out.append((right, across, s.pattern.family))
     return tuple(out)

@@ -33,7 +33,7 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
         out.append(
             ProjectEntry(
                 project,
-                draw_fan(project.piece, project.numbers.cast_on.cast_on, project.unit, project.paint),
+                draw_fan(project.piece.band_views[0], project.numbers.cast_on.cast_on, project.unit, project.paint),
                 done,
                 total,
             )

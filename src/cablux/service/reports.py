@@ -9,7 +9,7 @@ from typing import Any
 from ..core.errors import CabluxError
 from ..core.fabric.draw_in import compute_draw_in
 from ..core.gauge import Gauge
-from ..core.layout.piece import Piece
+from ..core.layout.piece import BandView
 from ..core.notation import Chart
 from ..core.notation.audit import audited_chart
 from ..core.notation.grid import read_any, read_source
@@ -80,7 +80,7 @@ def size_report(text: str) -> dict[str, Any]:
     """The numbers of a project file: the same as on the bench."""
     file = read_project(text)
     piece = file.piece()
-    n, found = piece_numbers(piece), bench_offers(piece, file.unit)
+    n, found = piece_numbers(piece), bench_offers(piece.band_views[0], file.unit)
     return {
         "name": piece.name,
         "unit": file.unit,
@@ -98,9 +98,10 @@ def size_report(text: str) -> dict[str, Any]:
         "height_mm": round(n.rows.height_um / 1000.0, 1),
         "bind_off": n.cast_on.top.count,
         "bands": [
-            {"rows": b.body, "segments": _segments(layer)} for layer, b in zip(piece.layers, n.rows.bands, strict=True)
+            {"rows": b.body, "segments": _segments(view)}
+            for view, b in zip(piece.band_views, n.rows.bands, strict=True)
         ],
-        "segments": _segments(piece),
+        "segments": _segments(piece.band_views[0]),
         "answers": [
             {
                 "name": o.answer.name,
@@ -118,8 +119,8 @@ def size_report(text: str) -> dict[str, Any]:
     }
 
 
-def _segments(piece: Piece) -> list[dict[str, Any]]:
-    return [{"name": s.name, "role": s.role, "stitches": s.stitches} for s in piece.segments]
+def _segments(view: BandView) -> list[dict[str, Any]]:
+    return [{"name": s.name, "role": s.role, "stitches": s.stitches} for s in view.segments]
 
 
 def size_sentences(report: dict[str, Any]) -> list[str]:

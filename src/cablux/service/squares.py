@@ -53,7 +53,7 @@ def add_square(projects: Projects, project: Project, name: str, pattern: Pattern
     if not project.file.squares:
         raise IllegalPiece("Name the set first; then add squares to it.")
     like = project.piece
-    ready = ready_arrangements(like.layers[0], [pattern], ground_pattern(like))
+    ready = ready_arrangements(like.band_views[0], [pattern], ground_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)
     if found is None:
         names = ", ".join(a.name for a in ready) or "none"

@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 from fastapi import Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..core.layout.piece import Piece
+from ..core.layout.piece import BandView
 from ..core.layout.segment import Segment
 from ..service.bench import PieceEdit, bench_view
 from ..service.projects import Project, Projects
@@ -35,15 +35,15 @@ class Bench:
         self.band, self.at, self.whole = band, at, whole
 
     @cached_property
-    def layer(self) -> Piece:
-        """The piece with the band at hand alone, as it was when the change was asked for."""
-        layers = self.projects.open(self.project_id).piece.layers
-        return layers[min(self.band, len(layers) - 1)]
+    def band_view(self) -> BandView:
+        """The band at hand, as it was when the change was asked for."""
+        band_views = self.projects.open(self.project_id).piece.band_views
+        return band_views[min(self.band, len(band_views) - 1)]
 
     @property
     def chosen(self) -> Segment | None:
         """The segment chosen first, if it is there."""
-        segments = self.layer.segments
+        segments = self.band_view.segments
         return segments[self.at[0]] if self.at[0] < len(segments) else None
 
     @property

@@ -44,7 +44,7 @@ def show(
 def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=0, le=10)] = 0) -> Response:
     """The solver's other good answers, fetched after the bench itself."""
     view = bench_view(project, band)
-    found = bench.bench_offers(view.layer, project.unit)
+    found = bench.bench_offers(view.band_view, project.unit)
     return page(request, "_offers.html", project=project, view=view, offers=found)
 
 
@@ -62,8 +62,8 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
     project = here.projects.change_piece(
         here.project_id, f"add {found.name}", bench.insert_pattern(here.band, found, here.at[0])
     )
-    layer = bench_view(project, here.band).layer
-    return here.show(project, (added_at(layer, found, here.at[0]),))
+    band_view = bench_view(project, here.band).band_view
+    return here.show(project, (added_at(band_view, found, here.at[0]),))
 
 
 @router.post("/bench/remove", name="bench_remove")

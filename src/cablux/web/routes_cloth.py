@@ -9,7 +9,7 @@ from fastapi.responses import JSONResponse, Response
 
 from ..render.yarn import yarn_paint
 from ..service.cloth import facts_at
-from .deps import ChairDep, RelaxerDep, ProjectDep
+from .deps import ChairDep, ProjectDep, RelaxerDep
 from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/cloth")

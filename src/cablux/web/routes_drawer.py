@@ -111,7 +111,7 @@ def place(
     entry = drawer.find(pattern_id)
     if entry.use == "edge":
         raise CabluxError(f"{entry.pattern.name} is an edge; choose an edge on the bench and change its pattern there.")
-    near = widest_background(projects.open(project).piece)
+    near = widest_background(projects.open(project).piece.band_views[0])
     opened = projects.change_piece(project, f"add {entry.pattern.name}", insert_pattern(0, entry.pattern, near))
     address = path_maker(request)("bench", project_id=project)
-    return RedirectResponse(f"{address}?selected={added_at(opened.piece, entry.pattern, near)}", 303)
+    return RedirectResponse(f"{address}?selected={added_at(opened.piece.band_views[0], entry.pattern, near)}", 303)

@@ -27,7 +27,7 @@ def history(
     steps = projects.steps(project.id)
     both = None if one is None or other is None else compare_steps(projects, project.id, one, other)
     versions = (both.one, both.other) if both else ()
-    fans = [draw_fan(v.piece, v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
+    fans = [draw_fan(v.piece.band_views[0], v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
     return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
 
 

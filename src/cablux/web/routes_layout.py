@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
-from ..core.layout.piece import Gaps, Piece
+from ..core.layout.piece import BandView, Gaps
 from ..core.library import find_pattern
 from ..service import bench
 from ..service.bench import bench_view
@@ -64,7 +64,7 @@ def edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped"
     """What is done about edges that are lower than the body."""
     if do in ("slipped", "ridges"):
         other = find_pattern("slipped-edge" if do == "slipped" else "garter-ridge-edge")
-        wide = max(2, here.layer.sides[0].stitches if here.layer.sides else 2)
+        wide = max(2, here.band_view.sides[0].stitches if here.band_view.sides else 2)
         return here.do(f"edges in {other.name.lower()}", bench.set_edges(other, "edge", wide))
     on = do == "short rows"
     return here.do("short rows in the edges" if on else "no short rows", bench.set_short_rows(on=on))
@@ -104,14 +104,14 @@ def arrange(
 ) -> Response:
     """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
     view = bench_view(project, band)
-    wanted = _plan(drawer, view.layer, panels, ground, gap)
+    wanted = _plan(drawer, view.band_view, panels, ground, gap)
     return page(
         request,
         "_arrange.html",
         project=project,
         view=view,
         wanted=wanted,
-        ready=bench.arrangements_for(view.layer, wanted),
+        ready=bench.arrangements_for(view.band_view, wanted),
         grounds=bench.all_grounds(),
         panel_choices=[(e.pattern.id, e.pattern.name) for e in drawer.entries() if e.use == "panel"],
     )
@@ -127,12 +127,12 @@ def take_arrangement(
     gap: Annotated[int, Form(ge=0, le=200)] = 0,
 ) -> Response:
     """Takes one of them."""
-    wanted = _plan(drawer, here.layer, panels, ground, gap)
+    wanted = _plan(drawer, here.band_view, panels, ground, gap)
     return here.do(name, bench.take_arrangement(here.band, name, wanted), (1,))
 
 
-def _plan(drawer: Drawer, layer: Piece, panels: list[str] | None, ground: str, gap: int) -> bench.Plan:
+def _plan(drawer: Drawer, band_view: BandView, panels: list[str] | None, ground: str, gap: int) -> bench.Plan:
     """What is asked for; the band's own where nothing is."""
-    own = bench.plan_of(layer)
+    own = bench.plan_of(band_view)
     listed = tuple(drawer.pattern(p) for p in panels or [] if p)
     return bench.Plan(listed or own.panels, drawer.pattern(ground) if ground else own.ground, gap)

@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 
 from ..library import Pattern
 from ..notation.closing import closed_chart
-from .piece import Band, Piece
-from .problems import MAX_SEGMENTS, MAX_STITCHES, piece_problems
+from .piece import Band, BandView
+from .problems import MAX_SEGMENTS, MAX_STITCHES, band_problems
 from .program import grows_sideways
 from .segment import Segment, proposed_gutter
 from .solver import solve_answer
@@ -33,12 +33,12 @@ class Arrangement:
     width_um: int
 
 
-def ready_arrangements(piece: Piece, panels: Sequence[Pattern], ground: Pattern) -> tuple[Arrangement, ...]:
-    """Ready arrangements of `panels` for the first band of a piece; the widest all-over one, if any, is made much of.
+def ready_arrangements(view: BandView, panels: Sequence[Pattern], ground: Pattern) -> tuple[Arrangement, ...]:
+    """Ready arrangements of `panels` for a band; the widest all-over one, if any, is made much of.
 
     Those that cannot be had at this width are left out.
     """
-    maker = _Maker(piece, ground)
+    maker = _Maker(view, ground)
     wide = max(panels, key=lambda p: (maker.all_over(p), p.least))
     rest = [p for p in dict.fromkeys(panels) if p != wide]
     pair = rest[0] if rest else wide
@@ -58,23 +58,23 @@ def ready_arrangements(piece: Piece, panels: Sequence[Pattern], ground: Pattern)
     for name, note, bands in tries:
         found = maker.nearest(bands)
         if found is not None and found.segments not in [a.band.segments for a in out]:
-            out.append(_arrangement(piece, name, note, found))
+            out.append(_arrangement(view, name, note, found))
     return tuple(out)
 
 
-def in_their_order(piece: Piece, panels: Sequence[Segment], ground: Pattern, gap: int = 0) -> Arrangement | None:
+def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, gap: int = 0) -> Arrangement | None:
     """`fill` as an arrangement, which says how many panels fit; None where they do not."""
-    found = fill_width(piece, panels, ground, gap=gap)
+    found = fill_width(view, panels, ground, gap=gap)
     if found is None:
         return None
     many = sum(s.role == "panel" for s in found.segments)
     fit = f"gaps of {gap}: {many} panel{'' if many == 1 else 's'} fit"
     note = fit if gap else "with grounds that suit the width"
-    return _arrangement(piece, IN_ORDER, note, found)
+    return _arrangement(view, IN_ORDER, note, found)
 
 
-def _arrangement(piece: Piece, name: str, note: str, band: Band) -> Arrangement:
-    laid = piece.with_band(band)
+def _arrangement(view: BandView, name: str, note: str, band: Band) -> Arrangement:
+    laid = view.with_band(band)
     return Arrangement(name, note, band, laid.stitches, body_um(laid))
 
 
@@ -83,32 +83,32 @@ def _names(panels: Sequence[Pattern]) -> str:
     return f"{', '.join(first)} and {last}" if first else last
 
 
-def fill_width(piece: Piece, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Band | None:
+def fill_width(view: BandView, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Band | None:
     """Panels in their order from the right (in a symmetric band to the middle), with ground between and beside.
 
     The solver places the grounds; with `gap` they have so many stitches each, and the panels are worked in turn as
     often as fits best. None where they do not fit.
     """
-    maker = _Maker(piece, ground)
+    maker = _Maker(view, ground)
     if not gap:
-        return maker.solved(maker.row(panels, piece.symmetric, middle=piece.symmetric))
+        return maker.solved(maker.row(panels, view.symmetric, middle=view.symmetric))
     bands = []
     for many in range(1, MAX_SEGMENTS // 2):
         turned = [panels[i % len(panels)] for i in range(many)]
-        for middle in (True, False) if piece.symmetric else (False,):
-            band = maker.row(turned, piece.symmetric, middle=middle, gap=gap)
-            if not any(piece_problems(piece.with_band(band))):
+        for middle in (True, False) if view.symmetric else (False,):
+            band = maker.row(turned, view.symmetric, middle=middle, gap=gap)
+            if not any(band_problems(view.with_band(band))):
                 bands.append(band)
-    wanted = piece.width_mm * 1000.0
-    return min(bands, key=lambda band: abs(body_um(piece.with_band(band)) - wanted), default=None)
+    wanted = view.piece.width_mm * 1000.0
+    return min(bands, key=lambda band: abs(body_um(view.with_band(band)) - wanted), default=None)
 
 
 class _Maker:
     """Makes bands for one piece on one ground."""
 
-    def __init__(self, piece: Piece, ground: Pattern) -> None:
-        self.piece, self.ground = piece, ground
-        self.sides = piece.sides[:1]
+    def __init__(self, view: BandView, ground: Pattern) -> None:
+        self.view, self.ground = view, ground
+        self.sides = view.sides[:1]
 
     def panel(self, pattern: Pattern, repeats: int = 1) -> Segment:
         """A panel with the gutters it needs."""
@@ -147,8 +147,8 @@ class _Maker:
 
     def pairs(self, panels: Sequence[Pattern]) -> Iterator[Band]:
         """As many pairs as leave the ground its share: from many to few."""
-        room = self.piece.width_mm * 1000.0
-        each = min(segment_um(self.panel(p), self.piece.measure) for p in panels)
+        room = self.view.piece.width_mm * 1000.0
+        each = min(segment_um(self.panel(p), self.view.measure) for p in panels)
         most = min(MAX_SEGMENTS // 4, max(1, int(room / (SPARSE * each))))
         for many in range(most, 0, -1):
             turned = [self.panel(panels[i % len(panels)]) for i in range(many)]
@@ -159,15 +159,17 @@ class _Maker:
 
         In the round it meets itself, and nothing stands at the join; so as many repeats as come nearest.
         """
-        if self.piece.round:
+        if self.view.round:
             if (meets := closed_chart(wide.chart)) is not None:
-                each = segment_um(Segment("panel", replace(wide, chart=meets), 1), self.piece.measure)
+                each = segment_um(Segment("panel", replace(wide, chart=meets), 1), self.view.measure)
                 most = max(1, MAX_STITCHES // meets.multiple)
-                yield Band((Segment("panel", wide, min(most, max(1, round(self.piece.width_mm * 1000.0 / each)))),))
+                yield Band(
+                    (Segment("panel", wide, min(most, max(1, round(self.view.piece.width_mm * 1000.0 / each)))),)
+                )
             return
         beside = [*self.sides, self.between(LEAST_GAP)]
-        width = self.piece.width_mm * 1000.0
-        room = width - 2 * sum(segment_um(s, self.piece.measure) for s in beside)
+        width = self.view.piece.width_mm * 1000.0
+        room = width - 2 * sum(segment_um(s, self.view.measure) for s in beside)
         for repeats in range(self.repeats_for(wide, room / width) + 1, 0, -1):
             yield self.row([self.panel(wide, repeats)], True, middle=True)
 
@@ -175,20 +177,20 @@ class _Maker:
         """The repeats that come nearest to a part of the width; one of a panel that is not repeated."""
         if not self.all_over(pattern):
             return 1
-        one, two = (segment_um(self.panel(pattern, n), self.piece.measure) for n in (1, 2))
-        return max(1, round((part * self.piece.width_mm * 1000.0 - one) / (two - one)) + 1)
+        one, two = (segment_um(self.panel(pattern, n), self.view.measure) for n in (1, 2))
+        return max(1, round((part * self.view.piece.width_mm * 1000.0 - one) / (two - one)) + 1)
 
     def solved(self, band: Band) -> Band | None:
         """With the grounds that come nearest to the width; None where that is out of reach."""
-        laid = self.piece.with_band(replace(band, rows=self.piece.band.rows, share=self.piece.band.share))
-        if any(piece_problems(laid)) or self.too_wide(laid):
+        laid = self.view.with_band(replace(band, rows=self.view.band.rows, share=self.view.band.share))
+        if any(band_problems(laid)) or self.too_wide(laid):
             return None
         found = solve_answer(laid, "closest", any_width=True)
         return laid.band.with_segments(found.segments) if found else None
 
-    def too_wide(self, laid: Piece) -> bool:
+    def too_wide(self, laid: BandView) -> bool:
         """Whether the panels alone, with the least of ground, are wider than the piece may be."""
-        return body_um(laid) > (self.piece.width_mm + self.piece.tolerance_mm) * 1000.0 + plain_um(
+        return body_um(laid) > (self.view.piece.width_mm + self.view.piece.tolerance_mm) * 1000.0 + plain_um(
             2, laid.measure.gauge
         )
 

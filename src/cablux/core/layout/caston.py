@@ -9,7 +9,7 @@ from functools import lru_cache
 from ..errors import IllegalPiece
 from ..notation import Chart
 from ..notation.closing import closed_chart
-from .piece import Border, Piece, SpreadStyle
+from .piece import BandView, Border, Piece, SpreadStyle
 from .segment import SIDES
 from .transition import MOST_ROWS, Transition, increase_rows, transition_bounds
 from .widths import body_um, pattern_um, segment_um
@@ -75,64 +75,64 @@ class CastOnPlan:
         return self.bottom.difference
 
 
-def border_um(piece: Piece, border: Border, count: int) -> int:
+def border_um(view: BandView, border: Border, count: int) -> int:
     """Width of a border of `count` stitches, sides included, at its own ease."""
-    inside = count - piece.side_stitches
-    return pattern_um(border.pattern, inside, piece.measure) + sum(segment_um(e, piece.measure) for e in piece.sides)
+    inside = count - view.side_stitches
+    return pattern_um(border.pattern, inside, view.measure) + sum(segment_um(e, view.measure) for e in view.sides)
 
 
-def runs_through(piece: Piece, border: Border) -> bool:
+def runs_through(view: BandView, border: Border) -> bool:
     """Whether sides and border are one texture, so that the border is counted from edge to edge."""
-    return all(e.pattern_id == border.pattern_id and e.role not in SIDES[1:] for e in piece.sides)
+    return all(e.pattern_id == border.pattern_id and e.role not in SIDES[1:] for e in view.sides)
 
 
-def border_chart(piece: Piece, border: Border) -> Chart:
+def border_chart(view: BandView, border: Border) -> Chart:
     """The border's chart; in the round it closes on itself where it can, and needs no balance stitches."""
     chart = border.pattern.chart
-    return (closed_chart(chart) or chart) if piece.round else chart
+    return (closed_chart(chart) or chart) if view.round else chart
 
 
-def border_repeats(piece: Piece, border: Border, count: int) -> int | None:
+def border_repeats(view: BandView, border: Border, count: int) -> int | None:
     """How often the border's multiple is worked in `count` stitches: between the sides, or right across."""
-    chart = border_chart(piece, border)
-    return chart.repeats_for(count if not piece.sides or runs_through(piece, border) else count - piece.side_stitches)
+    chart = border_chart(view, border)
+    return chart.repeats_for(count if not view.sides or runs_through(view, border) else count - view.side_stitches)
 
 
-def _fitting(piece: Piece, border: Border, low: int, high: int) -> range:
+def _fitting(view: BandView, border: Border, low: int, high: int) -> range:
     """The counts from `low` to `high` that suit the border's multiple."""
-    chart = border_chart(piece, border)
+    chart = border_chart(view, border)
     least = next(
         n
-        for n in range(max(low, 1), max(low, 1) + chart.width(1) + chart.multiple + piece.side_stitches)
-        if fits_border(piece, border, n)
+        for n in range(max(low, 1), max(low, 1) + chart.width(1) + chart.multiple + view.side_stitches)
+        if fits_border(view, border, n)
     )
     return range(least, high + 1, chart.multiple)
 
 
-def fits_border(piece: Piece, border: Border, count: int) -> bool:
+def fits_border(view: BandView, border: Border, count: int) -> bool:
     """Whether the border's multiple fits."""
-    return border_repeats(piece, border, count) is not None
+    return border_repeats(view, border, count) is not None
 
 
-def multiple_text(piece: Piece, border: Border) -> str:
+def multiple_text(view: BandView, border: Border) -> str:
     """The multiple that the border needs, as people write it."""
-    return border_chart(piece, border).size_text
+    return border_chart(view, border).size_text
 
 
 @lru_cache(maxsize=256)
 def plan_cast_on(piece: Piece) -> CastOnPlan:
     """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had."""
-    first, last = piece.layers[0], piece.layers[-1]
+    first, last = piece.band_views[0], piece.band_views[-1]
     between = tuple(
         increase_rows(above, sum(s.stitches for s in below.inner), "cables")
-        for below, above in zip(piece.layers, piece.layers[1:], strict=False)
+        for below, above in zip(piece.band_views, piece.band_views[1:], strict=False)
         if _reaches(below, above)
     )
     return CastOnPlan(edge_plan(first, piece.bottom), edge_plan(last, piece.top), between)
 
 
-def _reaches(below: Piece, above: Piece) -> bool:
-    low, high = transition_bounds(above.inner, MOST_ROWS, dense=above.dense)
+def _reaches(below: BandView, above: BandView) -> bool:
+    low, high = transition_bounds(above.inner, MOST_ROWS, dense=above.piece.dense)
     count = sum(s.stitches for s in below.inner)
     if not low <= count <= high:
         raise IllegalPiece(
@@ -142,30 +142,30 @@ def _reaches(below: Piece, above: Piece) -> bool:
     return True
 
 
-def edge_plan(piece: Piece, border: Border) -> EdgePlan:
-    """How the first band of `piece` begins with (or ends in) a border.
+def edge_plan(view: BandView, border: Border) -> EdgePlan:
+    """How a band begins with (or ends in) a border.
 
     Stepped: the count whose border lies as wide as the body, times the border's factor. Straight: the body's own
     count. Both are moved to the nearest count that suits the border's multiple and that the rows can reach;
     IllegalPiece where none is. A count of the border's own must fit.
     """
-    body, width = piece.stitches, body_um(piece)
+    body, width = view.stitches, body_um(view)
     if not border.rows:
         return EdgePlan(border, body, None, body, width, width)
-    count = _count(piece, border, body, width)
-    found = EdgePlan(border, count, None, body, border_um(piece, border, count), width)
+    count = _count(view, border, body, width)
+    found = EdgePlan(border, count, None, body, border_um(view, border, count), width)
     spread: SpreadStyle = "cables" if found.by_width else "even"
-    return replace(found, change=increase_rows(piece, count - piece.side_stitches, spread))
+    return replace(found, change=increase_rows(view, count - view.side_stitches, spread))
 
 
-def _count(piece: Piece, border: Border, body: int, width: int) -> int:
-    sides, rows = piece.side_stitches, min(MOST_ROWS, -(-border.rows // piece.row_step()))
-    low, high = transition_bounds(piece.inner, rows, dense=piece.dense)
-    counts = _fitting(piece, border, sides + low, sides + high)
+def _count(view: BandView, border: Border, body: int, width: int) -> int:
+    sides, rows = view.side_stitches, min(MOST_ROWS, -(-border.rows // view.piece.row_step()))
+    low, high = transition_bounds(view.inner, rows, dense=view.piece.dense)
+    counts = _fitting(view, border, sides + low, sides + high)
     if not counts:
         raise IllegalPiece(
             f"{border.pattern.name} does not fit between the edges: it needs a multiple of "
-            f"{multiple_text(piece, border)}, and {rows} row{'s' if rows > 1 else ''} can only reach {low} to {high} "
+            f"{multiple_text(view, border)}, and {rows} row{'s' if rows > 1 else ''} can only reach {low} to {high} "
             "stitches there."
         )
     if border.count:
@@ -173,7 +173,7 @@ def _count(piece: Piece, border: Border, body: int, width: int) -> int:
             near = sorted(counts, key=lambda n: abs(n - border.count))[:2]
             raise IllegalPiece(
                 f"{border.count} stitches do not suit this border: it needs a multiple of "
-                f"{multiple_text(piece, border)}{'' if piece.round else ' between the edges'} "
+                f"{multiple_text(view, border)}{'' if view.round else ' between the edges'} "
                 f"and has to lead to {body}. {' or '.join(map(str, sorted(near)))} would do."
             )
         return border.count
@@ -181,9 +181,9 @@ def _count(piece: Piece, border: Border, body: int, width: int) -> int:
         return min(counts, key=lambda n: (abs(n - body), n))
     # the width grows with the count, so the best lies beside the place where the two meet
     wanted = width * border.factor
-    at = bisect_left(counts, wanted, key=lambda n: border_um(piece, border, n))
+    at = bisect_left(counts, wanted, key=lambda n: border_um(view, border, n))
     beside = counts[max(0, at - 1) : at + 1]
-    return min(beside, key=lambda n: (abs(border_um(piece, border, n) - wanted), abs(n - body)))
+    return min(beside, key=lambda n: (abs(border_um(view, border, n) - wanted), abs(n - body)))
 
 
 def as_style(border: Border, style: str) -> Border:

@@ -11,7 +11,7 @@ from ..notation.closing import closed_chart
 from .edgerows import edge_rows
 from .endings import REST
 from .heights import BandRows, height_mismatches
-from .piece import Piece
+from .piece import BandView
 from .segment import SIDES, Segment, bare_sides, same_cloth
 from .widths import body_um, plain_um
 
@@ -44,18 +44,18 @@ class Caution:
     short_rows: int = 0
 
 
-def layout_cautions(piece: Piece, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
-    """Everything to warn of in the first band of a piece; `cord_mm` is the needle's length, 0 if not known."""
+def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
+    """Everything to warn of in a band; `cord_mm` is the needle's length, 0 if not known."""
     found = [
-        *_sides(piece),
-        *_join(piece),
-        *_touching(piece),
-        *_tight(piece, rows),
-        *_unbalanced(piece),
-        *_cut(piece, rows),
-        *_heights(piece, rows),
+        *_sides(view),
+        *_join(view),
+        *_touching(view),
+        *_tight(view, rows),
+        *_unbalanced(view),
+        *_cut(view, rows),
+        *_heights(view, rows),
     ]
-    return (*found, *_needle(piece, cord_mm)) if cord_mm else tuple(found)
+    return (*found, *_needle(view, cord_mm)) if cord_mm else tuple(found)
 
 
 def ground_beside(s: Segment) -> tuple[int, int]:
@@ -73,14 +73,14 @@ def _cabled(s: Segment) -> bool:
     return s.role == "panel" and bool(s.cloth.chart.crossing_rows)
 
 
-def _sides(piece: Piece) -> Iterator[Caution]:
-    if piece.round:
+def _sides(view: BandView) -> Iterator[Caution]:
+    if view.round:
         return
-    for places, hand in ((range(1, len(piece.segments)), 0), (range(len(piece.segments) - 2, -1, -1), 1)):
-        side = piece.segments[0 if hand == 0 else -1]
+    for places, hand in ((range(1, len(view.segments)), 0), (range(len(view.segments) - 2, -1, -1), 1)):
+        side = view.segments[0 if hand == 0 else -1]
         between, at = 0, -1
         for i in places:
-            s = piece.segments[i]
+            s = view.segments[i]
             if _cabled(s):
                 between += ground_beside(s)[hand]
                 at = i
@@ -93,18 +93,18 @@ def _sides(piece: Piece) -> Iterator[Caution]:
             yield Caution(
                 "side",
                 (at,),
-                f"{piece.segments[at].name} stands {_stitches(between)} from the {what}: {hard}.",
+                f"{view.segments[at].name} stands {_stitches(between)} from the {what}: {hard}.",
                 f"Leave {wanted} stitches of ground or more beside it.",
             )
 
 
-def _join(piece: Piece) -> Iterator[Caution]:
+def _join(view: BandView) -> Iterator[Caution]:
     """A tube of one pattern that has no place where its rounds could begin without cutting a crossing in two."""
-    if piece.round and len(piece.segments) == 1 and closed_chart(piece.segments[0].pattern.chart) is None:
+    if view.round and len(view.segments) == 1 and closed_chart(view.segments[0].pattern.chart) is None:
         yield Caution(
             "join",
             (0,),
-            f"{piece.segments[0].name} cannot meet itself: some crossing lies across every column, so a line shows "
+            f"{view.segments[0].name} cannot meet itself: some crossing lies across every column, so a line shows "
             "where the rounds begin.",
             "Put a ground beside it, so that the line is meant, or take another pattern.",
         )
@@ -114,8 +114,8 @@ def _stitches(n: int) -> str:
     return f"{n} stitch" if n == 1 else f"{n} stitches"
 
 
-def _touching(piece: Piece) -> Iterator[Caution]:
-    pairs = zip(piece.segments, piece.segments[1:], strict=False)
+def _touching(view: BandView) -> Iterator[Caution]:
+    pairs = zip(view.segments, view.segments[1:], strict=False)
     for i, (right, left) in enumerate(pairs):
         if not (_cabled(right) and _cabled(left)):
             continue
@@ -128,9 +128,9 @@ def _touching(piece: Piece) -> Iterator[Caution]:
             )
 
 
-def _tight(piece: Piece, rows: BandRows) -> Iterator[Caution]:
+def _tight(view: BandView, rows: BandRows) -> Iterator[Caution]:
     seen = set()
-    for i, s in enumerate(piece.segments):
+    for i, s in enumerate(view.segments):
         if not _cabled(s):
             continue
         first = min((c - 1 - s.phase) % s.cloth.chart.height for c in s.cloth.chart.crossing_rows)
@@ -146,11 +146,11 @@ def _tight(piece: Piece, rows: BandRows) -> Iterator[Caution]:
         )
 
 
-def _unbalanced(piece: Piece) -> Iterator[Caution]:
-    if piece.round:
+def _unbalanced(view: BandView) -> Iterator[Caution]:
+    if view.round:
         return
-    for i, s in enumerate(piece.segments):
-        if s.role in SIDES or s.pattern.chart.multiple == 1 or piece.band.partner(i) is not None or _cabled(s):
+    for i, s in enumerate(view.segments):
+        if s.role in SIDES or s.pattern.chart.multiple == 1 or view.band.partner(i) is not None or _cabled(s):
             continue
         if not same_cloth(s.chart.mirrored(), s.chart):
             yield Caution(
@@ -161,10 +161,10 @@ def _unbalanced(piece: Piece) -> Iterator[Caution]:
             )
 
 
-def _cut(piece: Piece, rows: BandRows) -> Iterator[Caution]:
+def _cut(view: BandView, rows: BandRows) -> Iterator[Caution]:
     cut = {e.name for e in rows.endings if e.look == "cut"}
     seen: set[str] = set()
-    for i, s in enumerate(piece.segments):
+    for i, s in enumerate(view.segments):
         if s.role == "panel" and s.pattern.name in cut and s.pattern.name not in seen:
             seen.add(s.pattern.name)
             yield Caution(
@@ -175,11 +175,11 @@ def _cut(piece: Piece, rows: BandRows) -> Iterator[Caution]:
             )
 
 
-def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
-    tall = rows.body * piece.measure.gauge.row_mm * 1000.0
+def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
+    tall = rows.body * view.measure.gauge.row_mm * 1000.0
     worst: dict[tuple[str, str], tuple[float, int]] = {}
-    for clash in height_mismatches(piece, rows.body):
-        pair = [piece.segments[clash.left_of + 1], piece.segments[clash.left_of]]
+    for clash in height_mismatches(view, rows.body):
+        pair = [view.segments[clash.left_of + 1], view.segments[clash.left_of]]
         taller, shorter = pair if clash.um > 0 else reversed(pair)
         edge = any(s.role in SIDES for s in pair)
         if edge or abs(clash.um) > EASED * tall:
@@ -190,11 +190,11 @@ def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
             text = f"{name} wants to stand taller than {shorter_name} beside it"
             mend = "Put a ground between them whose rows are like either's, or block the piece well."
         else:
-            if piece.short_rows:
+            if view.piece.short_rows:
                 continue
             text = f"The edge in {shorter_name.lower()} alone would be shorter than the body"
             mend = "A little is stretched and blocked out; more draws the side up."
-        every = filled.every if not name and (filled := edge_rows(piece)) else 0
+        every = filled.every if not name and (filled := edge_rows(view)) else 0
         if every:
             mend += (
                 f" Knitters work two short rows over the edge every {every} rows of the body, or slip its outermost "
@@ -203,22 +203,22 @@ def _heights(piece: Piece, rows: BandRows) -> Iterator[Caution]:
         yield Caution("heights", (at, at + 1), text, mend, um, every)
 
 
-def _needle(piece: Piece, cord_mm: float) -> Iterator[Caution]:
-    plain, fabric = plain_um(piece.stitches, piece.measure.gauge) / 1000.0, body_um(piece, piece.outlook) / 1000.0
-    if piece.round and fabric < cord_mm:
+def _needle(view: BandView, cord_mm: float) -> Iterator[Caution]:
+    plain, fabric = plain_um(view.stitches, view.measure.gauge) / 1000.0, body_um(view, view.outlook) / 1000.0
+    if view.round and fabric < cord_mm:
         yield Caution(
             "needle",
             (),
-            f"{piece.stitches} stitches do not reach round a needle of {cord_mm / 10:g} cm without being stretched.",
+            f"{view.stitches} stitches do not reach round a needle of {cord_mm / 10:g} cm without being stretched.",
             "Take a shorter one, double-pointed ones, or a long one with a loop of its cord pulled out.",
         )
-    most = (ROUND_CROWD if piece.round else FLAT_COMFORT) * cord_mm
+    most = (ROUND_CROWD if view.round else FLAT_COMFORT) * cord_mm
     if plain > most:
         yield Caution(
             "needle",
             (),
-            f"{piece.stitches} stitches crowd a needle of {cord_mm / 10:g} cm.",
-            f"Take one of {plain / (ROUND_CROWD if piece.round else FLAT_COMFORT) / 10:.0f} cm or longer.",
+            f"{view.stitches} stitches crowd a needle of {cord_mm / 10:g} cm.",
+            f"Take one of {plain / (ROUND_CROWD if view.round else FLAT_COMFORT) / 10:.0f} cm or longer.",
         )
 
 
@@ -226,9 +226,9 @@ CORDS_CM = (23, 30, 40, 50, 60, 80, 100, 120, 150)
 """Lengths of circular needles that are sold, tip to tip (common practice)."""
 
 
-def needle_lengths(piece: Piece) -> tuple[int, ...]:
+def needle_lengths(view: BandView) -> tuple[int, ...]:
     """The lengths of circular needles, in cm, on which the piece sits well."""
-    plain, fabric = plain_um(piece.stitches, piece.measure.gauge) / 10_000.0, body_um(piece, piece.outlook) / 10_000.0
-    if piece.round:
+    plain, fabric = plain_um(view.stitches, view.measure.gauge) / 10_000.0, body_um(view, view.outlook) / 10_000.0
+    if view.round:
         return tuple(c for c in CORDS_CM if c <= 1.001 * fabric and plain <= ROUND_CROWD * c)
     return tuple(c for c in CORDS_CM if plain <= FLAT_COMFORT * c)

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..units import Unit, length_text
 from .integer import solve_counts
-from .piece import Piece
+from .piece import BandView, Piece
 from .program import Program, Wish, grows_sideways, wishes_of
 
 _TIME_LIMIT = 2.0  # seconds, our choice: somebody waits for the sentence
@@ -47,16 +47,16 @@ class WishClash:
         return f"{said} It would work to {', or to '.join(c.text for c in self.cures)}."
 
 
-def explain_clash(piece: Piece, unit: Unit = "cm") -> WishClash | None:
-    """Why the first band of a piece has no layout; None where it has one. Lengths are told in `unit`."""
-    every = wishes_of(piece)
-    if _feasible(piece, every):
+def explain_clash(view: BandView, unit: Unit = "cm") -> WishClash | None:
+    """Why a band has no layout; None where it has one. Lengths are told in `unit`."""
+    every = wishes_of(view)
+    if _feasible(view, every):
         return None
-    core = smallest_clash(piece, every)
-    return WishClash(tuple(_words(piece, w, unit) for w in core), tuple(_cures(piece, every, core, unit)))
+    core = smallest_clash(view, every)
+    return WishClash(tuple(_words(view, w, unit) for w in core), tuple(_cures(view, every, core, unit)))
 
 
-def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
+def smallest_clash(view: BandView, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
     """The fewest wishes that cannot hold together; after `_TIME_LIMIT` a set from which none can be spared.
 
     By implicit hitting sets: the smallest set that meets every known correction (wishes to drop so that the rest can
@@ -64,25 +64,25 @@ def smallest_clash(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
     that free everything by themselves are corrections of one, and are looked for first.
     """
     ends = time.monotonic() + _TIME_LIMIT
-    corrections = [frozenset((w,)) for w in every if _feasible(piece, tuple(v for v in every if v != w))]
+    corrections = [frozenset((w,)) for w in every if _feasible(view, tuple(v for v in every if v != w))]
     while time.monotonic() < ends:
         trial = _hitting(every, corrections)
-        if not _feasible(piece, trial):
+        if not _feasible(view, trial):
             return trial
         kept = list(trial)
         for wish in every:
-            if wish not in kept and _feasible(piece, (*kept, wish)):
+            if wish not in kept and _feasible(view, (*kept, wish)):
                 kept.append(wish)
         corrections.append(frozenset(every) - frozenset(kept))
-    return _spared(piece, every)
+    return _spared(view, every)
 
 
-def _spared(piece: Piece, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
+def _spared(view: BandView, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
     """What is left when each wish in turn is dropped where the rest clash without it."""
     core = list(every)
     for wish in every:
         rest = tuple(w for w in core if w != wish)
-        if not _feasible(piece, rest):
+        if not _feasible(view, rest):
             core = list(rest)
     return tuple(core)
 
@@ -101,18 +101,18 @@ def _hitting(every: tuple[Wish, ...], corrections: list[frozenset[Wish]]) -> tup
     return tuple(w for w, chosen in zip(every, found.x, strict=True) if chosen > 0.5)
 
 
-def _feasible(piece: Piece, active: tuple[Wish, ...]) -> bool:
-    return solve_counts(Program(piece, frozenset(active)), ()) is not None
+def _feasible(view: BandView, active: tuple[Wish, ...]) -> bool:
+    return solve_counts(Program(view, frozenset(active)), ()) is not None
 
 
-def _words(piece: Piece, wish: Wish, unit: Unit) -> str:
-    s = piece.segments[max(0, wish.at)]
+def _words(view: BandView, wish: Wish, unit: Unit) -> str:
+    s = view.segments[max(0, wish.at)]
     where = f"{s.name} (segment {wish.at + 1})"
-    multiple, plus = piece.total
+    multiple, plus = view.piece.total
     return {
-        "width": f"a width of {length_text(piece.width_mm, unit)} ± {length_text(piece.tolerance_mm, unit)}",
+        "width": f"a width of {length_text(view.piece.width_mm, unit)} ± {length_text(view.piece.tolerance_mm, unit)}",
         "locked": f"the {s.stitches} stitches locked in {where}",
-        "least": f"backgrounds of at least {piece.least_background} stitches",
+        "least": f"backgrounds of at least {view.piece.least_background} stitches",
         "bounds": f"{s.least or 1} to {s.most or 'any number of'} stitches in {where}",
         "by": f"repeats of {where} in {s.by}s",
         "total": f"a body count that is a multiple of {multiple}" + (f" + {plus}" if plus else ""),
@@ -121,40 +121,41 @@ def _words(piece: Piece, wish: Wish, unit: Unit) -> str:
     }[wish.kind]
 
 
-def _cures(piece: Piece, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
+def _cures(view: BandView, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
     for wish in core:
         if wish.kind == "width":
-            yield from _other_width(piece, tuple(w for w in every if w != wish), unit)
+            yield from _other_width(view, tuple(w for w in every if w != wish), unit)
             continue
-        cure = Cure(*_without(piece, wish))
-        if _feasible(cure.piece, wishes_of(cure.piece)):  # what was unlocked may have bounds of its own
+        cure = Cure(*_without(view, wish))
+        without = BandView(cure.piece, view.at)
+        if _feasible(without, wishes_of(without)):  # what was unlocked may have bounds of its own
             yield cure
-    yield from _other_repeats(piece, every)
+    yield from _other_repeats(view, every)
 
 
-def _other_width(piece: Piece, rest: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
+def _other_width(view: BandView, rest: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
     """The nearest width that can be had, in whole millimetres."""
-    program = Program(piece, frozenset(rest))
+    program = Program(view, frozenset(rest))
     found = solve_counts(program, ("error",))
     if found is None:
         return
     um = program.width(found.repeats)
     mm = round(um / 1000.0)
-    off = mm - piece.width_mm
+    off = mm - view.piece.width_mm
     how = "wider" if off > 0 else "narrower"
     yield Cure(
         f"make it {length_text(abs(off), unit)} {how} ({length_text(mm, unit)}, the nearest this layout can be)",
-        replace(piece, width_mm=float(mm)),
+        replace(view.piece, width_mm=float(mm)),
     )
 
 
-def _without(piece: Piece, wish: Wish) -> tuple[str, Piece]:
+def _without(view: BandView, wish: Wish) -> tuple[str, Piece]:
     """Words for giving a wish up, and the piece without it."""
-    band, at = piece.band, max(0, wish.at)
+    piece, band, at = view.piece, view.band, max(0, wish.at)
     s = band.own[at]
 
     def put(**changes: object) -> Piece:
-        return piece.with_band(replace(band, own=(*band.own[:at], replace(s, **changes), *band.own[at + 1 :])))  # type: ignore[arg-type]
+        return piece.with_band(replace(band, own=(*band.own[:at], replace(s, **changes), *band.own[at + 1 :])), view.at)  # type: ignore[arg-type]
 
     where = f"{s.name} (segment {wish.at + 1})"
     if wish.kind == "locked":
@@ -168,13 +169,13 @@ def _without(piece: Piece, wish: Wish) -> tuple[str, Piece]:
     if wish.kind == "total":
         return "let the body have any count", replace(piece, total=(1, 0))
     if wish.kind == "halves":
-        return "let the two halves differ", piece.with_band(band.unfolded())
+        return "let the two halves differ", piece.with_band(band.unfolded(), view.at)
     return "let the gaps be equal", replace(piece, gaps="equal")
 
 
-def _other_repeats(piece: Piece, every: tuple[Wish, ...]) -> Iterator[Cure]:
+def _other_repeats(view: BandView, every: tuple[Wish, ...]) -> Iterator[Cure]:
     """The fewest repeats fewer or more of an all-over panel that will do."""
-    band = piece.band
+    band = view.band
     for at, s in enumerate(band.own):
         if s.role != "panel" or not grows_sideways(s) or s.locked:
             continue
@@ -182,8 +183,8 @@ def _other_repeats(piece: Piece, every: tuple[Wish, ...]) -> Iterator[Cure]:
             if s.repeats + by < 1:
                 continue
             own = (*band.own[:at], replace(s, repeats=s.repeats + by), *band.own[at + 1 :])
-            other = piece.with_band(replace(band, own=own))
+            other = view.with_band(replace(band, own=own))
             if _feasible(other, every):
                 many = "one repeat" if abs(by) == 1 else f"{abs(by)} repeats"
-                yield Cure(f"work {many} {'fewer' if by < 0 else 'more'} of {s.name}", other)
+                yield Cure(f"work {many} {'fewer' if by < 0 else 'more'} of {s.name}", other.piece)
                 break

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .piece import Piece
+from .piece import BandView
 from .widths import segment_um, segment_unit
 
 SEEN = 0.03
@@ -23,18 +23,18 @@ class EdgeRows:
     every: int
 
 
-def edge_rows(piece: Piece) -> EdgeRows | None:
-    """After how many rows of the first band its edges want a pair of short rows; None where they are high enough.
+def edge_rows(view: BandView) -> EdgeRows | None:
+    """After how many rows of a band its edges want a pair of short rows; None where they are high enough.
 
     A pair is two rows more in the edge: after n rows of the body, n · body = (n + 2) · edge, so n is
     2 · edge / (body − edge), rounded to whole pairs of rows.
     """
-    if not piece.sides or piece.sides[0].role != "edge":
+    if not view.sides or view.sides[0].role != "edge":
         return None
-    row = piece.measure.gauge.row_mm * 1000.0
-    listed = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.inner]
+    row = view.measure.gauge.row_mm * 1000.0
+    listed = [(segment_um(s, view.measure), segment_unit(s, view.measure).draw_up) for s in view.inner]
     body = row * sum(w * up for w, up in listed) / sum(w for w, _ in listed)
-    edge = row * segment_unit(piece.sides[0], piece.measure).draw_up
+    edge = row * segment_unit(view.sides[0], view.measure).draw_up
     if edge > (1.0 - SEEN) * body:
         return None
     return EdgeRows(edge, body, max(2, 2 * round(edge / (body - edge))))

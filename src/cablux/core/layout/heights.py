@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 from ..errors import IllegalPiece
 from .caston import plan_cast_on
 from .endings import Ending, panel_ending
-from .piece import Border, Piece
+from .piece import BandView, Border, Piece
 from .problems import MAX_ROWS
 from .widths import segment_um, segment_unit
 
@@ -78,14 +78,14 @@ class RowPlan:
         return tuple(dict.fromkeys(e for b in self.bands for e in b.endings))
 
 
-def body_row_um(piece: Piece) -> float:
-    """Height of a row of the first body band: the segments' own heights, averaged by width.
+def body_row_um(view: BandView) -> float:
+    """Height of a row of a body band: the segments' own heights, averaged by width.
 
     The sides count with their width: garter edges are shorter than the cables beside them, and share the pull.
     """
-    listed = [(segment_um(s, piece.measure), segment_unit(s, piece.measure).draw_up) for s in piece.segments]
+    listed = [(segment_um(s, view.measure), segment_unit(s, view.measure).draw_up) for s in view.segments]
     up = sum(w * u for w, u in listed) / sum(w for w, _ in listed)
-    return piece.measure.gauge.row_mm * 1000.0 * up
+    return view.measure.gauge.row_mm * 1000.0 * up
 
 
 def border_row_um(piece: Piece, border: Border) -> float:
@@ -101,17 +101,17 @@ class HeightMismatch:
     um: float
 
 
-def height_mismatches(piece: Piece, body_rows: int) -> tuple[HeightMismatch, ...]:
+def height_mismatches(view: BandView, body_rows: int) -> tuple[HeightMismatch, ...]:
     """Neighbours whose heights would differ by more than a thirtieth over the body if they were knitted apart."""
-    row = piece.measure.gauge.row_mm * 1000.0
-    ups = [segment_unit(s, piece.measure).draw_up for s in piece.segments]
+    row = view.measure.gauge.row_mm * 1000.0
+    ups = [segment_unit(s, view.measure).draw_up for s in view.segments]
     pairs = [(i, (ups[i + 1] - ups[i]) * row * body_rows) for i in range(len(ups) - 1)]
     return tuple(HeightMismatch(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
 
 
-def counts_return(piece: Piece, rows: int) -> bool:
+def counts_return(view: BandView, rows: int) -> bool:
     """Whether every segment is back at its own count after so many rows of the body."""
-    return all(s.chart.count_after(rows) == s.chart.width(1) for s in piece.segments)
+    return all(s.chart.count_after(rows) == s.chart.width(1) for s in view.segments)
 
 
 def lead_rows(piece: Piece) -> tuple[int, ...]:
@@ -122,12 +122,12 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     """
     changes = [0, *(2 * t.rows if t.changes else 0 for t in plan_cast_on(piece).between)]
     out, below = [], piece.bottom.rows
-    for at, (layer, change) in enumerate(zip(piece.layers, changes, strict=True)):
-        crosses = any(s.chart.crossing_rows for s in layer.inner)
+    for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
+        crosses = any(s.chart.crossing_rows for s in view.inner)
         lead = max(change, piece.setup_rows if crosses or at == 0 else 0)
         lead += crosses and (below + lead) % piece.row_step()
         out.append(lead)
-        below += lead + layer.band.rows  # rows that are not given are even
+        below += lead + view.band.rows  # rows that are not given are even
     return tuple(out)
 
 
@@ -138,21 +138,21 @@ class Room:
     exact: float
     slack: float
 
-    def counts(self, piece: Piece) -> list[int]:
+    def counts(self, view: BandView) -> list[int]:
         """The numbers of rows within it at which all segments are back at their own counts; the nearest if none is."""
-        step = piece.row_step()
+        step = view.piece.row_step()
         first, last = math.ceil((self.exact - self.slack) / step), math.floor((self.exact + self.slack) / step)
         found = [
-            step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and counts_return(piece, step * n)
+            step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and counts_return(view, step * n)
         ]
-        return found or [_nearest(piece, self.exact, step)]
+        return found or [_nearest(view, self.exact, step)]
 
 
-def _nearest(piece: Piece, exact: float, step: int) -> int:
+def _nearest(view: BandView, exact: float, step: int) -> int:
     near = max(1, round(exact / step))
     for off in range(MAX_ROWS):
         for n in (near - off, near + off):
-            if n >= 1 and counts_return(piece, step * n):
+            if n >= 1 and counts_return(view, step * n):
                 return step * n
     raise IllegalPiece("The panels never come back to their own counts in the same row; take one of them out.")
 
@@ -161,7 +161,7 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     """The rows each body band may have: what the height leaves, shared among those whose rows are not given."""
     left = piece.height_mm * 1000.0
     left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
-    rows_um, lead = [body_row_um(layer) for layer in piece.layers], lead_rows(piece)
+    rows_um, lead = [body_row_um(view) for view in piece.band_views], lead_rows(piece)
     left -= sum((n + band.rows) * um for n, band, um in zip(lead, piece.bands, rows_um, strict=True))
     shares = [0.0 if band.rows else band.share for band in piece.bands]
     whole = sum(shares) or 1.0
@@ -171,9 +171,9 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     )
 
 
-def band_endings(piece: Piece, rows: int, lead: int) -> tuple[Ending, ...]:
-    """How each panel of the first band ends."""
-    return tuple(panel_ending(s, rows, lead) for s in piece.inner if s.role == "panel")
+def band_endings(view: BandView, rows: int, lead: int) -> tuple[Ending, ...]:
+    """How each panel of a band ends."""
+    return tuple(panel_ending(s, rows, lead) for s in view.inner if s.role == "panel")
 
 
 def ending_score(ends: tuple[Ending, ...]) -> tuple[int, int]:
@@ -189,16 +189,16 @@ def plan_rows(piece: Piece) -> RowPlan:
     stitches are cut in mid motif, then the most end as they began, then the nearest.
     """
     bands = []
-    for layer, room, lead in zip(piece.layers, rows_for_bands(piece), lead_rows(piece), strict=True):
+    for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
 
-        def merit(rows: int, layer: Piece = layer, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
-            return *ending_score(band_endings(layer, rows, lead)), abs(rows - room.exact)
+        def merit(rows: int, view: BandView = view, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
+            return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)
 
-        given = layer.band.rows
-        if given and not counts_return(layer, given):
+        given = view.band.rows
+        if given and not counts_return(view, given):
             raise IllegalPiece(f"After {given} rows some panels are not at their own counts; take another.")
-        rows = given or min(room.counts(layer), key=merit)
-        bands.append(BandRows(lead, rows, body_row_um(layer), band_endings(layer, rows, lead)))
+        rows = given or min(room.counts(view), key=merit)
+        bands.append(BandRows(lead, rows, body_row_um(view), band_endings(view, rows, lead)))
     return RowPlan(
         piece.bottom.rows,
         piece.top.rows,

@@ -90,7 +90,7 @@ class Model:
     @cached_property
     def stitches(self) -> np.ndarray:
         """Stitches that one repeat more of each column adds to the body."""
-        segments = self.program.piece.segments
+        segments = self.program.view.segments
         return np.array([float(sum(segments[i].chart.multiple for i in places)) for places in self.columns])
 
     @cached_property
@@ -124,7 +124,7 @@ class Model:
         elif goal == "change":
             c[k + 7 : 2 * k + 7] = self.stitches
         elif goal == "panels":
-            panels = [program.piece.segments[places[0]].role == "panel" for places in self.columns]
+            panels = [program.view.segments[places[0]].role == "panel" for places in self.columns]
             c[:k] = np.where(panels, -self.stitches, 0.0)
         return c
 
@@ -134,12 +134,12 @@ class Model:
         yield from self._gaps()
         yield from self._steps()
         if self.program.has("total"):
-            multiple, plus = self.program.piece.total
-            short = float(plus - sum(s.chart.balance for s in self.program.piece.segments))
+            multiple, plus = self.program.view.piece.total
+            short = float(plus - sum(s.chart.balance for s in self.program.view.segments))
             yield {**dict(enumerate(self.stitches)), self.k + 6: -float(multiple)}, short, short
 
     def _width(self) -> Iterator[Row]:
-        k, piece, units = self.k, self.program.piece, self.program.units
+        k, piece, units = self.k, self.program.view.piece, self.program.units
         left = (piece.width_mm * 1000.0 - sum(fixed for fixed, _ in units)) / _SCALE
         width = {c: sum(units[i][1] for i in places) / _SCALE for c, places in enumerate(self.columns)}
         yield {**width, k: -1.0, k + 1: 1.0, k + 2: -1.0}, left, left
@@ -148,7 +148,7 @@ class Model:
             yield width, left - off, left + off
 
     def _gaps(self) -> Iterator[Row]:
-        k, segments, inf = self.k, self.program.piece.segments, np.inf
+        k, segments, inf = self.k, self.program.view.segments, np.inf
         seen: set[tuple[int, ...]] = set()
         for group in self.program.groups:
             columns = tuple(sorted(self.column_of[i] for i in group))
@@ -168,14 +168,14 @@ class Model:
                 yield {k + 4: 1.0, **wide}, -inf, balance
 
     def _steps(self) -> Iterator[Row]:
-        k, piece = self.k, self.program.piece
+        k, view = self.k, self.program.view
         for c, (i, *_) in enumerate(self.columns):
-            now = float(piece.segments[i].repeats)
+            now = float(view.segments[i].repeats)
             if self.program.limits[i][0] < self.program.limits[i][1]:
                 yield {k + 7 + c: 1.0, c: -1.0}, -now, np.inf
                 yield {k + 7 + c: 1.0, c: 1.0}, now, np.inf
                 if self.program.has("by", i):
-                    yield {c: 1.0, 2 * k + 7 + c: -float(piece.segments[i].by)}, 0.0, 0.0
+                    yield {c: 1.0, 2 * k + 7 + c: -float(view.segments[i].by)}, 0.0, 0.0
 
     def constraints(self) -> LinearConstraint:
         """The rows as one matrix."""

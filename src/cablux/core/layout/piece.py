@@ -148,31 +148,55 @@ class Piece:
         return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
 
     @cached_property
-    def layers(self) -> tuple[Piece, ...]:
-        """The piece with one of its body bands at a time; `segments` and all that follows speaks of that band."""
-        if len(self.bands) == 1:
-            return (self,)
-        return tuple(replace(self, bands=(band,)) for band in self.bands)
+    def band_views(self) -> tuple[BandView, ...]:
+        """Its body bands from the cast-on up, each as it stands in the piece."""
+        return tuple(BandView(self, at) for at in range(len(self.bands)))
+
+    @cached_property
+    def everything(self) -> tuple[Segment, ...]:
+        """The segments of all bands."""
+        return tuple(s for view in self.band_views for s in view.segments)
+
+    def with_band(self, band: Band, at: int) -> Piece:
+        """The same piece with another band at a place."""
+        return replace(self, bands=(*self.bands[:at], band, *self.bands[at + 1 :]))
+
+    @property
+    def row_word(self) -> str:
+        """What a row is called: worked in the round it is a round."""
+        return "round" if self.round else "row"
+
+    def row_step(self) -> int:
+        """Rows that are chosen for a flat piece come in pairs, so that each part begins on the right side."""
+        return 1 if self.round else 2
+
+
+@dataclass(frozen=True)
+class BandView:
+    """One body band as it stands in its piece: its segments, beside what holds for all of the piece."""
+
+    piece: Piece
+    at: int
 
     @property
     def band(self) -> Band:
-        """The first body band."""
-        return self.bands[0]
+        """The band itself."""
+        return self.piece.bands[self.at]
 
     @cached_property
     def segments(self) -> tuple[Segment, ...]:
-        """The segments of the first body band, from right to left."""
+        """All its segments from right to left; one alone in the round closes on itself."""
         found = self.band.segments
         return tuple(replace(s, closed=True) for s in found) if self.round and len(found) == 1 else found
 
     @property
     def symmetric(self) -> bool:
-        """Whether the halves of the first body band are tied together."""
+        """Whether its halves are tied together."""
         return self.band.symmetric
 
     @property
     def stitches(self) -> int:
-        """The count of the first body band."""
+        """Its count."""
         return sum(s.stitches for s in self.segments)
 
     @cached_property
@@ -190,27 +214,28 @@ class Piece:
         """The stitches of both sides."""
         return sum(s.stitches for s in self.sides)
 
-    @cached_property
-    def everything(self) -> tuple[Segment, ...]:
-        """The segments of all bands."""
-        return tuple(s for layer in self.layers for s in layer.segments)
-
-    def with_segments(self, segments: tuple[Segment, ...]) -> Piece:
-        """The same piece with other segments in its first band."""
-        return self.with_band(self.band.with_segments(segments))
-
-    def with_band(self, band: Band, at: int = 0) -> Piece:
-        """The same piece with another band at a place."""
-        return replace(self, bands=(*self.bands[:at], band, *self.bands[at + 1 :]))
+    @property
+    def round(self) -> bool:
+        """Whether the piece is a tube."""
+        return self.piece.round
 
     @property
-    def row_word(self) -> str:
-        """What a row is called: worked in the round it is a round."""
-        return "round" if self.round else "row"
+    def measure(self) -> Measure:
+        """What the piece is sized by."""
+        return self.piece.measure
 
-    def row_step(self) -> int:
-        """Rows that are chosen for a flat piece come in pairs, so that each part begins on the right side."""
-        return 1 if self.round else 2
+    @property
+    def outlook(self) -> Estimate:
+        """All that is known of the cloth's size."""
+        return self.piece.outlook
+
+    def with_band(self, band: Band) -> BandView:
+        """The view of another band in the same place."""
+        return BandView(self.piece.with_band(band, self.at), self.at)
+
+    def with_segments(self, segments: tuple[Segment, ...]) -> BandView:
+        """The view of the same band with other segments."""
+        return self.with_band(self.band.with_segments(segments))
 
 
 def is_symmetric(segments: tuple[Segment, ...], *, counts: bool = True) -> bool:
@@ -234,6 +259,7 @@ def describe_asymmetry(segments: tuple[Segment, ...], *, counts: bool = True) ->
 
 __all__ = [
     "Band",
+    "BandView",
     "Border",
     "CastOn",
     "Gaps",

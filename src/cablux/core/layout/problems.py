@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..errors import IllegalPiece
 from ..notation import Turn, WrapTurn
-from .piece import Border, Piece
+from .piece import BandView, Border, Piece
 from .segment import MOST_GUTTER, SIDES, Segment
 
 MAX_STITCHES = 1_500  # our choice: three times the widest bed cover in the thinnest yarn we accept for one
@@ -24,10 +24,10 @@ def piece_problems(piece: Piece) -> Iterator[str]:
     if not 1 <= len(piece.bands) <= MAX_BANDS:
         yield f"A piece has from 1 to {MAX_BANDS} body bands."
         return
-    for number, layer in enumerate(piece.layers, start=1):
+    for number, view in enumerate(piece.band_views, start=1):
         where = f"Band {number}: " if len(piece.bands) > 1 else ""
-        yield from (where + problem for problem in _band(layer))
-    sides = {layer.sides for layer in piece.layers if layer.segments}
+        yield from (where + problem for problem in band_problems(view))
+    sides = {view.sides for view in piece.band_views if view.segments}
     if len(sides) > 1:
         yield "All bands have the same edges, since these run through from cast-on to bind-off."
     for border, name in ((piece.bottom, "bottom"), (piece.top, "top")):
@@ -51,22 +51,23 @@ def _sizes(piece: Piece) -> Iterator[str]:
         yield f"{tolerance} is of no use; give more than 0 and less than half the width."
 
 
-def _band(piece: Piece) -> Iterator[str]:
-    fewest = 1 if piece.round else 3
-    if not fewest <= len(piece.segments) <= MAX_SEGMENTS:
-        between = "" if piece.round else "an edge on each side and something between, and "
+def band_problems(view: BandView) -> Iterator[str]:
+    """Each reason why a band cannot be knitted as it is."""
+    fewest = 1 if view.round else 3
+    if not fewest <= len(view.segments) <= MAX_SEGMENTS:
+        between = "" if view.round else "an edge on each side and something between, and "
         yield f"A body has {between}at most {MAX_SEGMENTS} segments."
         return
-    roles = [s.role for s in piece.segments]
-    if piece.round and any(role in SIDES for role in roles):
-        yield "A piece in the round has neither edges nor seam stitches; take them out."
-    elif not piece.round and (roles[0] not in SIDES or roles[-1] not in SIDES or any(r in SIDES for r in roles[1:-1])):
+    roles = [s.role for s in view.segments]
+    if view.round and any(role in SIDES for role in roles):
+        yield "A view in the round has neither edges nor seam stitches; take them out."
+    elif not view.round and (roles[0] not in SIDES or roles[-1] not in SIDES or any(r in SIDES for r in roles[1:-1])):
         yield "The first and the last segment are the edges, and there are no others."
-    for at, s in enumerate(piece.segments, start=1):
-        yield from (f"Segment {at}: {problem}" for problem in _segment(piece, s))
-    if piece.stitches > MAX_STITCHES:
-        yield f"{piece.stitches} stitches on the needle are more than the {MAX_STITCHES} we can plan."
-    band = piece.band
+    for at, s in enumerate(view.segments, start=1):
+        yield from (f"Segment {at}: {problem}" for problem in _segment(view.piece, s))
+    if view.stitches > MAX_STITCHES:
+        yield f"{view.stitches} stitches on the needle are more than the {MAX_STITCHES} we can plan."
+    band = view.band
     if not 0 <= band.rows <= MAX_ROWS:
         yield f"The body has up to {MAX_ROWS} rows, not {band.rows}."
     if not 0.05 <= band.share <= 20:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from .piece import Piece
+from .piece import BandView
 from .problems import MAX_STITCHES
 from .segment import Segment
 from .widths import segment_unit
@@ -31,11 +31,11 @@ def grows_sideways(segment: Segment) -> bool:
     return segment.pattern.chart.balance > 0 or "background" in segment.pattern.uses or segment.repeats > 1
 
 
-def wishes_of(piece: Piece) -> tuple[Wish, ...]:
-    """All that the first band of a piece is to keep to, besides its panels and its multiples."""
+def wishes_of(view: BandView) -> tuple[Wish, ...]:
+    """All that a band is to keep to, besides its panels and its multiples."""
     out = [Wish("width")]
-    for i, s in enumerate(piece.segments):
-        home, mirrored = piece.band.home(i)
+    for i, s in enumerate(view.segments):
+        home, mirrored = view.band.home(i)
         if mirrored:
             continue
         if s.locked:
@@ -43,41 +43,41 @@ def wishes_of(piece: Piece) -> tuple[Wish, ...]:
         elif s.role == "background":
             out += [Wish("bounds", home)] if s.most or s.least else []
             out += [Wish("by", home)] if s.by > 1 else []
-    if piece.least_background > 1 and any(s.role == "background" and not s.locked for s in piece.segments):
+    if view.piece.least_background > 1 and any(s.role == "background" and not s.locked for s in view.segments):
         out.append(Wish("least"))
-    if piece.total != (1, 0):
+    if view.piece.total != (1, 0):
         out.append(Wish("total"))
-    if piece.symmetric:
+    if view.symmetric:
         out.append(Wish("halves"))
-    if piece.gaps == "outside" and len(_gaps(piece)) > 2 and not piece.round:
+    if view.piece.gaps == "outside" and len(_gaps(view)) > 2 and not view.round:
         out.append(Wish("outside"))
     return tuple(out)
 
 
-def _gaps(piece: Piece) -> list[int]:
-    return [i for i, s in enumerate(piece.segments) if s.role == "background"]
+def _gaps(view: BandView) -> list[int]:
+    return [i for i, s in enumerate(view.segments) if s.role == "background"]
 
 
 @dataclass(frozen=True)
 class Program:
-    """The choice of a piece's first band's counts under some of its wishes."""
+    """The choice of a band's counts under some of the wishes for it."""
 
-    piece: Piece
+    view: BandView
     active: frozenset[Wish]
     free: Free = "grounds"
 
     @cached_property
     def n(self) -> int:
-        return len(self.piece.segments)
+        return len(self.view.segments)
 
     @cached_property
     def limits(self) -> tuple[tuple[int, int], ...]:
         """Fewest and most repeats of each segment."""
-        return tuple(self._limit(i, s) for i, s in enumerate(self.piece.segments))
+        return tuple(self._limit(i, s) for i, s in enumerate(self.view.segments))
 
     def has(self, kind: WishKind, at: int = -1) -> bool:
         """Whether a wish is active; `at` is the place in the whole band."""
-        return Wish(kind, self.piece.band.home(at)[0] if at >= 0 else -1) in self.active
+        return Wish(kind, self.view.band.home(at)[0] if at >= 0 else -1) in self.active
 
     def _limit(self, i: int, s: Segment) -> tuple[int, int]:
         m, b = s.chart.multiple, s.chart.balance
@@ -88,7 +88,7 @@ class Program:
                 return (s.repeats, s.repeats + WIDER) if self.free == "both" else (1, max(1, (MAX_STITCHES - b) // m))
         if held or (s.role == "background" and self.free == "panels"):
             return s.repeats, s.repeats
-        least = self.piece.least_background if self.has("least") else 1
+        least = self.view.piece.least_background if self.has("least") else 1
         most = MAX_STITCHES
         if self.has("bounds", i):
             least, most = max(least, s.least), s.most or most
@@ -99,13 +99,13 @@ class Program:
     @cached_property
     def gaps(self) -> tuple[int, ...]:
         """The backgrounds whose counts are free."""
-        return tuple(i for i in _gaps(self.piece) if self.limits[i][0] < self.limits[i][1])
+        return tuple(i for i in _gaps(self.view) if self.limits[i][0] < self.limits[i][1])
 
     @cached_property
     def groups(self) -> tuple[tuple[int, ...], ...]:
         """The gaps as the eye sees them: in the round the first and the last background meet and are one."""
         last = self.n - 1
-        if self.piece.round and self.gaps[:1] == (0,) and self.gaps[-1:] == (last,) and last:
+        if self.view.round and self.gaps[:1] == (0,) and self.gaps[-1:] == (last,) and last:
             return ((0, last), *((i,) for i in self.gaps[1:-1]))
         return tuple((i,) for i in self.gaps)
 
@@ -117,7 +117,7 @@ class Program:
     @cached_property
     def units(self) -> tuple[tuple[int, int], ...]:
         """Fixed and repeated width of each segment, µm."""
-        found = [segment_unit(s, self.piece.measure) for s in self.piece.segments]
+        found = [segment_unit(s, self.view.measure) for s in self.view.segments]
         return tuple((u.fixed_um, u.repeat_um) for u in found)
 
     @cached_property
@@ -126,7 +126,9 @@ class Program:
         if not self.has("width"):
             return self.limits
         room = (
-            (self.piece.width_mm + self.piece.tolerance_mm) * 1000.0 + 1.0 - self.width(low for low, _ in self.limits)
+            (self.view.piece.width_mm + self.view.piece.tolerance_mm) * 1000.0
+            + 1.0
+            - self.width(low for low, _ in self.limits)
         )
         out = []
         for (low, high), (_, each) in zip(self.limits, self.units, strict=True):
@@ -143,4 +145,4 @@ class Program:
 
         A step is one stockinette stitch, or two where both halves must stay alike.
         """
-        return self.piece.measure.gauge.stitch_mm * (1000.0 if self.has("halves") else 500.0)
+        return self.view.measure.gauge.stitch_mm * (1000.0 if self.has("halves") else 500.0)

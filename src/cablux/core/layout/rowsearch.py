@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ..errors import IllegalPiece
 from .endings import crossings_upto, panel_ending
 from .heights import RowPlan, counts_return, ending_score, lead_rows, plan_rows, rows_for_bands
-from .piece import Band, Piece
+from .piece import Band, BandView, Piece
 from .problems import piece_problems
 from .segment import Segment
 
@@ -70,8 +70,8 @@ def _free(piece: Piece) -> Piece:
 
 def _nearest(piece: Piece) -> Piece:
     bands = tuple(
-        replace(layer.band, rows=min(room.counts(layer), key=lambda n, room=room: abs(n - room.exact)))  # type: ignore[misc]
-        for layer, room in zip(piece.layers, rows_for_bands(piece), strict=True)
+        replace(view.band, rows=min(room.counts(view), key=lambda n, room=room: abs(n - room.exact)))  # type: ignore[misc]
+        for view, room in zip(piece.band_views, rows_for_bands(piece), strict=True)
     )
     return replace(piece, bands=bands)
 
@@ -83,8 +83,8 @@ def _begun(piece: Piece) -> Piece | None:
         tried = replace(piece, setup_rows=setup if setup % piece.row_step() == 0 else piece.setup_rows)
         bands = []
         merit = [0.0, 0.0, 0.0, float(setup), 0.0]
-        for layer, room, lead in zip(tried.layers, rows_for_bands(tried), lead_rows(tried), strict=True):
-            options = _options(layer, room.counts(layer), lead, room.exact)
+        for view, room, lead in zip(tried.band_views, rows_for_bands(tried), lead_rows(tried), strict=True):
+            options = _options(view, room.counts(view), lead, room.exact)
             found = min(options, key=lambda option: option[0], default=None)
             if found is None:
                 break
@@ -97,12 +97,12 @@ def _begun(piece: Piece) -> Piece | None:
     return best[1]
 
 
-def _options(piece: Piece, counts: list[int], lead: int, exact: float) -> Iterator[tuple[tuple[float, ...], Band]]:
+def _options(view: BandView, counts: list[int], lead: int, exact: float) -> Iterator[tuple[tuple[float, ...], Band]]:
     """For each number of rows the best phases: panels do not depend on each other, so each takes its own best."""
-    band = piece.band
+    band = view.band
     for rows in counts:
-        own = tuple(_best_phase(s, rows, lead, piece.row_step()) for s in band.own)
-        made = piece.with_band(replace(band, own=own, rows=rows))
+        own = tuple(_best_phase(s, rows, lead, view.piece.row_step()) for s in band.own)
+        made = view.with_band(replace(band, own=own, rows=rows))
         if not counts_return(made, rows):
             continue
         ends = tuple(panel_ending(s, rows, lead) for s in made.inner if s.role == "panel")
@@ -159,9 +159,9 @@ class Alignment:
     together: tuple[int, ...]
 
 
-def panel_alignment(piece: Piece, rows: int) -> Alignment:
-    """Where the panels of the first band align in a body of so many rows."""
-    panels = dict.fromkeys(s for s in piece.inner if s.role == "panel")
+def panel_alignment(view: BandView, rows: int) -> Alignment:
+    """Where the panels of a band align in a body of so many rows."""
+    panels = dict.fromkeys(s for s in view.inner if s.role == "panel")
     kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
     strips = [
         Strip(

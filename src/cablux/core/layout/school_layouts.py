@@ -39,13 +39,14 @@ def school_verdict(piece: Piece, school: School) -> Verdict:
     """One school's layout for the width wanted: the same panels, with backgrounds as wide as its rule asks for."""
     wanted = piece.width_mm * 1000.0
     by_school = replace(piece, school=school)
-    found = solve_answer(by_school, "closest", any_width=True)
+    view = by_school.band_views[0]
+    found = solve_answer(view, "closest", any_width=True)
     if found is None:
         return Verdict(school, None, 0, 0, wanted, refusal="No layout keeps all wishes under this rule.")
-    laid = by_school.with_segments(found.segments)
+    laid = view.with_segments(found.segments)
     claimed, real = body_um(laid), body_um(laid, piece.outlook)
     try:
-        return Verdict(school, edge_plan(laid, laid.bottom), claimed, real, wanted, _missing(piece, school))
+        return Verdict(school, edge_plan(laid, piece.bottom), claimed, real, wanted, _missing(piece, school))
     except IllegalPiece as error:
         return Verdict(school, None, claimed, real, wanted, refusal=str(error))
 

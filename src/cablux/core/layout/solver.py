@@ -13,7 +13,7 @@ from typing import Literal
 
 from ..errors import Infeasible
 from .integer import Doubt, Goal, solve_counts
-from .piece import Piece
+from .piece import BandView
 from .program import Free, Program, Wish, grows_sideways, wishes_of
 from .segment import Segment
 
@@ -62,32 +62,32 @@ class Answer:
 
 
 @lru_cache(maxsize=256)
-def solve_answer(piece: Piece, name: AnswerName, *, any_width: bool = False) -> Answer | None:
-    """The best layout of a piece's first band by one answer's goals; None where no layout keeps all wishes.
+def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -> Answer | None:
+    """The best layout of a band by one answer's goals; None where no layout keeps all wishes.
 
     With `any_width` it may miss the tolerance, and is then the nearest that can be had. What was answered once is
     answered so again, proven or not, so that the layout taken is the one that was shown.
     """
     goals, free = _GOALS[name]
-    active = frozenset(w for w in wishes_of(piece) if not (any_width and w.kind == "width"))
-    program = Program(piece, active, free)
+    active = frozenset(w for w in wishes_of(view) if not (any_width and w.kind == "width"))
+    program = Program(view, active, free)
     found = solve_counts(program, goals)
     if found is None:
         return None
-    segments = tuple(replace(s, repeats=r) for s, r in zip(piece.segments, found.repeats, strict=True))
+    segments = tuple(replace(s, repeats=r) for s, r in zip(view.segments, found.repeats, strict=True))
     made = Answer(name, segments, program.width(found.repeats), found.doubt)
-    return replace(made, doubt=_narrowed(piece, made)) if made.doubt else made
+    return replace(made, doubt=_narrowed(view, made)) if made.doubt else made
 
 
-def solve_answers(piece: Piece) -> tuple[Answer, ...]:
+def solve_answers(view: BandView) -> tuple[Answer, ...]:
     """The best few different answers within the tolerance. Raises Infeasible with what clashes."""
     names: list[AnswerName] = ["closest", "most even", "least change"]
-    if any(s.role == "panel" and grows_sideways(s) and not s.locked for s in piece.segments):
+    if any(s.role == "panel" and grows_sideways(s) and not s.locked for s in view.segments):
         names += ["panels wider", "repeats that fit"]
     out: list[Answer] = []
     for name in names:
-        found = solve_answer(piece, name)
-        if found and found.segments not in [a.segments for a in out] and _worth(piece, found):
+        found = solve_answer(view, name)
+        if found and found.segments not in [a.segments for a in out] and _worth(view, found):
             out.append(found)
         elif found is None and name == "closest" and len(names) == 3:
             break
@@ -101,14 +101,14 @@ def answer_goals(name: AnswerName) -> tuple[Goal, ...]:
     return _GOALS[name][0]
 
 
-def answer_score(piece: Piece, found: Answer, goal: Goal) -> float:
+def answer_score(view: BandView, found: Answer, goal: Goal) -> float:
     """What an answer comes to by a goal: µm of error beyond the slack, or stitches; of "panels" the more the better."""
-    program = Program(piece, frozenset(wishes_of(piece)), _GOALS[found.name][1])
+    program = Program(view, frozenset(wishes_of(view)), _GOALS[found.name][1])
     counts = [s.stitches for s in found.segments]
     if goal == "error":
-        return max(0.0, abs(found.width_um - piece.width_mm * 1000.0) - program.slack_um)
+        return max(0.0, abs(found.width_um - view.piece.width_mm * 1000.0) - program.slack_um)
     if goal == "change":
-        return float(sum(abs(n - s.stitches) for n, s in zip(counts, piece.segments, strict=True)))
+        return float(sum(abs(n - s.stitches) for n, s in zip(counts, view.segments, strict=True)))
     if goal == "panels":
         return float(sum(s.stitches for s in found.segments if s.role == "panel"))
     inner = [sum(counts[i] for i in group) for group in program.groups if group[0] not in program.outer]
@@ -119,19 +119,19 @@ def answer_score(piece: Piece, found: Answer, goal: Goal) -> float:
     return float(max(inner) - min(inner))
 
 
-def _narrowed(piece: Piece, found: Answer) -> Doubt | None:
+def _narrowed(view: BandView, found: Answer) -> Doubt | None:
     """Its doubt; of goals that were not begun the first that could be met better, for none can be better than 0."""
     doubt = found.doubt
     if doubt is None or math.isfinite(doubt.gap) or doubt.goal == "panels":
         return doubt
     left = answer_goals(found.name)[answer_goals(found.name).index(doubt.goal) :]
-    scores = ((goal, answer_score(piece, found, goal)) for goal in left)
+    scores = ((goal, answer_score(view, found, goal)) for goal in left)
     return next((Doubt(goal, value) for goal, value in scores if value), None)
 
 
-def _worth(piece: Piece, found: Answer) -> bool:
+def _worth(view: BandView, found: Answer) -> bool:
     """Whether it does what its name promises."""
-    pairs = zip(piece.segments, found.segments, strict=True)
+    pairs = zip(view.segments, found.segments, strict=True)
     return found.name != "panels wider" or any(b.repeats > a.repeats for a, b in pairs if a.role == "panel")
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from .caston import plan_cast_on
 from .heights import plan_rows
-from .piece import Band, Piece
+from .piece import Band, BandView, Piece
 from .program import grows_sideways
 from .rowsearch import row_answers
 from .segment import SIDES
@@ -61,7 +61,7 @@ def matched_square(piece: Piece, like: Piece) -> Piece:
         top=replace(like.top, count=0),
         bands=tuple(replace(_edged(band, like), rows=0) for band in piece.bands),
     )
-    fitted = replace(sized, bands=tuple(_nearest(layer) for layer in sized.layers))
+    fitted = replace(sized, bands=tuple(_nearest(view) for view in sized.band_views))
     wanted = fitted.height_mm * 1000.0
     ways = [w for w in row_answers(fitted) if w.name != "other borders"]  # the borders are what is shared
 
@@ -72,15 +72,15 @@ def matched_square(piece: Piece, like: Piece) -> Piece:
     return min(ways, key=lambda w: merit(w.rows.height_um, w.cut)).piece
 
 
-def _nearest(layer: Piece) -> Band:
+def _nearest(view: BandView) -> Band:
     """The grounds that come nearest to the width, with one repeat more or fewer of an all-over panel if that helps."""
     found = []
-    for band in _variants(layer.band):
-        laid = replace(layer, bands=(band,))
+    for band in _variants(view.band):
+        laid = view.with_band(band)
         best = solve_answer(laid, "closest", any_width=True)
         if best is not None:
-            found.append((abs(best.width_um - layer.width_mm * 1000.0), laid.band.with_segments(best.segments)))
-    return min(found, key=lambda pair: pair[0])[1] if found else layer.band
+            found.append((abs(best.width_um - view.piece.width_mm * 1000.0), laid.band.with_segments(best.segments)))
+    return min(found, key=lambda pair: pair[0])[1] if found else view.band
 
 
 def _variants(band: Band) -> Iterator[Band]:
@@ -93,10 +93,11 @@ def _variants(band: Band) -> Iterator[Band]:
 
 
 def _edged(band: Band, like: Piece) -> Band:
-    if not like.sides or band.own[0].role not in SIDES:
+    sides = like.band_views[0].sides
+    if not sides or band.own[0].role not in SIDES:
         return band
-    own = (like.sides[0], *band.own[1:])
-    return replace(band, own=own if band.symmetric else (*own[:-1], like.sides[1]))
+    own = (sides[0], *band.own[1:])
+    return replace(band, own=own if band.symmetric else (*own[:-1], sides[1]))
 
 
 def compare_squares(pieces: Sequence[Piece]) -> Match:
@@ -113,15 +114,15 @@ def compare_squares(pieces: Sequence[Piece]) -> Match:
 
 
 def _square(piece: Piece) -> Square:
-    rows, ends = plan_rows(piece), plan_cast_on(piece)
-    sides = " and ".join(f"{s.stitches} of {s.pattern.name.lower()}" for s in piece.sides[:1]) or "no edges"
+    rows, ends, body = plan_rows(piece), plan_cast_on(piece), piece.band_views[0]
+    sides = " and ".join(f"{s.stitches} of {s.pattern.name.lower()}" for s in body.sides[:1]) or "no edges"
     border = f"{piece.bottom.rows} rows of {piece.bottom.pattern.name.lower()}"
     return Square(
         piece.name,
         ends.cast_on,
-        piece.stitches,
+        body.stitches,
         rows.total,
-        body_um(piece, piece.outlook),
+        body_um(body, piece.outlook),
         rows.height_um,
         f"{sides}, {border}",
     )

@@ -10,7 +10,7 @@ from itertools import pairwise
 from ..notation import Face
 from ..shaping.spread import count_stages, even_made, hidden_made, most_made
 from ..shaping.steps import Step, Steps
-from .piece import Piece, SpreadStyle, is_symmetric
+from .piece import BandView, SpreadStyle, is_symmetric
 from .segment import Segment
 from .widths import segment_um
 
@@ -79,27 +79,27 @@ def rows_needed(segments: Sequence[Segment], below: int, *, dense: bool = False)
 
 
 @lru_cache(maxsize=256)
-def increase_rows(piece: Piece, below: int, spread: SpreadStyle) -> Transition:
-    """From `below` stitches between the sides to the first body band, in as few rows as that takes.
+def increase_rows(view: BandView, below: int, spread: SpreadStyle) -> Transition:
+    """From `below` stitches between the sides to those of a band, in as few rows as that takes.
 
     "cables": each segment's share follows its width in the fabric, so that stitches are made where the cables draw
     in, and within a segment they lie in the knit columns to come. "even": along the whole row.
     """
-    inner = piece.inner
+    inner = view.inner
     if below == sum(s.stitches for s in inner):
         return Transition(tuple(Steps((Step(s.stitches, s.stitches),)) for s in inner))
-    rows = rows_needed(inner, below, dense=piece.dense)
-    if spread == "even" and (found := _even(inner, below, dense=piece.dense)):
+    rows = rows_needed(inner, below, dense=view.piece.dense)
+    if spread == "even" and (found := _even(inner, below, dense=view.piece.dense)):
         return found
-    shares = share_out(piece, below, rows)
-    symmetric, last = is_symmetric(piece.segments), len(inner) - 1
+    shares = share_out(view, below, rows)
+    symmetric, last = is_symmetric(view.segments), len(inner) - 1
     parts: list[Steps] = []
     for i, (s, share) in enumerate(zip(inner, shares, strict=True)):
         twin = last - i
         if symmetric and twin < i and shares[twin] == share:
             parts.append(parts[twin].mirrored())
         else:
-            parts.append(_hidden(s, share, rows, symmetric=symmetric and twin == i, dense=piece.dense))
+            parts.append(_hidden(s, share, rows, symmetric=symmetric and twin == i, dense=view.piece.dense))
     return Transition(tuple(parts))
 
 
@@ -159,15 +159,15 @@ def _cut(step: Step, widths: Sequence[int]) -> list[Step]:
     return out
 
 
-def share_out(piece: Piece, below: int, rows: int) -> tuple[int, ...]:
+def share_out(view: BandView, below: int, rows: int) -> tuple[int, ...]:
     """Stitches of the row below under each inner segment, by width in the fabric.
 
     Largest remainders, in mirrored pairs where the layout is symmetric; each within what the rows can reach.
     """
-    inner = piece.inner
-    weights = [segment_um(s, piece.measure) for s in inner]
-    low, high = zip(*(reachable_counts(s.stitches, rows, dense=piece.dense) for s in inner), strict=True)
-    return apportion(weights, below, low, high, paired=is_symmetric(piece.segments))
+    inner = view.inner
+    weights = [segment_um(s, view.measure) for s in inner]
+    low, high = zip(*(reachable_counts(s.stitches, rows, dense=view.piece.dense) for s in inner), strict=True)
+    return apportion(weights, below, low, high, paired=is_symmetric(view.segments))
 
 
 def apportion(

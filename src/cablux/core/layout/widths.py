@@ -6,7 +6,7 @@ import math
 
 from ..gauge import EIGHTY, Gauge, Measure, UnitWidth
 from ..library import Pattern
-from .piece import Piece
+from .piece import BandView
 from .segment import Segment
 
 
@@ -21,9 +21,9 @@ def segment_um(segment: Segment, measure: Measure) -> int:
     return segment_unit(segment, measure).width_um(segment.repeats)
 
 
-def body_um(piece: Piece, measure: Measure | None = None) -> int:
-    """The first body band's width in the fabric, micrometres, by the piece's own measure or another."""
-    return sum(segment_um(s, measure or piece.measure) for s in piece.segments)
+def body_um(view: BandView, measure: Measure | None = None) -> int:
+    """A body band's width in the fabric, micrometres, by the piece's own measure or another."""
+    return sum(segment_um(s, measure or view.measure) for s in view.segments)
 
 
 def plain_um(stitches: int, gauge: Gauge) -> int:
@@ -42,20 +42,20 @@ def pattern_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
     return round(stitches * unit.repeat_um / pattern.chart.multiple)
 
 
-def segment_shares(piece: Piece) -> list[tuple[Pattern, float]]:
+def segment_shares(view: BandView) -> list[tuple[Pattern, float]]:
     """Each segment's pattern and width by all that is known, micrometres."""
-    return [(s.cloth, float(segment_um(s, piece.outlook))) for s in piece.segments]
+    return [(s.cloth, float(segment_um(s, view.outlook))) for s in view.segments]
 
 
-def body_sd_um(piece: Piece) -> float:
+def body_sd_um(view: BandView) -> float:
     """Standard deviation of the finished body's width: what the readings leave uncertain, and the piece's drift."""
-    listed = segment_shares(piece)
-    return sum(size for _, size in listed) * piece.outlook.relative_sd(listed)
+    listed = segment_shares(view)
+    return sum(size for _, size in listed) * view.outlook.relative_sd(listed)
 
 
-def eighty_um(piece: Piece) -> float:
+def eighty_um(view: BandView) -> float:
     """Half of the interval in which eight of ten such pieces would lie."""
-    return EIGHTY * body_sd_um(piece)
+    return EIGHTY * body_sd_um(view)
 
 
 def chance_within(mean_um: float, sd_um: float, low_um: float, high_um: float) -> float:

@@ -73,7 +73,7 @@ def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side | None) 
     return f"{noun} {number_list(numbers)}" + (f" ({side})" if side else "")
 
 
-def row_words(row: ChartRow, number: int) -> str:
+def chart_row_words(row: ChartRow, number: int) -> str:
     """Row `number` of a chart as it is worked flat, in the shortest words."""
     return _row_text(worked_row(row, side_of(number)), PLAIN_WORDS, 0)
 

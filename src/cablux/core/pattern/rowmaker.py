@@ -41,22 +41,22 @@ class RowMaker:
 
     def sides(self, band: int) -> list[WorkedPart]:
         """The edges, right and left, in their own texture, which runs on from cast-on to bind-off."""
-        layer = self.piece.layers[band]
-        places = (0, len(layer.segments) - 1) if layer.sides else ()
-        return [self.charted(band, at, (self.number - 1) % layer.segments[at].chart.height + 1) for at in places]
+        view = self.piece.band_views[band]
+        places = (0, len(view.segments) - 1) if view.sides else ()
+        return [self.charted(band, at, (self.number - 1) % view.segments[at].chart.height + 1) for at in places]
 
     def charted(self, band: int, at: int, chart_row: int) -> WorkedPart:
         """A segment's row of its own chart; each is made once."""
         key = (band, at, chart_row)
         if key not in self.made:
-            s = self.piece.layers[band].segments[at]
+            s = self.piece.band_views[band].segments[at]
             self.made[key] = _part(at, s, s.chart.ops(chart_row, s.repeats), chart_row)
         return self.made[key]
 
     def inner(self, band: int) -> Iterator[tuple[int, Segment]]:
         """The segments between the sides, with their places."""
-        layer = self.piece.layers[band]
-        return iter(enumerate(layer.inner, start=0 if self.piece.round else 1))
+        view = self.piece.band_views[band]
+        return iter(enumerate(view.inner, start=0 if self.piece.round else 1))
 
     # borders
 
@@ -87,13 +87,13 @@ class RowMaker:
 
     def border_ops(self, band: int, edge: EdgePlan, border_row: int) -> tuple[list[WorkedPart], tuple[Op, ...]]:
         """A border row between the sides, and its sides cut from it where they are one texture."""
-        layer = self.piece.layers[band]
-        chart = border_chart(layer, edge.border)
-        repeats = border_repeats(layer, edge.border, edge.count)
+        view = self.piece.band_views[band]
+        chart = border_chart(view, edge.border)
+        repeats = border_repeats(view, edge.border, edge.count)
         assert repeats is not None, "the count was chosen to fit the border"
         ops = chart.ops(border_row, repeats)
         sides = self.sides(band)
-        if not sides or not runs_through(layer, edge.border):
+        if not sides or not runs_through(view, edge.border):
             return sides, ops
         chart_row = (border_row - 1) % chart.height + 1
         a, b = sides[0].takes, len(ops) - sides[1].takes

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
 from ..layout.edgerows import edge_rows
-from ..layout.piece import Piece
+from ..layout.piece import BandView
 from ..notation import Face, Side, Stitch
 from .compiler import WorkedPattern
 from .wording import PLAIN_WORDS, Wording
@@ -98,7 +98,7 @@ def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> s
 def row_period(pattern: WorkedPattern, band: int = 0) -> int:
     """After how many rows a body band repeats, edges and sides included."""
     piece = pattern.piece
-    return math.lcm(piece.row_step(), *(s.chart.height for s in piece.layers[band].segments))
+    return math.lcm(piece.row_step(), *(s.chart.height for s in piece.band_views[band].segments))
 
 
 def pattern_words(pattern: WorkedPattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
@@ -154,32 +154,32 @@ def _section(
 
 def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:
     """How lower edges are filled in beside a body whose first row is `first`; empty where they are not."""
-    layer = pattern.piece.layers[band]
-    filled = edge_rows(layer) if pattern.piece.short_rows else None
+    view = pattern.piece.band_views[band]
+    filled = edge_rows(view) if pattern.piece.short_rows else None
     if filled is None:
         return ""
     due = first + filled.every
     return (
         f"The edges are lower than the body: before row {due} and then every {filled.every} rows, and before the "
-        f"row after each of these, work two short rows over the edge with which it begins. {short_rows_text(layer)}"
+        f"row after each of these, work two short rows over the edge with which it begins. {short_rows_text(view)}"
     )
 
 
-def short_rows_text(layer: Piece) -> str:
+def short_rows_text(view: BandView) -> str:
     """Two short rows over an edge, in words (common practice: turned with the yarn brought round the next stitch)."""
-    n = layer.sides[0].stitches
+    n = view.sides[0].stitches
     return f"Work its {n} stitches in pattern, wrap the next stitch and turn, work the {n} back, turn."
 
 
 def short_rows_due(pattern: WorkedPattern, number: int) -> str:
     """What is done before row `number` to fill in the edge with which it begins; empty where nothing is."""
     row = pattern.row(number)
-    layer = pattern.piece.layers[row.band]
-    filled = edge_rows(layer) if pattern.piece.short_rows and row.section == "body" else None
+    view = pattern.piece.band_views[row.band]
+    filled = edge_rows(view) if pattern.piece.short_rows and row.section == "body" else None
     if filled is None:
         return ""
     since = number - next(r.number for r in pattern.rows if r.section == "body" and r.band == row.band)
-    return short_rows_text(layer) if since >= filled.every and since % filled.every in (0, 1) else ""
+    return short_rows_text(view) if since >= filled.every and since % filled.every in (0, 1) else ""
 
 
 def _span(first: int, last: int, what: str) -> str:

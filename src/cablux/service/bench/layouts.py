@@ -7,7 +7,7 @@ from typing import Literal
 
 from ...core.errors import IllegalPiece, Infeasible
 from ...core.layout.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView, Piece
 from ...core.layout.segment import Segment, proposed_gutter
 from ...core.layout.solver import solve_answer
 from ...core.library import LIBRARY, Pattern, find_pattern
@@ -30,20 +30,20 @@ class Plan:
     gap: int = 0
 
 
-def plan_of(layer: Piece) -> Plan:
+def plan_of(view: BandView) -> Plan:
     """The panels and the ground that a band has."""
-    return Plan(panels_of(layer), ground_pattern(layer))
+    return Plan(panels_of(view), ground_pattern(view))
 
 
-def panels_of(layer: Piece) -> tuple[Pattern, ...]:
+def panels_of(view: BandView) -> tuple[Pattern, ...]:
     """The kinds of panels of a band, from the right edge inward; a start where it has none."""
-    found = dict.fromkeys(s.pattern for s in layer.band.own if s.role == "panel")
+    found = dict.fromkeys(s.pattern for s in view.band.own if s.role == "panel")
     return tuple(found) or tuple(map(find_pattern, START))
 
 
-def ground_pattern(layer: Piece) -> Pattern:
+def ground_pattern(view: BandView) -> Pattern:
     """The ground of a band: its first background's."""
-    return next((s.pattern for s in layer.segments if s.role == "background"), find_pattern(GROUND))
+    return next((s.pattern for s in view.segments if s.role == "background"), find_pattern(GROUND))
 
 
 def all_grounds() -> tuple[Pattern, ...]:
@@ -51,28 +51,28 @@ def all_grounds() -> tuple[Pattern, ...]:
     return tuple(p for p in LIBRARY.values() if "background" in p.uses)
 
 
-def arrangements_for(layer: Piece, wanted: Plan | None = None) -> tuple[Arrangement, ...]:
+def arrangements_for(view: BandView, wanted: Plan | None = None) -> tuple[Arrangement, ...]:
     """The arrangements that a band can have at the width at hand."""
-    wanted = wanted or plan_of(layer)
-    own = {s.pattern_id: s for s in layer.segments if s.role == "panel"}
+    wanted = wanted or plan_of(view)
+    own = {s.pattern_id: s for s in view.segments if s.role == "panel"}
     placed = [
         replace(own[p.id], locked=False, placed=False)
         if p.id in own
         else Segment("panel", p, 1, gutter=proposed_gutter(p))
         for p in wanted.panels
     ]
-    first = in_their_order(layer, placed, wanted.ground, wanted.gap)
-    return (*((first,) if first else ()), *ready_arrangements(layer, wanted.panels, wanted.ground))
+    first = in_their_order(view, placed, wanted.ground, wanted.gap)
+    return (*((first,) if first else ()), *ready_arrangements(view, wanted.panels, wanted.ground))
 
 
 def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceEdit:
     """Takes an arrangement; what is held in its place has to be let go first."""
 
     def change(piece: Piece) -> Piece:
-        layer = band_view(piece, band)
-        if any(s.placed for s in layer.segments):
+        view = band_view(piece, band)
+        if any(s.placed for s in view.segments):
             raise IllegalPiece("Some segments are held in their places; let them go before you arrange anew.")
-        found = next((a for a in arrangements_for(layer, wanted) if a.name == name), None)
+        found = next((a for a in arrangements_for(view, wanted) if a.name == name), None)
         if found is None and name == IN_ORDER:
             raise Infeasible("These panels do not fit into the width; take fewer, or make the piece wider.")
         if found is None:
@@ -85,9 +85,9 @@ def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceE
 def refitted(piece: Piece) -> Piece:
     """The same panels in every band, with the grounds that come nearest to the width wanted."""
     bands = []
-    for layer in piece.layers:
-        found = solve_answer(layer, "closest", any_width=True)
-        bands.append(layer.band.with_segments(found.segments) if found else layer.band)
+    for view in piece.band_views:
+        found = solve_answer(view, "closest", any_width=True)
+        bands.append(view.band.with_segments(found.segments) if found else view.band)
     return replace(piece, bands=tuple(bands))
 
 

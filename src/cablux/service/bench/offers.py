@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ...core.errors import Infeasible
 from ...core.layout.clash import WishClash, explain_clash
 from ...core.layout.integer import Doubt, Goal
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView, Piece
 from ...core.layout.rowsearch import RowAnswer, row_answers
 from ...core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
 from ...core.layout.widths import body_sd_um, body_um, chance_within
@@ -43,14 +43,14 @@ class Offers:
         return self.clash.sentence if self.clash else ""
 
 
-def bench_offers(piece: Piece, unit: Unit = "cm") -> Offers:
-    """The best different answers for the first band of a piece as it stands, each with its chance to land."""
+def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
+    """The best different answers for a band as it stands, each with its chance to land."""
     try:
-        found = solve_answers(piece)
+        found = solve_answers(view)
     except Infeasible:
-        return Offers((), explain_clash(piece, unit))
-    low = (piece.width_mm - piece.tolerance_mm) * 1000.0
-    high = (piece.width_mm + piece.tolerance_mm) * 1000.0
+        return Offers((), explain_clash(view, unit))
+    low = (view.piece.width_mm - view.piece.tolerance_mm) * 1000.0
+    high = (view.piece.width_mm + view.piece.tolerance_mm) * 1000.0
     return Offers(
         tuple(
             Offer(
@@ -58,21 +58,21 @@ def bench_offers(piece: Piece, unit: Unit = "cm") -> Offers:
                 GOOD_FOR[a.name],
                 width,
                 chance_within(width, body_sd_um(laid), low, high),
-                a.segments == piece.segments,
-                _costs(piece, a),
+                a.segments == view.segments,
+                _costs(view, a),
                 _doubt(a.doubt, unit) if a.doubt else "",
             )
             for a in found
-            for laid in [piece.with_segments(a.segments)]
-            for width in [body_um(laid, piece.outlook)]
+            for laid in [view.with_segments(a.segments)]
+            for width in [body_um(laid, view.outlook)]
         )
     )
 
 
-def _costs(piece: Piece, found: Answer) -> str:
+def _costs(view: BandView, found: Answer) -> str:
     """What an answer changes, in a few words."""
     said = []
-    moved = [(a, b) for a, b in zip(piece.segments, found.segments, strict=True) if a.repeats != b.repeats]
+    moved = [(a, b) for a, b in zip(view.segments, found.segments, strict=True) if a.repeats != b.repeats]
     if not moved:
         return "nothing changes"
     gaps = found.gaps
@@ -80,7 +80,7 @@ def _costs(piece: Piece, found: Answer) -> str:
         said.append(f"gaps of {min(gaps)}" + (f" to {max(gaps)}" if max(gaps) > min(gaps) else ""))
     panels = dict.fromkeys(f"{b.pattern.name} × {b.repeats}" for _, b in moved if b.role == "panel")
     said += list(panels)
-    by = found.stitches - piece.stitches
+    by = found.stitches - view.stitches
     if by:
         said.append(f"{abs(by)} stitches {'more' if by > 0 else 'fewer'}")
     return ", ".join(said)
@@ -108,10 +108,10 @@ def take_answer(band: int, name: AnswerName) -> PieceEdit:
     """Takes one of the solver's answers. Raises Infeasible where it has none."""
 
     def change(piece: Piece) -> Piece:
-        layer = band_view(piece, band)
-        found = solve_answer(layer, name)
+        view = band_view(piece, band)
+        found = solve_answer(view, name)
         if found is None:
-            clashing = explain_clash(layer)
+            clashing = explain_clash(view)
             raise Infeasible(clashing.sentence if clashing else "There is no such answer for this layout.")
         return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
 
@@ -125,21 +125,9 @@ def take_cure(band: int, number: int) -> PieceEdit:
         found = explain_clash(band_view(piece, band))
         if found is None or not 0 <= number < len(found.cures):
             raise NotFound("These wishes do not clash any more.")
-        cured = found.cures[number].piece
-        whole = piece.with_band(cured.band, band)
-        return _with_wishes(whole, cured)
+        return found.cures[number].piece
 
     return change
-
-
-def _with_wishes(piece: Piece, cured: Piece) -> Piece:
-    return replace(
-        piece,
-        width_mm=cured.width_mm,
-        least_background=cured.least_background,
-        total=cured.total,
-        gaps=cured.gaps,
-    )
 
 
 def row_offers(piece: Piece) -> tuple[RowAnswer, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, Piece
+from ...core.layout.piece import Band, BandView
 from ...core.layout.segment import SIDES, Segment, proposed_gutter
 from ...core.library import Pattern, find_pattern
 from .segment_edits import GROUND, PieceEdit, ground_segment, in_band, place_checked
@@ -21,8 +21,8 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     A background dropped on a background takes its place.
     """
 
-    def change(layer: Piece, now: Band) -> Band:
-        first = 0 if layer.round else 1
+    def change(view: BandView, now: Band) -> Band:
+        first = 0 if view.round else 1
         last = len(now.segments) - 1 - first
         home, mirrored = now.home(max(first, min(at, max(first, last))))
         here = now.own[home]
@@ -34,7 +34,7 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
         panel = panel.reflected() if mirrored else panel
         alone = now.symmetric and now.middle and home == len(now.own) - 1
         if here.role == "background" and not here.locked:
-            return _splice(now, home, home + 1, _parted(layer, here, panel, alone=alone))
+            return _splice(now, home, home + 1, _parted(view, here, panel, alone=alone))
         ground = ground_segment(find_pattern(GROUND), BESIDE)
         new_ones = [panel, ground]
         if home == 0 or now.own[home - 1].role == "panel":
@@ -44,12 +44,12 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     return in_band(band, change)
 
 
-def _parted(layer: Piece, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
+def _parted(view: BandView, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
     """The ground in two halves round the panel, as wide together as the ground was where that can be.
 
     In the middle of a symmetric band the second half is the mirror image of the first.
     """
-    left = max(2 * layer.least_background, ground.stitches - panel.stitches)
+    left = max(2 * view.piece.least_background, ground.stitches - panel.stitches)
     half = left // 2
     first = replace(ground_segment(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
     return (
@@ -67,15 +67,15 @@ def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
     """Takes segments out; the backgrounds that meet become one, as wide as all were."""
     listed = tuple(places)
 
-    def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(place_checked(layer, at))[0] for at in listed}, reverse=True)
+    def change(view: BandView, now: Band) -> Band:
+        homes = sorted({now.home(place_checked(view, at))[0] for at in listed}, reverse=True)
         for home in homes:
             if now.own[home].role in SIDES:
                 raise IllegalPiece("The edges stay; make them narrower instead.")
-            if len(now.own) == (1 if layer.round else 2) and (now.symmetric or layer.round):
+            if len(now.own) == (1 if view.round else 2) and (now.symmetric or view.round):
                 raise IllegalPiece("Something has to stand there.")
             now = _without(now, home)
-        fewest = 1 if layer.round else 3
+        fewest = 1 if view.round else 3
         if len(now.segments) < fewest:
             raise IllegalPiece("Something has to stand between the edges.")
         return now
@@ -117,10 +117,10 @@ def move_segment(band: int, at: int, to: int) -> PieceEdit:
     A panel looks there as it did: carried over the middle of a symmetric band, its partner is the mirrored one.
     """
 
-    def change(layer: Piece, now: Band) -> Band:
-        segments = layer.segments
-        place_checked(layer, to)
-        if segments[place_checked(layer, at)].role in SIDES or segments[to].role in SIDES:
+    def change(view: BandView, now: Band) -> Band:
+        segments = view.segments
+        place_checked(view, to)
+        if segments[place_checked(view, at)].role in SIDES or segments[to].role in SIDES:
             raise IllegalPiece("The edges stay at the sides.")
         for held in (segments[at], segments[to]):
             if held.placed:

@@ -11,7 +11,7 @@ from dataclasses import replace
 from typing import Literal
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, Piece
+from ...core.layout.piece import Band, BandView, Piece
 from ...core.layout.problems import MAX_STITCHES
 from ...core.layout.segment import Segment, proposed_gutter
 from ...core.layout.widths import segment_unit
@@ -23,14 +23,14 @@ Flag = Literal["mirrored", "locked", "placed"]
 GROUND = "reverse-stockinette"
 
 
-def band_view(piece: Piece, band: int) -> Piece:
-    """The piece with one of its bands alone. Raises NotFound."""
+def band_view(piece: Piece, band: int) -> BandView:
+    """One band of a piece. Raises NotFound."""
     if not 0 <= band < len(piece.bands):
         raise NotFound("That band is no longer there.")
-    return piece.layers[band]
+    return piece.band_views[band]
 
 
-def in_band(at: int, edit: Callable[[Piece, Band], Band]) -> PieceEdit:
+def in_band(at: int, edit: Callable[[BandView, Band], Band]) -> PieceEdit:
     """A change of one body band; the sides, which run through all bands, follow in the others."""
 
     def change(piece: Piece) -> Piece:
@@ -53,8 +53,8 @@ def _with_sides(band: Band, first: Segment, last: Segment) -> Band:
 def edit_segments(band: int, places: Iterable[int], edit: Callable[[Segment], Segment]) -> PieceEdit:
     """The same edit of several segments; of a mirrored pair once."""
 
-    def change(layer: Piece, now: Band) -> Band:
-        homes = sorted({now.home(place_checked(layer, at))[0] for at in places})
+    def change(view: BandView, now: Band) -> Band:
+        homes = sorted({now.home(place_checked(view, at))[0] for at in places})
         own = list(now.own)
         for home in homes:
             own[home] = edit(own[home])
@@ -63,9 +63,9 @@ def edit_segments(band: int, places: Iterable[int], edit: Callable[[Segment], Se
     return in_band(band, change)
 
 
-def place_checked(layer: Piece, at: int) -> int:
+def place_checked(view: BandView, at: int) -> int:
     """The place, if there is a segment. Raises NotFound."""
-    if not 0 <= at < len(layer.segments):
+    if not 0 <= at < len(view.segments):
         raise NotFound("That segment is no longer there.")
     return at
 
@@ -124,8 +124,8 @@ def toggle_flag(band: int, places: Iterable[int], flag: Flag) -> PieceEdit:
     listed = sorted(places)
 
     def change(piece: Piece) -> Piece:
-        layer = band_view(piece, band)
-        first = layer.segments[place_checked(layer, listed[0])]
+        view = band_view(piece, band)
+        first = view.segments[place_checked(view, listed[0])]
         if flag == "mirrored":
             return edit_segments(band, listed, lambda s: replace(s, mirrored=not s.mirrored))(piece)
         on = not getattr(first, flag)

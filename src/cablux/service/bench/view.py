@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from ...core.layout.cautions import Caution, layout_cautions
-from ...core.layout.piece import Band, Piece, describe_asymmetry
+from ...core.layout.piece import Band, BandView, describe_asymmetry
 from ...core.layout.segment import Segment
 from ...core.layout.widths import segment_um
 from ...core.library import LIBRARY, Pattern
@@ -18,21 +18,21 @@ from ..projects import BandWidth, Project
 
 @dataclass(frozen=True)
 class BenchView:
-    """One band on the bench; `layer` is the piece with that band alone, `selected` the chosen segments.
+    """One band on the bench; `band_view` is the band as it stands in the piece, `selected` the chosen segments.
 
     `whole`: the stack of all bands is shown in place of the band's fan.
     """
 
     project: Project
     at: int
-    layer: Piece
+    band_view: BandView
     selected: tuple[int, ...]
     whole: bool = False
 
     @property
     def band(self) -> Band:
         """The band itself."""
-        return self.layer.band
+        return self.band_view.band
 
     @property
     def width(self) -> BandWidth:
@@ -47,27 +47,31 @@ class BenchView:
     @property
     def segment(self) -> Segment:
         """The segment chosen first, itself."""
-        return self.layer.segments[self.first]
+        return self.band_view.segments[self.first]
 
     @cached_property
     def segment_um(self) -> int:
         """Its width by all that is known."""
-        return segment_um(self.segment, self.layer.outlook)
+        return segment_um(self.segment, self.band_view.outlook)
 
     @property
     def bare(self) -> bool:
         """Whether no panel has been laid yet."""
-        return all(s.role != "panel" for s in self.layer.segments)
+        return all(s.role != "panel" for s in self.band_view.segments)
 
     @cached_property
     def below(self) -> int:
         """The stitches below the band: those cast on, or those of the band under it."""
-        return self.project.numbers.cast_on.cast_on if self.at == 0 else self.project.piece.layers[self.at - 1].stitches
+        return (
+            self.project.numbers.cast_on.cast_on
+            if self.at == 0
+            else self.project.piece.band_views[self.at - 1].stitches
+        )
 
     @cached_property
     def fan(self) -> Fan:
         """The fan."""
-        return draw_fan(self.layer, self.below, self.project.unit, self.project.paint)
+        return draw_fan(self.band_view, self.below, self.project.unit, self.project.paint)
 
     @cached_property
     def stack(self) -> Stack:
@@ -78,7 +82,7 @@ class BenchView:
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What to warn of."""
-        return layout_cautions(self.layer, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
+        return layout_cautions(self.band_view, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
 
     @cached_property
     def warned(self) -> frozenset[int]:
@@ -94,7 +98,7 @@ class BenchView:
     @cached_property
     def unlike(self) -> str:
         """What would change if both halves were made alike; empty where nothing would."""
-        return describe_asymmetry(self.layer.segments) if not self.band.symmetric else ""
+        return describe_asymmetry(self.band_view.segments) if not self.band.symmetric else ""
 
     @cached_property
     def others(self) -> tuple[Pattern, ...]:
@@ -105,23 +109,23 @@ class BenchView:
 
 def bench_view(project: Project, band: int = 0, selected: Iterable[int] = (), *, whole: bool = False) -> BenchView:
     """The view of a band with some segments chosen; what is no longer there falls back on what is."""
-    layers = project.piece.layers
-    at = max(0, min(band, len(layers) - 1))
-    last = len(layers[at].segments) - 1
+    band_views = project.piece.band_views
+    at = max(0, min(band, len(band_views) - 1))
+    last = len(band_views[at].segments) - 1
     chosen = tuple(dict.fromkeys(max(0, min(n, last)) for n in selected)) or (min(1, last),)
-    return BenchView(project, at, layers[at], chosen, whole)
+    return BenchView(project, at, band_views[at], chosen, whole)
 
 
-def added_at(layer: Piece, pattern: Pattern, near: int) -> int:
+def added_at(band_view: BandView, pattern: Pattern, near: int) -> int:
     """Where a pattern that was put in near a place lies: the nearest of its kind."""
     twins = {s.pattern_id for s in (Segment("panel", pattern, 1),)} | {
         Segment("panel", pattern, 1).reflected().pattern_id
     }
-    places = [i for i, s in enumerate(layer.segments) if s.pattern_id in twins]
+    places = [i for i, s in enumerate(band_view.segments) if s.pattern_id in twins]
     return min(places, key=lambda i: (abs(i - near), i)) if places else near
 
 
-def widest_background(layer: Piece) -> int:
+def widest_background(band_view: BandView) -> int:
     """The widest background, where a new panel finds room; the middle segment if there is none."""
-    grounds = [(s.stitches, -i) for i, s in enumerate(layer.segments) if s.role == "background"]
-    return -max(grounds)[1] if grounds else len(layer.segments) // 2
+    grounds = [(s.stitches, -i) for i, s in enumerate(band_view.segments) if s.role == "background"]
+    return -max(grounds)[1] if grounds else len(band_view.segments) // 2

@@ -75,11 +75,11 @@ def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
     shape = profile_of(laid)
     # the body's width where neither the border nor the open loops on the other side pull at it
     inner = sorted(shape.widths[-11:-6] if end == "bottom" else shape.widths[7:12])
-    layer = piece.layers[0 if end == "bottom" else -1]
-    known, stitch = layer.outlook, layer.outlook.gauge.stitch_mm * 1000.0
+    view = piece.band_views[0 if end == "bottom" else -1]
+    known, stitch = view.outlook, view.outlook.gauge.stitch_mm * 1000.0
     bare = estimate(Basis(known.gauge, (), piece.finish, piece.fibre))
     # swatches say how far the model is off, in the body and in the border each
-    body = float(inner[len(inner) // 2]) * stitch * body_um(layer, known) / body_um(layer, bare)
+    body = float(inner[len(inner) // 2]) * stitch * body_um(view, known) / body_um(view, bare)
     outer = 0 if end == "bottom" else -1
     edge = float(shape.widths[outer]) * stitch * known.correction(plan.border.pattern, "width")
     return EdgePreview(

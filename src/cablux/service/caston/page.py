@@ -8,7 +8,7 @@ from ...core.errors import CabluxError
 from ...core.gauge.model import cloth_kind
 from ...core.layout.caston import EdgePlan, as_style, edge_plan
 from ...core.layout.cautions import needle_lengths
-from ...core.layout.piece import CastOn, Piece
+from ...core.layout.piece import BandView, CastOn
 from ...core.layout.rowsearch import Alignment, RowAnswer, panel_alignment, row_answers
 from ...core.layout.transition import Transition
 from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_um
@@ -103,40 +103,40 @@ def cast_on_story(project: Project) -> Story:
     rows = compile_piece(piece).rows
     return Story(
         numbers=n,
-        bands=tuple(_band(*each) for each in zip(piece.layers, below, strict=True)),
+        bands=tuple(_band(*each) for each in zip(piece.band_views, below, strict=True)),
         ends=(_end(project, "bottom", rows), _end(project, "top", rows)),
         between=_changes(rows, "change row"),
         borders=tuple(p for p in LIBRARY.values() if "border" in p.uses),
         ways=row_answers(piece),
         alignments=tuple(
-            panel_alignment(each, band.body) for each, band in zip(piece.layers, n.rows.bands, strict=True)
+            panel_alignment(each, band.body) for each, band in zip(piece.band_views, n.rows.bands, strict=True)
         ),
-        cords=needle_lengths(piece.layers[0]),
+        cords=needle_lengths(piece.band_views[0]),
     )
 
 
-def _band(layer: Piece, change: Transition | None) -> BandStory:
-    side, measure = [s.stitches for s in layer.sides], layer.measure
-    under = (*side[:1], *(change.shares if change else [s.stitches for s in layer.inner]), *side[1:])
+def _band(view: BandView, change: Transition | None) -> BandStory:
+    side, measure = [s.stitches for s in view.sides], view.measure
+    under = (*side[:1], *(change.shares if change else [s.stitches for s in view.inner]), *side[1:])
     lines = tuple(
         WidthLine(s.name, s.pattern.family, s.stitches, segment_draw_in(s, measure), segment_um(s, measure), share)
-        for s, share in zip(layer.segments, under, strict=True)
+        for s, share in zip(view.segments, under, strict=True)
     )
-    return BandStory(lines, layer.stitches, body_um(layer), plain_um(layer.stitches, measure.gauge), sum(under))
+    return BandStory(lines, view.stitches, body_um(view), plain_um(view.stitches, measure.gauge), sum(under))
 
 
 def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
     piece, plan = project.piece, project.numbers.cast_on
     bottom = end == "bottom"
     mine = plan.bottom if bottom else plan.top
-    layer = piece.layers[0 if bottom else -1]
+    view = piece.band_views[0 if bottom else -1]
     return EndStory(
         end,
         "The cast-on edge" if bottom else "The bind-off edge",
         mine,
-        tuple(_choice(layer, mine, style) for style in ("stepped", "straight")),
+        tuple(_choice(view, mine, style) for style in ("stepped", "straight")),
         _changes(rows, "bottom change row" if bottom else "top change row"),
-        edge_advice(layer, mine, bottom=bottom),
+        edge_advice(view, mine, bottom=bottom),
     )
 
 
@@ -144,20 +144,20 @@ def _changes(rows: tuple[WorkedRow, ...], section: str) -> tuple[ChangeWords, ..
     return tuple(ChangeWords(r, row_words(r)) for r in rows if r.section == section and r.before != r.after)
 
 
-def _choice(layer: Piece, mine: EdgePlan, style: CastOn) -> Choice:
+def _choice(view: BandView, mine: EdgePlan, style: CastOn) -> Choice:
     chosen = mine.border.style == style and not mine.border.count
     if not mine.border.rows:
         return Choice(style, chosen, mine if style == "straight" else None, "There is no border to step from.")
     try:
-        return Choice(style, chosen, edge_plan(layer, as_style(mine.border, style)))
+        return Choice(style, chosen, edge_plan(view, as_style(mine.border, style)))
     except CabluxError as error:
         return Choice(style, chosen, None, str(error))
 
 
-def edge_advice(layer: Piece, edge: EdgePlan, *, bottom: bool) -> tuple[str, ...]:
+def edge_advice(view: BandView, edge: EdgePlan, *, bottom: bool) -> tuple[str, ...]:
     """How to cast on or bind off here, in words (common practice)."""
     border = edge.border
-    stretchy = layer.round or border.factor < 1.0 or (border.rows > 0 and cloth_kind(border.pattern) == "rib")
+    stretchy = view.round or border.factor < 1.0 or (border.rows > 0 and cloth_kind(border.pattern) == "rib")
     loose = "over two needles held together, or on a needle a size or two larger"
     said = []
     if bottom and stretchy:

@@ -86,11 +86,13 @@ class PieceRelaxer:
         except (TimeoutError, CancelledError):
             return None
         shape = laid.shape
-        stitch = body_um(piece, piece.outlook) / shape.middle  # as wide as the estimate says, which knows the swatches
+        stitch = (
+            body_um(piece.band_views[0], piece.outlook) / shape.middle
+        )  # as wide as the estimate says, which knows the swatches
         apart = {}  # the same neighbours are told of once, the taller first
-        for layer, rows in zip(piece.layers, plan_rows(piece).bands, strict=True):
-            for clash in height_mismatches(layer, rows.body):
-                pair = [layer.segments[clash.left_of + 1].pattern.name, layer.segments[clash.left_of].pattern.name]
+        for view, rows in zip(piece.band_views, plan_rows(piece).bands, strict=True):
+            for clash in height_mismatches(view, rows.body):
+                pair = [view.segments[clash.left_of + 1].pattern.name, view.segments[clash.left_of].pattern.name]
                 taller, shorter = pair if clash.um > 0 else reversed(pair)
                 apart[taller, shorter] = abs(clash.um)
         return Behaviour(

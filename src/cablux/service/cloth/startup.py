@@ -13,7 +13,7 @@ def prepare_first_bench(projects: Projects) -> None:
     """Keeps what the first page computed, relaxes the library at the gauge changed last, loads the solver."""
     save_draw_ins(projects.database.file.parent)
     for project in projects.all()[:1]:
-        bench_offers(project.piece)
+        bench_offers(project.piece.band_views[0])
         for pattern in LIBRARY.values():
             pattern_facts(pattern)
             project.piece.estimate.unit(pattern, "panel" in pattern.uses)

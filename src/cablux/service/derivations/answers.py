@@ -19,7 +19,7 @@ _GOAL: dict[Goal, str] = {
 
 def explain_answer(subject: Subject) -> Derivation:
     """One of the good answers for a band, by its place among them."""
-    listed = bench_offers(subject.piece, subject.project.unit).offers
+    listed = bench_offers(subject.view, subject.project.unit).offers
     if subject.at >= len(listed):
         raise NotFound("There is no such answer for this layout any more.")
     offer, piece = listed[subject.at], subject.piece
@@ -32,7 +32,7 @@ def explain_answer(subject: Subject) -> Derivation:
         lines.append(Line("Its backgrounds, from the right", ", ".join(map(str, found.gaps)), "chosen by the solver"))
     kept = [goal for goal in answer_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
     for at, goal in enumerate(kept, start=1):
-        value = answer_score(piece, found, goal)
+        value = answer_score(subject.view, found, goal)
         text = subject.um(value, 2) if goal == "error" else f"{value:.0f}"
         lines.append(
             Line(f"Goal {at}: {_GOAL[goal]}", text, "the goals before it held" if at > 1 else "before all else")

@@ -50,7 +50,7 @@ def _edge(subject: Subject, edge: EdgePlan, what: str, band: int) -> Derivation:
                 CHOSEN,
             )
         )
-    fits = f"{name} needs a multiple of {multiple_text(piece, border)}"
+    fits = f"{name} needs a multiple of {multiple_text(piece.band_views[band], border)}"
     lines.append(Line(f"{fits}; the nearest count that suits it", f"{edge.count}", "from the border’s chart"))
     lines.append(Line(f"{edge.count} stitches of border lie", subject.um(edge.border_um), SUM))
     return Derivation(question, str(edge.count), tuple(lines))
@@ -74,7 +74,7 @@ def explain_share(subject: Subject) -> Derivation:
     """The stitches that lie under a segment: of the border, or of the band below."""
     piece, s, plan = subject.piece, subject.segment, subject.numbers.cast_on
     question = f"Why {{}} under {s.name}?"
-    inner, what = subject.at - len(piece.sides[:1]), f"Band {subject.band}" if subject.band else "The border"
+    inner, what = subject.at - len(subject.view.sides[:1]), f"Band {subject.band}" if subject.band else "The border"
     change = plan.between[subject.band - 1] if subject.band else plan.bottom.change
     if change is None or s.role in SIDES:
         line = Line("The edge stitches run up from cast-on to bind-off", f"{s.stitches}", LAYOUT)
@@ -83,9 +83,14 @@ def explain_share(subject: Subject) -> Derivation:
     number = f"body-at-{subject.band - 1}" if subject.band else "cast-on"
     lines = [Line(f"{what} has, between the edges", f"{between}", "its count, less the edges", number)]
     if subject.band or plan.bottom.by_width:
-        body, um = sum(segment_um(x, piece.measure) for x in piece.inner), segment_um(s, piece.measure)
+        body, um = sum(segment_um(x, piece.measure) for x in subject.view.inner), segment_um(s, piece.measure)
         lines += [
-            Line(f"{s.name} lies {subject.um(um)} wide, of", subject.um(body), MODEL, f"segment-at-{subject.band}-{subject.at}"),
+            Line(
+                f"{s.name} lies {subject.um(um)} wide, of",
+                subject.um(body),
+                MODEL,
+                f"segment-at-{subject.band}-{subject.at}",
+            ),
             Line(f"By width it would stand on, of those {between}", f"{between * um / body:.1f}", SUM),
             Line("In whole stitches, mirrored pairs alike, no row asked for too much", f"{count}", SUM),
         ]

@@ -36,10 +36,10 @@ def _border(subject: Subject, end: str, rows: int, row_um: float) -> list[Line]:
 def explain_row(subject: Subject) -> Derivation:
     """A row of the body: what each pattern wants, averaged by width."""
     piece = subject.piece
-    gauge, whole = piece.measure.gauge, sum(segment_um(s, piece.measure) for s in piece.segments)
+    gauge, whole = piece.measure.gauge, sum(segment_um(s, piece.measure) for s in subject.view.segments)
     lines = [subject.row_line()]
     wide: dict[tuple[str, float], int] = {}
-    for s in piece.segments:
+    for s in subject.view.segments:
         key = (s.pattern.name, segment_unit(s, piece.measure).draw_up)
         wide[key] = wide.get(key, 0) + segment_um(s, piece.measure)
     for (name, up), um in wide.items():
@@ -47,7 +47,7 @@ def explain_row(subject: Subject) -> Derivation:
         lines.append(
             Line(f"{name}, {part}: its {piece.row_word}s are as high as plain ones, times", f"{up:.3f}", MODEL)
         )
-    lines.append(Line("Averaged by width", f"{body_row_um(piece) / 1000.0 / gauge.row_mm:.3f}", SUM))
-    answer = subject.fine(body_row_um(piece) / 1000)
+    lines.append(Line("Averaged by width", f"{body_row_um(subject.view) / 1000.0 / gauge.row_mm:.3f}", SUM))
+    answer = subject.fine(body_row_um(subject.view) / 1000)
     lines.append(Line(f"So a {piece.row_word} is", answer, SUM))
     return Derivation(f"Why {answer} a {piece.row_word}?", answer, tuple(lines))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...core.gauge import Gauge
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView, Piece
 from ...core.layout.segment import Segment
 from ...core.units import GAUGE_SPAN, fine_text, length_text
 from ..errors import NotFound
@@ -50,11 +50,16 @@ class Subject:
 
     @property
     def piece(self) -> Piece:
-        """The piece with that band alone."""
-        layers = self.project.piece.layers
-        if self.band >= len(layers):
+        """The piece that the project makes."""
+        return self.project.piece
+
+    @property
+    def view(self) -> BandView:
+        """The band as it stands in the piece. Raises NotFound."""
+        views = self.piece.band_views
+        if self.band >= len(views):
             raise NotFound("That band is no longer there.")
-        return layers[self.band]
+        return views[self.band]
 
     @property
     def numbers(self) -> PieceNumbers:
@@ -88,6 +93,6 @@ class Subject:
     @property
     def segment(self) -> Segment:
         """The segment it speaks of."""
-        if self.at >= len(self.piece.segments):
+        if self.at >= len(self.view.segments):
             raise NotFound("That segment is no longer there.")
-        return self.piece.segments[self.at]
+        return self.view.segments[self.at]

@@ -79,14 +79,14 @@ def _otherwise(subject: Subject) -> list[Line]:
     piece, s = subject.piece, subject.segment
     if s.locked or not (s.role == "background" or (s.role == "panel" and grows_sideways(s))):
         return []
-    home, _ = piece.band.home(subject.at)
-    both = "" if piece.band.partner(subject.at) is None else " and its partner"
+    home, _ = subject.view.band.home(subject.at)
+    both = "" if subject.view.band.partner(subject.at) is None else " and its partner"
     lines = []
     for by, words in ((-1, "fewer"), (1, "more")):
         if s.repeats + by >= 1:
-            own = list(piece.band.own)
+            own = list(subject.view.band.own)
             own[home] = replace(own[home], repeats=s.repeats + by)
-            other = piece.with_band(replace(piece.band, own=tuple(own)))
+            other = subject.view.with_band(replace(subject.view.band, own=tuple(own)))
             lines.append(
                 Line(
                     f"With one repeat {words} in it{both}, the body would lie",
@@ -102,10 +102,10 @@ def explain_width(subject: Subject) -> Derivation:
     piece, known = subject.piece, subject.piece.outlook
     lines = [subject.gauge_line(known.gauge)]
     same: dict[tuple[str, int], list[Segment]] = {}
-    for s in piece.segments:
+    for s in subject.view.segments:
         same.setdefault((s.pattern.name, s.stitches), []).append(s)
     for (name, stitches), group in same.items():
-        at = piece.segments.index(group[0])
+        at = subject.view.segments.index(group[0])
         um = sum(segment_um(s, known) for s in group)
         times = f"{len(group)} × {stitches}" if len(group) > 1 else f"{stitches}"
         lines.append(
@@ -125,7 +125,7 @@ def explain_width(subject: Subject) -> Derivation:
 def explain_certainty(subject: Subject) -> Derivation:
     """How sure that is."""
     piece, band = subject.piece, subject.numbers.bands[subject.band]
-    slope = piece.outlook.slope(segment_shares(piece))
+    slope = piece.outlook.slope(segment_shares(subject.view))
     posterior = piece.outlook.width
     groups: dict[str, Callable[[str], bool]] = {
         "the stitch width, as you counted it": lambda n: n.startswith("stitch"),
@@ -171,20 +171,19 @@ def explain_chance(subject: Subject) -> Derivation:
 
 def explain_body(subject: Subject) -> Derivation:
     """The stitches of a body band."""
-    piece = subject.piece
     groups: dict[str, list[int]] = {}
-    for s in piece.segments:
+    for s in subject.view.segments:
         groups.setdefault(s.name, []).append(s.stitches)
     lines = [
         Line(f"{name}: {' + '.join(map(str, counts))}", f"{sum(counts)}", LAYOUT) for name, counts in groups.items()
     ]
-    lines.append(Line("Together", f"{piece.stitches}", SUM))
-    return Derivation(f"Why {piece.stitches} in the body?", str(piece.stitches), tuple(lines))
+    lines.append(Line("Together", f"{subject.view.stitches}", SUM))
+    return Derivation(f"Why {subject.view.stitches} in the body?", str(subject.view.stitches), tuple(lines))
 
 
 def explain_plain(subject: Subject) -> Derivation:
     """What the stitches would be if nothing drew in."""
     piece = subject.piece
-    um = plain_um(piece.stitches, piece.measure.gauge)
-    lines = (subject.gauge_line(), Line(f"{piece.stitches} stitches of it, side by side", subject.um(um), SUM))
+    um = plain_um(subject.view.stitches, piece.measure.gauge)
+    lines = (subject.gauge_line(), Line(f"{subject.view.stitches} stitches of it, side by side", subject.um(um), SUM))
     return Derivation(f"Why {subject.um(um)} on the needle?", subject.um(um), lines)

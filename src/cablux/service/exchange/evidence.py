@@ -9,7 +9,7 @@ from pydantic import Field
 from ...core.errors import IllegalPiece
 from ...core.gauge import Along, Part, Reading, State
 from ...core.layout.heights import plan_rows
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView, Piece
 from ...core.layout.widths import segment_um
 from ...core.units import Unit, to_mm
 from .swatch_file import StrictModel, SwatchFile, Value
@@ -52,8 +52,8 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
         )
     mm = to_mm(sum(measured.values) / len(measured.values), unit)
     rows = measured.row - piece.bottom.rows
-    layer = _layer_at(piece, rows)
-    if measured.along == "height" and layer is not piece.layers[0]:
+    view = _band_at(piece, rows)
+    if measured.along == "height" and view.at > 0:
         raise IllegalPiece("Measure the height within the first band of the body; above it two patterns share it.")
     return Reading(
         tuple(
@@ -63,7 +63,7 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
                 whole=s.role == "panel",
                 weight=float(segment_um(s, piece.estimate)),
             )
-            for s in (layer.inner if measured.along == "height" else layer.segments)
+            for s in (view.inner if measured.along == "height" else view.segments)
         ),
         mm,
         measured.along,
@@ -76,10 +76,10 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     )
 
 
-def _layer_at(piece: Piece, rows: int) -> Piece:
+def _band_at(piece: Piece, rows: int) -> BandView:
     """The band in which a row lies, counted from the first row above the bottom border."""
-    for layer, band in zip(piece.layers, plan_rows(piece).bands, strict=True):
+    for view, band in zip(piece.band_views, plan_rows(piece).bands, strict=True):
         if rows <= band.rows:
-            return layer
+            return view
         rows -= band.rows
-    return piece.layers[-1]
+    return piece.band_views[-1]

@@ -238,8 +238,8 @@ def read_project(text: str | bytes) -> ProjectFile:
     except ValidationError as error:
         raise BadFile("This is not a Cablux project: " + " ".join(field_faults(error, "the file"))) from None
     piece = file.piece()
-    if was_symmetric and is_symmetric(piece.segments):
-        return file.with_piece(piece.with_band(piece.band.folded()))
+    if was_symmetric and is_symmetric(piece.band_views[0].segments):
+        return file.with_piece(piece.with_band(piece.bands[0].folded(), 0))
     return file
 
 

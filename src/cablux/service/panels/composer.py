@@ -12,7 +12,7 @@ from ...core.notation import Chart, ChartRow, Crossing, Face, Lean, Stitch, pars
 from ...core.notation.crossings import CentreAt
 from ...core.notation.lint import NAMES, RULES, Rule
 from ...core.notation.transform import tiled_chart, upside_down
-from ...core.pattern.chartwords import row_words
+from ...core.pattern.chartwords import chart_row_words
 from ...render.composer import sheet_svg
 from ..exchange import PanelFile
 from .own_panels import Panel, Panels, plain_name, plain_words
@@ -204,7 +204,7 @@ def composer_view(panel: Panel, tools: Tools) -> ComposerView:
     """The chart with its cursor, and its rows in words from the top."""
     chart = panel.chart
     wrong = {p.row: p.message for p in reversed(panel.problems)}
-    rows = [RowShown(n, side_of(n), row_words(row, n), wrong.get(n, "")) for n, row in chart.numbered()]
+    rows = [RowShown(n, side_of(n), chart_row_words(row, n), wrong.get(n, "")) for n, row in chart.numbered()]
     base = "".join("k" if face is Face.KNIT else "p" for face in chart.faces_below(1))
     letters = "|".join([base, *("".join(_letters(row)) for row in chart.rows)])
     waved = tuple(rule for rule in RULES if rule.name in chart.allow)

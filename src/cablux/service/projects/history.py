@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView
 from ...core.units import length_text
 from ..errors import NotFound
 from .project import Projects, Version
@@ -59,23 +59,23 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
     yield "Swatches", ", ".join(u.swatch.name for u in file.swatches) or "none"
     yield "Cast on", f"{n.cast_on.cast_on}"
     yield "Bind off", f"{n.cast_on.top.count}"
-    for i, (layer, band) in enumerate(zip(v.piece.layers, n.bands, strict=True), start=1):
+    for i, (view, band) in enumerate(zip(v.piece.band_views, n.bands, strict=True), start=1):
         where = f"Band {i}" if many else "Body"
         yield f"{where}: stitches", f"{band.stitches}"
         yield f"{where}: width", f"{um(band.width_um)} ± {um(band.eighty_um)}"
         yield f"{where}: lands as wanted", f"{100 * band.chance:.0f} in 100"
         yield (
             f"{where}: backgrounds",
-            ", ".join(str(s.stitches) for s in layer.segments if s.role == "background") or "none",
+            ", ".join(str(s.stitches) for s in view.segments if s.role == "background") or "none",
         )
-        yield f"{where}: panels", _panels(layer)
+        yield f"{where}: panels", _panels(view)
         yield f"{where}: rows", f"{n.rows.bands[i - 1].lead} + {n.rows.bands[i - 1].body}"
-        yield f"{where}: halves", "alike" if layer.symmetric else "free"
+        yield f"{where}: halves", "alike" if view.symmetric else "free"
     for name, border in (("Bottom border", v.piece.bottom), ("Top border", v.piece.top)):
         yield name, f"{border.rows} rows of {border.pattern.name.lower()}, {border.style}"
     yield "Rows in all", f"{n.rows.total}, {um(n.rows.height_um)}"
 
 
-def _panels(layer: Piece) -> str:
-    named = (f"{s.name} × {s.repeats}" if s.repeats > 1 else s.name for s in layer.segments if s.role == "panel")
+def _panels(view: BandView) -> str:
+    named = (f"{s.name} × {s.repeats}" if s.repeats > 1 else s.name for s in view.segments if s.role == "panel")
     return ", ".join(named) or "none"

@@ -12,7 +12,7 @@ from ...core.errors import CabluxError, IllegalPiece
 from ...core.gauge import EIGHTY
 from ...core.layout.caston import CastOnPlan, plan_cast_on
 from ...core.layout.heights import RowPlan, plan_rows
-from ...core.layout.piece import Piece
+from ...core.layout.piece import BandView, Piece
 from ...core.layout.problems import checked_piece
 from ...core.layout.widths import body_sd_um, body_um, chance_within
 from ...core.units import Unit
@@ -104,16 +104,16 @@ def _piece(file: ProjectFile) -> Piece:
 @lru_cache(maxsize=128)
 def piece_numbers(piece: Piece) -> PieceNumbers:
     """The numbers of a piece."""
-    bands = tuple(map(band_width, piece.layers))
+    bands = tuple(map(band_width, piece.band_views))
     first = bands[0]
     return PieceNumbers(plan_cast_on(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
 
 
-def band_width(piece: Piece) -> BandWidth:
-    """The width of a piece's first band by all that is known."""
-    width, sd = body_um(piece, piece.outlook), body_sd_um(piece)
-    wanted, tolerance = piece.width_mm * 1000.0, piece.tolerance_mm * 1000.0
-    return BandWidth(piece.stitches, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
+def band_width(view: BandView) -> BandWidth:
+    """The width of a band by all that is known."""
+    width, sd = body_um(view, view.outlook), body_sd_um(view)
+    wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
+    return BandWidth(view.stitches, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
 
 
 @dataclass(frozen=True)

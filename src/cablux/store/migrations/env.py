@@ -8,7 +8,7 @@ from alembic import context
 from sqlalchemy import Connection, create_engine, event, pool
 from sqlalchemy.engine.interfaces import DBAPIConnection
 
-from ..models import Base
+from cablux.store.models import Base
 
 
 def _prepare(connection: DBAPIConnection, _: Any) -> None:
