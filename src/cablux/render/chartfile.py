@@ -5,16 +5,19 @@ from __future__ import annotations
 import re
 import struct
 import tempfile
-import zlib
 from dataclasses import replace
+from io import BytesIO
 from pathlib import Path
 from xml.sax.saxutils import escape, unescape
+
+from PIL.PngImagePlugin import PngInfo, PngStream, putchunk
 
 from ..core.notation import Chart, ChartRow, format_chart, side_of
 from .chart import ChartLine, ChartPart, chart_svg
 
 KEYWORD = "cablux-chart"
 _PNG = b"\x89PNG\r\n\x1a\n"
+_END = 12  # bytes of the chunk that ends a picture
 _METADATA = re.compile(rf'<metadata id="{KEYWORD}">([^<]*)</metadata>')
 PPI = 192  # our choice: a stitch is then 32 pixels wide, which prints well
 
@@ -73,27 +76,32 @@ def chart_file_png(chart: Chart) -> bytes:
         page.write_text('#set page(width: auto, height: auto, margin: 6pt)\n#image("chart.svg")\n', "utf-8")
         made = typst.compile(str(page), format="png", ppi=PPI)
     assert isinstance(made, bytes), "one page makes one picture"
-    # an international text chunk (PNG specification, 11.3.4.5), before the end chunk of twelve bytes
-    body = KEYWORD.encode() + b"\0\0\0\0\0" + format_chart(chart).encode()
-    return made[:-12] + _chunk(b"iTXt", body) + made[-12:]
-
-
-def _chunk(kind: bytes, body: bytes) -> bytes:
-    return struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+    carried, chunk = PngInfo(), BytesIO()
+    carried.add_itxt(KEYWORD, format_chart(chart))
+    for kind, data, *_ in carried.chunks:
+        putchunk(chunk, kind, data)
+    return made[:-_END] + chunk.getvalue() + made[-_END:]
 
 
 def text_in_picture(content: bytes) -> str | None:
     """The chart as text that one of our pictures carries; None if it is no picture, empty if it carries none."""
     if content.startswith(_PNG):
-        at = len(_PNG)
-        while at + 12 <= len(content):
-            (length,) = struct.unpack(">I", content[at : at + 4])
-            body = content[at + 8 : at + 8 + length]
-            if content[at + 4 : at + 8] == b"iTXt" and body.startswith(KEYWORD.encode() + b"\0"):
-                return body.split(b"\0", 5)[-1].decode("utf-8", "replace")
-            at += 12 + length
-        return ""
+        return _carried(content)
     if content.lstrip()[:4] != b"<svg":
         return None
     found = _METADATA.search(content.decode("utf-8", "replace"))
     return unescape(found[1]) if found else ""
+
+
+def _carried(content: bytes) -> str:
+    """The text of our chunk; the picture itself is not unpacked, however large it says it is."""
+    source = BytesIO(content[len(_PNG) :])
+    stream = PngStream(source)
+    try:
+        while KEYWORD not in stream.im_text:
+            kind, at, length = stream.read()
+            data = stream.chunk_iTXt(at, length) if kind == b"iTXt" else source.read(length)
+            stream.crc(kind, data)
+    except (OSError, ValueError, SyntaxError, struct.error):  # it ends, or is cut short or broken
+        return ""
+    return str(stream.im_text[KEYWORD])

@@ -85,7 +85,12 @@ def restore_draw_ins(draws: Mapping[str, DrawIn]) -> None:
 
 @lru_cache(maxsize=512)
 def compute_draw_in(chart: Chart, ratio: float, repeats: int = 0) -> DrawIn:
-    """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge."""
+    """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge.
+
+    >>> from cablux.core import find_pattern
+    >>> round(compute_draw_in(find_pattern("rope-3-3-left").chart, 1.4, repeats=1).draw_in, 2)
+    0.82
+    """
     key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
     if key not in _remembered:
         with _TURN:

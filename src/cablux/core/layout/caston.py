@@ -121,7 +121,15 @@ def multiple_text(view: BandView, border: Border) -> str:
 
 @lru_cache(maxsize=256)
 def plan_cast_on(piece: Piece) -> CastOnPlan:
-    """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had."""
+    """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had.
+
+    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band((edge, ground, edge))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> plan_cast_on(piece).cast_on
+    48
+    """
     first, last = piece.band_views[0], piece.band_views[-1]
     between = tuple(
         increase_rows(above, sum(s.stitches for s in below.inner), "cables")

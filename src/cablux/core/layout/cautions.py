@@ -12,7 +12,7 @@ from .edgerows import edge_rows
 from .endings import REST
 from .heights import BandRows, height_mismatches
 from .piece import BandView
-from .segment import SIDES, Segment, bare_sides, same_cloth
+from .segment import Segment, bare_sides, same_cloth
 from .widths import body_um, plain_um
 
 CautionKind = Literal["join", "heights", "side", "touching", "unbalanced", "tight", "cut", "needle"]
@@ -70,7 +70,7 @@ def _purls(rows: Sequence[tuple[object, ...]]) -> int:
 
 
 def _cabled(s: Segment) -> bool:
-    return s.role == "panel" and bool(s.cloth.chart.crossing_rows)
+    return s.is_panel and bool(s.cloth.chart.crossing_rows)
 
 
 def _sides(view: BandView) -> Iterator[Caution]:
@@ -86,9 +86,9 @@ def _sides(view: BandView) -> Iterator[Caution]:
                 at = i
                 break
             between += s.stitches
-        wanted = FROM_SEAM if side.role == "seam" else FROM_EDGE
+        wanted = FROM_SEAM if side.is_seam else FROM_EDGE
         if at >= 0 and between < wanted:
-            what = "seam" if side.role == "seam" else "edge"
+            what = "seam" if side.is_seam else "edge"
             hard = "the seam swallows it" if what == "seam" else "it curls round the edge and cannot stand out"
             yield Caution(
                 "side",
@@ -150,7 +150,7 @@ def _unbalanced(view: BandView) -> Iterator[Caution]:
     if view.round:
         return
     for i, s in enumerate(view.segments):
-        if s.role in SIDES or s.pattern.chart.multiple == 1 or view.band.partner(i) is not None or _cabled(s):
+        if s.is_side or s.pattern.chart.multiple == 1 or view.band.partner(i) is not None or _cabled(s):
             continue
         if not same_cloth(s.chart.mirrored(), s.chart):
             yield Caution(
@@ -165,7 +165,7 @@ def _cut(view: BandView, rows: BandRows) -> Iterator[Caution]:
     cut = {e.name for e in rows.endings if e.look == "cut"}
     seen: set[str] = set()
     for i, s in enumerate(view.segments):
-        if s.role == "panel" and s.pattern.name in cut and s.pattern.name not in seen:
+        if s.is_panel and s.pattern.name in cut and s.pattern.name not in seen:
             seen.add(s.pattern.name)
             yield Caution(
                 "cut",
@@ -181,7 +181,7 @@ def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
     for clash in height_mismatches(view, rows.body):
         pair = [view.segments[clash.left_of + 1], view.segments[clash.left_of]]
         taller, shorter = pair if clash.um > 0 else reversed(pair)
-        edge = any(s.role in SIDES for s in pair)
+        edge = any(s.is_side for s in pair)
         if edge or abs(clash.um) > EASED * tall:
             key = ("", shorter.pattern.name) if edge else (taller.pattern.name, shorter.pattern.name)
             worst.setdefault(key, (abs(clash.um), clash.left_of))

@@ -177,7 +177,7 @@ def _other_repeats(view: BandView, every: tuple[Wish, ...]) -> Iterator[Cure]:
     """The fewest repeats fewer or more of an all-over panel that will do."""
     band = view.band
     for at, s in enumerate(band.own):
-        if s.role != "panel" or not grows_sideways(s) or s.locked:
+        if not s.is_panel or not grows_sideways(s) or s.locked:
             continue
         for by in (sign * n for n in range(1, _FURTHEST + 1) for sign in (-1, 1)):
             if s.repeats + by < 1:

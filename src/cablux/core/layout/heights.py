@@ -173,7 +173,7 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
 
 def band_endings(view: BandView, rows: int, lead: int) -> tuple[Ending, ...]:
     """How each panel of a band ends."""
-    return tuple(panel_ending(s, rows, lead) for s in view.inner if s.role == "panel")
+    return tuple(panel_ending(s, rows, lead) for s in view.inner if s.is_panel)
 
 
 def ending_score(ends: tuple[Ending, ...]) -> tuple[int, int]:
@@ -187,6 +187,13 @@ def plan_rows(piece: Piece) -> RowPlan:
 
     Of the counts that keep the height within two centimetres each band takes the one at which the fewest panel
     stitches are cut in mid motif, then the most end as they began, then the nearest.
+
+    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band((edge, ground, edge))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> plan_rows(piece).total
+    402
     """
     bands = []
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):

@@ -75,7 +75,7 @@ def band_problems(view: BandView) -> Iterator[str]:
 
 
 def _segment(piece: Piece, s: Segment) -> Iterator[str]:
-    if s.role not in s.pattern.uses and not (s.role == "seam" and "background" in s.pattern.uses):
+    if s.role not in s.pattern.uses and not (s.is_seam and "background" in s.pattern.uses):
         yield f"{s.pattern.name} is not made to be used as {_a(s.role)}."
     if s.repeats < 1:
         yield f"{s.pattern.name} needs at least one repeat of {s.chart.multiple} stitches."
@@ -85,7 +85,7 @@ def _segment(piece: Piece, s: Segment) -> Iterator[str]:
         yield f"{s.pattern.name} cannot begin {s.phase} rows later: it repeats after {s.chart.height}."
     elif s.phase % piece.row_step():
         yield f"{s.pattern.name} cannot begin {s.phase} rows later: its right-side rows would be wrong-side rows."
-    if not 0 <= s.gutter <= MOST_GUTTER or (s.gutter and s.role != "panel"):
+    if not 0 <= s.gutter <= MOST_GUTTER or (s.gutter and not s.is_panel):
         yield f"a gutter of {s.gutter} stitches cannot be; a panel has from 0 to {MOST_GUTTER} purl stitches beside it."
     if s.most and s.most < max(1, s.least):
         yield f"at least {s.least} and at most {s.most} stitches contradict each other."

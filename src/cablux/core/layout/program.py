@@ -40,10 +40,10 @@ def wishes_of(view: BandView) -> tuple[Wish, ...]:
             continue
         if s.locked:
             out.append(Wish("locked", home))
-        elif s.role == "background":
+        elif s.is_ground:
             out += [Wish("bounds", home)] if s.most or s.least else []
             out += [Wish("by", home)] if s.by > 1 else []
-    if view.piece.least_background > 1 and any(s.role == "background" and not s.locked for s in view.segments):
+    if view.piece.least_background > 1 and any(s.is_ground and not s.locked for s in view.segments):
         out.append(Wish("least"))
     if view.piece.total != (1, 0):
         out.append(Wish("total"))
@@ -55,7 +55,7 @@ def wishes_of(view: BandView) -> tuple[Wish, ...]:
 
 
 def _gaps(view: BandView) -> list[int]:
-    return [i for i, s in enumerate(view.segments) if s.role == "background"]
+    return [i for i, s in enumerate(view.segments) if s.is_ground]
 
 
 @dataclass(frozen=True)
@@ -81,12 +81,12 @@ class Program:
 
     def _limit(self, i: int, s: Segment) -> tuple[int, int]:
         m, b = s.chart.multiple, s.chart.balance
-        held = (s.locked and self.has("locked", i)) or s.role in ("edge", "seam")
-        if s.role == "panel":
+        held = (s.locked and self.has("locked", i)) or s.is_side
+        if s.is_panel:
             held = held or self.free == "grounds" or not grows_sideways(s)
             if not held:
                 return (s.repeats, s.repeats + WIDER) if self.free == "both" else (1, max(1, (MAX_STITCHES - b) // m))
-        if held or (s.role == "background" and self.free == "panels"):
+        if held or (s.is_ground and self.free == "panels"):
             return s.repeats, s.repeats
         least = self.view.piece.least_background if self.has("least") else 1
         most = MAX_STITCHES

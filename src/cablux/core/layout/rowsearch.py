@@ -34,7 +34,7 @@ class RowAnswer:
     @property
     def phases(self) -> tuple[tuple[str, int], ...]:
         """The panels that begin within their repeat, and at which of its rows."""
-        moved = [(s.name, s.phase + 1) for s in self.piece.everything if s.phase and s.role == "panel"]
+        moved = [(s.name, s.phase + 1) for s in self.piece.everything if s.phase and s.is_panel]
         return tuple(dict.fromkeys(moved))
 
 
@@ -105,13 +105,13 @@ def _options(view: BandView, counts: list[int], lead: int, exact: float) -> Iter
         made = view.with_band(replace(band, own=own, rows=rows))
         if not counts_return(made, rows):
             continue
-        ends = tuple(panel_ending(s, rows, lead) for s in made.inner if s.role == "panel")
+        ends = tuple(panel_ending(s, rows, lead) for s in made.inner if s.is_panel)
         moved = sum(a.phase != b.phase for a, b in zip(own, band.own, strict=True))
         yield (*map(float, ending_score(ends)), float(moved), 0.0, abs(rows - exact)), made.band
 
 
 def _best_phase(s: Segment, rows: int, lead: int, step: int) -> Segment:
-    if s.role != "panel":
+    if not s.is_panel:
         return s
 
     def merit(phase: int) -> tuple[int, int, int, bool, int]:
@@ -161,7 +161,7 @@ class Alignment:
 
 def panel_alignment(view: BandView, rows: int) -> Alignment:
     """Where the panels of a band align in a body of so many rows."""
-    panels = dict.fromkeys(s for s in view.inner if s.role == "panel")
+    panels = dict.fromkeys(s for s in view.inner if s.is_panel)
     kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
     strips = [
         Strip(

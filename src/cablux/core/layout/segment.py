@@ -46,6 +46,26 @@ class Segment:
         """The id of its pattern, from the library or the knitter's own."""
         return self.pattern.id
 
+    @property
+    def is_panel(self) -> bool:
+        """Whether it is placed for its own sake."""
+        return self.role == "panel"
+
+    @property
+    def is_ground(self) -> bool:
+        """Whether it fills up between panels."""
+        return self.role == "background"
+
+    @property
+    def is_seam(self) -> bool:
+        """Whether a seam will take it."""
+        return self.role == "seam"
+
+    @property
+    def is_side(self) -> bool:
+        """Whether it stands at a side of the piece: an edge, or the stitches of a seam."""
+        return self.role in SIDES
+
     @cached_property
     def cloth(self) -> Pattern:
         """Its pattern with the gutters it has here: what is measured, drawn and relaxed."""
@@ -63,7 +83,7 @@ class Segment:
 
     def setup_ops(self, number: int, of: int) -> tuple[Op, ...]:
         """Set-up row `number` of `of`: its chart's own, a ground's texture leading up to row 1, or plain stitches."""
-        if self.role == "background" and not self.chart.setup and self.steady:
+        if self.is_ground and not self.chart.setup and self.steady:
             return self.chart.ops(number - of, self.repeats)
         return self.chart.setup_ops(number, of, self.repeats)
 

@@ -12,7 +12,8 @@ from functools import lru_cache
 from typing import Literal
 
 from ..errors import Infeasible
-from .integer import Doubt, Goal, solve_counts
+from .count_model import Goal
+from .integer import Doubt, solve_counts
 from .piece import BandView
 from .program import Free, Program, Wish, grows_sideways, wishes_of
 from .segment import Segment
@@ -58,7 +59,7 @@ class Answer:
     @property
     def gaps(self) -> tuple[int, ...]:
         """The stitches of its backgrounds, right to left."""
-        return tuple(s.stitches for s in self.segments if s.role == "background")
+        return tuple(s.stitches for s in self.segments if s.is_ground)
 
 
 @lru_cache(maxsize=256)
@@ -80,9 +81,17 @@ def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -
 
 
 def solve_answers(view: BandView) -> tuple[Answer, ...]:
-    """The best few different answers within the tolerance. Raises Infeasible with what clashes."""
+    """The best few different answers within the tolerance. Raises Infeasible with what clashes.
+
+    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band((edge, ground, edge))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> solve_answers(piece.band_views[0])[0].stitches
+    54
+    """
     names: list[AnswerName] = ["closest", "most even", "least change"]
-    if any(s.role == "panel" and grows_sideways(s) and not s.locked for s in view.segments):
+    if any(s.is_panel and grows_sideways(s) and not s.locked for s in view.segments):
         names += ["panels wider", "repeats that fit"]
     out: list[Answer] = []
     for name in names:
@@ -110,7 +119,7 @@ def answer_score(view: BandView, found: Answer, goal: Goal) -> float:
     if goal == "change":
         return float(sum(abs(n - s.stitches) for n, s in zip(counts, view.segments, strict=True)))
     if goal == "panels":
-        return float(sum(s.stitches for s in found.segments if s.role == "panel"))
+        return float(sum(s.stitches for s in found.segments if s.is_panel))
     inner = [sum(counts[i] for i in group) for group in program.groups if group[0] not in program.outer]
     if not inner:
         return 0.0
@@ -132,7 +141,7 @@ def _narrowed(view: BandView, found: Answer) -> Doubt | None:
 def _worth(view: BandView, found: Answer) -> bool:
     """Whether it does what its name promises."""
     pairs = zip(view.segments, found.segments, strict=True)
-    return found.name != "panels wider" or any(b.repeats > a.repeats for a, b in pairs if a.role == "panel")
+    return found.name != "panels wider" or any(b.repeats > a.repeats for a, b in pairs if a.is_panel)
 
 
 __all__ = ["GOOD_FOR", "Answer", "AnswerName", "Wish", "answer_goals", "answer_score", "solve_answer", "solve_answers"]

@@ -10,7 +10,6 @@ from .heights import plan_rows
 from .piece import Band, BandView, Piece
 from .program import grows_sideways
 from .rowsearch import row_answers
-from .segment import SIDES
 from .solver import solve_answer
 from .widths import body_um
 
@@ -86,7 +85,7 @@ def _nearest(view: BandView) -> Band:
 def _variants(band: Band) -> Iterator[Band]:
     yield band
     for at, s in enumerate(band.own):
-        if s.role == "panel" and grows_sideways(s) and not s.locked:
+        if s.is_panel and grows_sideways(s) and not s.locked:
             for by in (-1, 1):
                 if s.repeats + by >= 1:
                     yield replace(band, own=(*band.own[:at], replace(s, repeats=s.repeats + by), *band.own[at + 1 :]))
@@ -94,7 +93,7 @@ def _variants(band: Band) -> Iterator[Band]:
 
 def _edged(band: Band, like: Piece) -> Band:
     sides = like.band_views[0].sides
-    if not sides or band.own[0].role not in SIDES:
+    if not sides or not band.own[0].is_side:
         return band
     own = (sides[0], *band.own[1:])
     return replace(band, own=own if band.symmetric else (*own[:-1], sides[1]))

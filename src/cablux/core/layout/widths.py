@@ -12,8 +12,8 @@ from .segment import Segment
 
 def segment_unit(segment: Segment, measure: Measure) -> UnitWidth:
     """The unit width of a placed segment; a seam stitch is sewn away and takes none."""
-    unit = measure.unit(segment.cloth, segment.role == "panel")
-    return UnitWidth(0, 0, unit.draw_up) if segment.role == "seam" else unit
+    unit = measure.unit(segment.cloth, segment.is_panel)
+    return UnitWidth(0, 0, unit.draw_up) if segment.is_seam else unit
 
 
 def segment_um(segment: Segment, measure: Measure) -> int:

@@ -16,6 +16,11 @@ def audit_chart(chart: Chart) -> tuple[Problem, ...]:
     Each row must take what the row below made, in the box and outside it, and the first what the last made.
     Where two rows disagree, the one whose count is not the chart's own is blamed. Short rows must turn once,
     leave what they do not reach, and be followed by a row that leaves the same.
+
+    >>> from cablux.core import parse_chart
+    >>> for problem in audit_chart(parse_chart("row 1: k4\\nrow 2 (WS): p5")):
+    ...     print(problem.message)
+    Row 2 works 5 stitches, but row 1 leaves 4: 1 too many, wanted 4, at stitch 5.
     """
     if not chart.rows:
         return (Problem("The chart has no rows; write “row 1: …”."),)

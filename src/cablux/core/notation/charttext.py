@@ -47,6 +47,10 @@ def parse_chart(text: str, *, work: Work = "marked") -> Chart:
 
     Rows without (RS) or (WS) are as seen from the right side, unless some row is marked (RS) or `work` is flat:
     then even rows are as worked from the wrong side. With `work` round all rows are as seen.
+
+    >>> rope = parse_chart("row 1: p2, 2/2 LC, p2\\nrow 2 (WS): k2, p4, k2")
+    >>> rope.width(), rope.height, rope.crossing_rows
+    (8, 2, (1,))
     """
     return ChartReader(text, work).chart()
 

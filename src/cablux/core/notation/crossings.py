@@ -221,7 +221,11 @@ def _group_text(stitches: Group) -> str:
 def crossing(
     over: int, under: int, lean: str, *, centre: int = 0, purl: bool = False, centre_at: CentreAt = "between"
 ) -> Crossing:
-    """A crossing of knit stitches; with `purl` the centre, or without one the under-group, is purled."""
+    """A crossing of knit stitches; with `purl` the centre, or without one the under-group, is purled.
+
+    >>> crossing(3, 3, "R").token, crossing(2, 1, "L", purl=True).hold_token
+    ('3/3 RC', 'T3F')
+    """
     below = Face.PURL if purl and not centre else Face.KNIT
     middle = Face.PURL if purl else Face.KNIT
     return Crossing(

@@ -40,7 +40,12 @@ class Rule:
 
 
 def lint_chart(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tuple[ChartWarning, ...]:
-    """All warnings about a chart that passes the audit; those it allows only if `allowed`."""
+    """All warnings about a chart that passes the audit; those it allows only if `allowed`.
+
+    >>> from cablux.core import parse_chart
+    >>> [warning.name for warning in lint_chart(parse_chart("row 1: 2/2 LC\\nrow 2 (WS): p4"))]
+    ['tight start', 'too quick']
+    """
     rules = [r for r in RULES if flat or r.name not in FLAT_ONLY]
     found = [w for rule in rules if allowed or rule.name not in chart.allow for w in rule.find(chart)]
     return tuple(sorted(found, key=lambda w: (w.row, w.stitch)))

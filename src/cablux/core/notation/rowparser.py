@@ -41,7 +41,11 @@ def parse_row(text: str) -> tuple[Node, ...]:
 
 
 def parse_ops(text: str) -> tuple[Op, ...]:
-    """The operations of a row written out; open repeats are worked once."""
+    """The operations of a row written out; open repeats are worked once.
+
+    >>> [op.token for op in parse_ops("*k2, C4F; rep from * twice, p1")]
+    ['k1', 'k1', '2/2 LC', 'k1', 'k1', '2/2 LC', 'p1']
+    """
     return expand_repeats(parse_row(text)).ops
 
 

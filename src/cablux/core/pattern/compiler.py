@@ -61,6 +61,13 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     Flat, the last bottom border row is the increase row (a wrong-side row), the first of the top border the decrease
     row (a right-side row): so the counts change where the texture of the border hides it. Where that takes
     several rows, a plain one lies between two of them. In the round every row is a right-side row.
+
+    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band((edge, ground, edge))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> compile_piece(piece).row(20).before
+    50
     """
     checked_piece(piece)
     cast_on, rows = plan_cast_on(piece), plan_rows(piece)

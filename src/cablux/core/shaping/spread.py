@@ -53,6 +53,9 @@ def even_runs(small: int, many: int, *, closed: bool = False) -> tuple[int, ...]
     The runs between differ by at most one, the longer ones together, so that the row is said in few words; before
     the first and after the last lies about half a run. Closed (in the round) the last run goes on into the
     first. Symmetric where the numbers allow. Raises IllegalPiece where there are fewer gaps than stitches to make.
+
+    >>> even_runs(20, 4)
+    (3, 5, 4, 5, 3)
     """
     if many < 0 or many > (small if closed else small - 1):
         raise IllegalPiece(f"{many} increases do not fit between {small} stitches in one row.")

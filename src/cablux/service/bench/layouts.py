@@ -37,13 +37,13 @@ def plan_of(view: BandView) -> Plan:
 
 def panels_of(view: BandView) -> tuple[Pattern, ...]:
     """The kinds of panels of a band, from the right edge inward; a start where it has none."""
-    found = dict.fromkeys(s.pattern for s in view.band.own if s.role == "panel")
+    found = dict.fromkeys(s.pattern for s in view.band.own if s.is_panel)
     return tuple(found) or tuple(map(find_pattern, START))
 
 
 def ground_pattern(view: BandView) -> Pattern:
     """The ground of a band: its first background's."""
-    return next((s.pattern for s in view.segments if s.role == "background"), find_pattern(GROUND))
+    return next((s.pattern for s in view.segments if s.is_ground), find_pattern(GROUND))
 
 
 def all_grounds() -> tuple[Pattern, ...]:
@@ -54,7 +54,7 @@ def all_grounds() -> tuple[Pattern, ...]:
 def arrangements_for(view: BandView, wanted: Plan | None = None) -> tuple[Arrangement, ...]:
     """The arrangements that a band can have at the width at hand."""
     wanted = wanted or plan_of(view)
-    own = {s.pattern_id: s for s in view.segments if s.role == "panel"}
+    own = {s.pattern_id: s for s in view.segments if s.is_panel}
     placed = [
         replace(own[p.id], locked=False, placed=False)
         if p.id in own

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from ...core.errors import Infeasible
 from ...core.layout.clash import WishClash, explain_clash
-from ...core.layout.integer import Doubt, Goal
+from ...core.layout.count_model import Goal
+from ...core.layout.integer import Doubt
 from ...core.layout.piece import BandView, Piece
 from ...core.layout.rowsearch import RowAnswer, row_answers
 from ...core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
@@ -78,7 +79,7 @@ def _costs(view: BandView, found: Answer) -> str:
     gaps = found.gaps
     if gaps:
         said.append(f"gaps of {min(gaps)}" + (f" to {max(gaps)}" if max(gaps) > min(gaps) else ""))
-    panels = dict.fromkeys(f"{b.pattern.name} × {b.repeats}" for _, b in moved if b.role == "panel")
+    panels = dict.fromkeys(f"{b.pattern.name} × {b.repeats}" for _, b in moved if b.is_panel)
     said += list(panels)
     by = found.stitches - view.stitches
     if by:

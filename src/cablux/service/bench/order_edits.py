@@ -27,17 +27,17 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
         home, mirrored = now.home(max(first, min(at, max(first, last))))
         here = now.own[home]
         if "panel" not in pattern.uses:
-            ground = ground_segment(pattern, here.stitches if here.role == "background" else BESIDE)
-            new = replace(ground, locked=here.locked) if here.role == "background" else ground
-            return _splice(now, home, home + (here.role == "background"), [new])
+            ground = ground_segment(pattern, here.stitches if here.is_ground else BESIDE)
+            new = replace(ground, locked=here.locked) if here.is_ground else ground
+            return _splice(now, home, home + (here.is_ground), [new])
         panel = Segment("panel", pattern, 1, gutter=proposed_gutter(pattern))
         panel = panel.reflected() if mirrored else panel
         alone = now.symmetric and now.middle and home == len(now.own) - 1
-        if here.role == "background" and not here.locked:
+        if here.is_ground and not here.locked:
             return _splice(now, home, home + 1, _parted(view, here, panel, alone=alone))
         ground = ground_segment(find_pattern(GROUND), BESIDE)
         new_ones = [panel, ground]
-        if home == 0 or now.own[home - 1].role == "panel":
+        if home == 0 or now.own[home - 1].is_panel:
             new_ones.insert(0, ground)
         return _splice(now, home, home, new_ones)
 
@@ -70,7 +70,7 @@ def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
     def change(view: BandView, now: Band) -> Band:
         homes = sorted({now.home(place_checked(view, at))[0] for at in listed}, reverse=True)
         for home in homes:
-            if now.own[home].role in SIDES:
+            if now.own[home].is_side:
                 raise IllegalPiece("The edges stay; make them narrower instead.")
             if len(now.own) == (1 if view.round else 2) and (now.symmetric or view.round):
                 raise IllegalPiece("Something has to stand there.")
@@ -90,7 +90,7 @@ def _without(band: Band, home: int) -> Band:
     before = own[home - 1] if home else None
     after = own[home + 1] if home + 1 < len(own) else None
     if home == middle:  # what stood beside it meets its own mirror image
-        if before is not None and before.role == "background":
+        if before is not None and before.is_ground:
             total = 2 * before.stitches + gone.stitches
             return replace(band, own=(*own[:-2], _joined(before, total)))
         return replace(band, own=own[:-1], middle=False)
@@ -104,7 +104,7 @@ def _without(band: Band, home: int) -> Band:
 
 
 def _alike(one: Segment, other: Segment) -> bool:
-    return one.role == other.role == "background" and one.pattern_id == other.pattern_id
+    return one.is_ground and other.is_ground and one.pattern_id == other.pattern_id
 
 
 def _joined(ground: Segment, stitches: int) -> Segment:
@@ -120,7 +120,7 @@ def move_segment(band: int, at: int, to: int) -> PieceEdit:
     def change(view: BandView, now: Band) -> Band:
         segments = view.segments
         place_checked(view, to)
-        if segments[place_checked(view, at)].role in SIDES or segments[to].role in SIDES:
+        if segments[place_checked(view, at)].role in SIDES or segments[to].is_side:
             raise IllegalPiece("The edges stay at the sides.")
         for held in (segments[at], segments[to]):
             if held.placed:
@@ -128,7 +128,7 @@ def move_segment(band: int, at: int, to: int) -> PieceEdit:
         (home, was), (goal, becomes) = now.home(at), now.home(to)
         moved = now.own[home]
         rest = [*now.own[:home], *now.own[home + 1 :]]
-        rest.insert(goal, moved.reflected() if was != becomes and moved.role == "panel" else moved)
+        rest.insert(goal, moved.reflected() if was != becomes and moved.is_panel else moved)
         return replace(now, own=tuple(rest))
 
     return in_band(band, change)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, Border, Gaps, Piece
-from ...core.layout.segment import SIDES, Segment
+from ...core.layout.segment import Segment
 from ...core.library import find_pattern
 from ...core.practice import edge_stitches
 from ..errors import NotFound
@@ -143,7 +143,7 @@ def _ends(piece: Piece) -> dict[str, Border]:
 
 
 def _round(band: Band) -> Band:
-    own = tuple(s for s in band.own if s.role not in SIDES)
+    own = tuple(s for s in band.own if not s.is_side)
     return replace(band, own=own)
 
 

@@ -142,7 +142,7 @@ def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, g
     """The row of its repeat at which a panel begins (0: the first), and the purl stitches beside it."""
 
     def edit(s: Segment) -> Segment:
-        if s.role != "panel":
+        if not s.is_panel:
             raise IllegalPiece(f"{s.name} is no panel; only panels have a start row and gutters of their own.")
         s = s if phase is None else replace(s, phase=phase % s.pattern.chart.height)
         return s if gutter is None else replace(s, gutter=gutter)
@@ -154,7 +154,7 @@ def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int)
     """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
 
     def edit(s: Segment) -> Segment:
-        if s.role != "background":
+        if not s.is_ground:
             raise IllegalPiece(f"{s.name} is no background; bounds are for what the solver may choose.")
         return replace(s, least=least, most=most, by=by)
 
@@ -171,10 +171,10 @@ def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit
     """Another pattern in the same places, about as wide; what it is used for stays."""
 
     def edit(s: Segment) -> Segment:
-        if s.role not in pattern.uses and not (s.role == "seam" and "background" in pattern.uses):
+        if s.role not in pattern.uses and not (s.is_seam and "background" in pattern.uses):
             raise IllegalPiece(f"{pattern.name} is not made to be used as {s.role}.")
         new = ground_segment(pattern, s.stitches)
-        gutter = proposed_gutter(pattern) if s.role == "panel" else 0
+        gutter = proposed_gutter(pattern) if s.is_panel else 0
         return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
 
     return edit_segments(band, places, edit)

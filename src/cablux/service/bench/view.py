@@ -57,7 +57,7 @@ class BenchView:
     @property
     def bare(self) -> bool:
         """Whether no panel has been laid yet."""
-        return all(s.role != "panel" for s in self.band_view.segments)
+        return all(not s.is_panel for s in self.band_view.segments)
 
     @cached_property
     def below(self) -> int:
@@ -103,7 +103,7 @@ class BenchView:
     @cached_property
     def others(self) -> tuple[Pattern, ...]:
         """What else could stand in place of the chosen edge or ground."""
-        use = "background" if self.segment.role == "seam" else self.segment.role
+        use = "background" if self.segment.is_seam else self.segment.role
         return tuple(p for p in LIBRARY.values() if use in p.uses) if use != "panel" else ()
 
 
@@ -127,5 +127,5 @@ def added_at(band_view: BandView, pattern: Pattern, near: int) -> int:
 
 def widest_background(band_view: BandView) -> int:
     """The widest background, where a new panel finds room; the middle segment if there is none."""
-    grounds = [(s.stitches, -i) for i, s in enumerate(band_view.segments) if s.role == "background"]
+    grounds = [(s.stitches, -i) for i, s in enumerate(band_view.segments) if s.is_ground]
     return -max(grounds)[1] if grounds else len(band_view.segments) // 2

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from concurrent.futures import CancelledError, Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
+
+from cachetools import LRUCache
 
 from ...core.fabric.profile import BandProfile
 from ...core.layout.heights import height_mismatches, plan_rows
@@ -59,11 +60,21 @@ class LoopFacts:
     operation: str
 
 
+class _Jobs(LRUCache[Piece, _Job]):
+    """The last few pieces; what drops out is no longer wanted."""
+
+    def popitem(self) -> tuple[Piece, _Job]:
+        piece, job = super().popitem()
+        job.wanted = False
+        return piece, job
+
+
 class PieceRelaxer:
     """The pieces of one application. A piece asked for later takes the place of those that nobody waits for."""
 
     def __init__(self) -> None:
-        self._jobs: OrderedDict[Piece, _Job] = OrderedDict()
+        self._jobs = _Jobs(KEEP)
+        self._under_way: list[_Job] = []
         self._lock = threading.Lock()
         self._hands = ThreadPoolExecutor(1, thread_name_prefix="relax-piece")
 
@@ -86,9 +97,8 @@ class PieceRelaxer:
         except (TimeoutError, CancelledError):
             return None
         shape = laid.shape
-        stitch = (
-            body_um(piece.band_views[0], piece.outlook) / shape.middle
-        )  # as wide as the estimate says, which knows the swatches
+        # as wide as the estimate says, which knows the swatches
+        stitch = body_um(piece.band_views[0], piece.outlook) / shape.middle
         apart = {}  # the same neighbours are told of once, the taller first
         for view, rows in zip(piece.band_views, plan_rows(piece).bands, strict=True):
             for clash in height_mismatches(view, rows.body):
@@ -108,14 +118,13 @@ class PieceRelaxer:
         with self._lock:
             job = self._jobs.get(piece)
             if job is None or job.done.cancelled():
-                for other in self._jobs.values():
-                    other.wanted = other.done.done()  # what is still under way is given up for the new one
+                self._under_way = [other for other in self._under_way if not other.done.done()]
+                for other in self._under_way:
+                    other.wanted = False  # given up for the new one
                 job = self._jobs[piece] = _Job(piece)
+                self._under_way.append(job)
                 self._hands.submit(self._lay, job)
             job.wanted = True
-            self._jobs.move_to_end(piece)
-            while len(self._jobs) > KEEP:
-                self._jobs.popitem(last=False)[1].wanted = False
             return job
 
     @staticmethod

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.layout.integer import Goal
+from ...core.layout.count_model import Goal
 from ...core.layout.solver import GOOD_FOR, answer_goals, answer_score
 from ..bench import bench_offers
 from ..errors import NotFound

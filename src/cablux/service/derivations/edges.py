@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from ...core.gauge.model import CABLES, cloth_kind
 from ...core.layout.caston import EdgePlan, multiple_text
-from ...core.layout.segment import SIDES
 from ...core.layout.widths import segment_um
 from ..bench import End
 from ..caston import EDGE_ROWS, FLARES, edge_preview
@@ -76,7 +75,7 @@ def explain_share(subject: Subject) -> Derivation:
     question = f"Why {{}} under {s.name}?"
     inner, what = subject.at - len(subject.view.sides[:1]), f"Band {subject.band}" if subject.band else "The border"
     change = plan.between[subject.band - 1] if subject.band else plan.bottom.change
-    if change is None or s.role in SIDES:
+    if change is None or s.is_side:
         line = Line("The edge stitches run up from cast-on to bind-off", f"{s.stitches}", LAYOUT)
         return Derivation(question.format(s.stitches), f"{s.stitches}", (line,))
     count, made, between = change.shares[inner], s.stitches - change.shares[inner], change.counts[0]

@@ -32,7 +32,7 @@ def explain_segment(subject: Subject) -> Derivation:
         Line(f"{s.name}: {times} stitches", f"{s.stitches}", "locked by you" if s.locked else LAYOUT),
         Line(f"If nothing drew in: {s.stitches} × {stitch}", subject.um(plain), SUM),
     ]
-    lines += [Line("The seam takes them", subject.um(0), PRACTICE)] if s.role == "seam" else _drawn(subject)
+    lines += [Line("The seam takes them", subject.um(0), PRACTICE)] if s.is_seam else _drawn(subject)
     known = piece.outlook.relative_sd([(s.cloth, 1.0)])
     lines.append(Line("Eight times in ten it lies within", f"± {100 * EIGHTY * known:.1f} %", _measured(piece, s)))
     sized = segment_um(s, piece.measure)
@@ -47,7 +47,7 @@ def explain_segment(subject: Subject) -> Derivation:
 def _drawn(subject: Subject) -> list[Line]:
     """From the chart to the width in the fabric, so that a pocket calculator finds the same."""
     piece, s, known = subject.piece, subject.segment, subject.piece.outlook
-    unit, um, whole = segment_unit(s, known), segment_um(s, known), s.role == "panel"
+    unit, um, whole = segment_unit(s, known), segment_um(s, known), s.is_panel
     model = model_width(s.cloth, known.ratio, whole=whole)
     first = s.chart.width(1) if whole else s.chart.multiple
     ratio = ((model.fixed if whole else 0.0) + model.repeat) / first
@@ -77,7 +77,7 @@ def _measured_on(piece: Piece) -> str:
 def _otherwise(subject: Subject) -> list[Line]:
     """What one repeat fewer or more would do to the body, for counts that are for choosing."""
     piece, s = subject.piece, subject.segment
-    if s.locked or not (s.role == "background" or (s.role == "panel" and grows_sideways(s))):
+    if s.locked or not (s.is_ground or (s.is_panel and grows_sideways(s))):
         return []
     home, _ = subject.view.band.home(subject.at)
     both = "" if subject.view.band.partner(subject.at) is None else " and its partner"

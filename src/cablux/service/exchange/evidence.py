@@ -60,7 +60,7 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
             Part(
                 s.cloth,
                 float(rows if measured.along == "height" else s.stitches),
-                whole=s.role == "panel",
+                whole=s.is_panel,
                 weight=float(segment_um(s, piece.estimate)),
             )
             for s in (view.inner if measured.along == "height" else view.segments)

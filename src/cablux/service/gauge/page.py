@@ -141,7 +141,7 @@ def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchFo
     stitches, rows = swatch_size(knit, piece.outlook)
     parts = [(knit.id, stitches)]
     if "panel" in knit.uses:
-        ground = next((s.pattern for s in piece.everything if s.role == "background"), find_pattern(GROUND))
+        ground = next((s.pattern for s in piece.everything if s.is_ground), find_pattern(GROUND))
         beside = (stitches - knit.chart.width(1)) // 2
         parts = [(ground.id, beside), (knit.id, knit.chart.width(1)), (ground.id, beside)]
     return SwatchForm(

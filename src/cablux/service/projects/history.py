@@ -66,7 +66,7 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
         yield f"{where}: lands as wanted", f"{100 * band.chance:.0f} in 100"
         yield (
             f"{where}: backgrounds",
-            ", ".join(str(s.stitches) for s in view.segments if s.role == "background") or "none",
+            ", ".join(str(s.stitches) for s in view.segments if s.is_ground) or "none",
         )
         yield f"{where}: panels", _panels(view)
         yield f"{where}: rows", f"{n.rows.bands[i - 1].lead} + {n.rows.bands[i - 1].body}"
@@ -77,5 +77,5 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
 
 
 def _panels(view: BandView) -> str:
-    named = (f"{s.name} × {s.repeats}" if s.repeats > 1 else s.name for s in view.segments if s.role == "panel")
+    named = (f"{s.name} × {s.repeats}" if s.repeats > 1 else s.name for s in view.segments if s.is_panel)
     return ", ".join(named) or "none"

@@ -1,0 +1,42 @@
+"""The public face of the core: short, listed, typed, and shown by worked examples that are run."""
+
+from __future__ import annotations
+
+import doctest
+import inspect
+from importlib import import_module
+from typing import get_type_hints
+
+import pytest
+
+import cablux.core as core
+
+EXAMPLES = {core._HOME[name] for name in core.__all__}
+
+
+def test_every_public_name_is_listed_once_and_found():
+    assert sorted(core.__all__, key=lambda n: (not n.isupper(), n[0].islower(), n)) == core.__all__
+    assert set(core._HOME) == set(core.__all__) and 20 <= len(core.__all__) <= 40
+    with pytest.raises(AttributeError):
+        core.__getattr__("nothing")
+
+
+@pytest.mark.parametrize("name", core.__all__)
+def test_every_public_name_says_what_it_is_and_of_what_types(name):
+    found = getattr(core, name)
+    if inspect.isfunction(found):
+        assert found.__doc__ and {*inspect.signature(found).parameters, "return"} == set(get_type_hints(found))
+    elif inspect.isclass(found):
+        assert found.__doc__ and found.__name__ == name
+
+
+@pytest.mark.parametrize("home", ["", *sorted(EXAMPLES)])
+def test_the_worked_examples_come_out_as_they_say(home):
+    module = import_module(f"cablux.core.{home}" if home else "cablux.core")
+    failed, tried = doctest.testmod(module, optionflags=doctest.NORMALIZE_WHITESPACE)
+    assert failed == 0 and (tried or home)
+
+
+def test_a_dozen_public_functions_show_an_example():
+    shown = [name for name in core.__all__ if ">>>" in (getattr(core, name).__doc__ or "")]
+    assert len(shown) >= 12, shown
