@@ -22,7 +22,7 @@ Chosen = Annotated[str, Query(pattern=PLACES, max_length=400)]
 
 
 @router.get("/bench", name="bench")
-def show(
+def show_bench(
     request: Request,
     project: ProjectDep,
     selected: Chosen = "1",
@@ -41,7 +41,7 @@ def show(
 
 
 @router.get("/bench/offers", name="bench_offers")
-def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=0, le=10)] = 0) -> Response:
+def show_offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=0, le=10)] = 0) -> Response:
     """The solver's other good answers, fetched after the bench itself."""
     view = bench_view(project, band)
     found = bench.bench_offers(view.band_view, project.unit)
@@ -49,14 +49,14 @@ def offers(request: Request, project: ProjectDep, band: Annotated[int, Query(ge=
 
 
 @router.get("/why/{what}", name="why")
-def derivation(request: Request, project: ProjectDep, what: str) -> Response:
+def show_derivation(request: Request, project: ProjectDep, what: str) -> Response:
     """How a number came about."""
     name = "_why.html" if wants_part(request) else "why.html"
     return page(request, name, project=project, derivation=explain_number(project, what))
 
 
 @router.post("/bench/add", name="bench_add")
-def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
+def add_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Puts a pattern in from the drawer."""
     found = drawer.pattern(pattern)
     project = here.projects.change_piece(
@@ -67,25 +67,25 @@ def add(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> R
 
 
 @router.post("/bench/remove", name="bench_remove")
-def remove(here: BenchDep) -> Response:
+def take_out_segments(here: BenchDep) -> Response:
     """Takes segments out."""
     return here.do(f"take out {here.named}", bench.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
-def move(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
+def move_chosen(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
     return here.do(f"move {here.named}", bench.move_segment(here.band, here.at[0], to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")
-def repeats(here: BenchDep, repeats: Annotated[int, Form()]) -> Response:
+def type_repeats(here: BenchDep, repeats: Annotated[int, Form()]) -> Response:
     """Sets how often the segments' multiples are worked."""
     return here.do(f"{repeats} × {here.named}", bench.set_repeats(here.band, here.at, repeats))
 
 
 @router.post("/bench/step", name="bench_step")
-def step(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
+def step_chosen(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
     """Some repeats more or fewer."""
     return here.do(
         f"{'more' if by > 0 else 'fewer'} repeats of {here.named}", bench.step_repeats(here.band, here.at, by)
@@ -93,13 +93,13 @@ def step(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
 
 
 @router.post("/bench/stitches", name="bench_stitches")
-def stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
+def type_stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
     """Sets the segments' stitches."""
     return here.do(f"{stitches} stitches in {here.named}", bench.set_stitches(here.band, here.at, stitches))
 
 
 @router.post("/bench/width", name="bench_width")
-def width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
+def type_width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
     """The repeats that come nearest to a width in the fabric."""
     typed = FormReader()
     wanted = typed.number(width, "The width of the segment")
@@ -109,7 +109,7 @@ def width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
 
 
 @router.post("/bench/toggle", name="bench_toggle")
-def toggle(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "placed"], Form()]) -> Response:
+def toggle_chosen(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "placed"], Form()]) -> Response:
     """Mirrors segments, locks their counts or holds them in their places."""
     on, off = {"mirrored": ("mirror", "mirror"), "locked": ("lock", "unlock"), "placed": ("hold", "let go")}[field]
     label = off if getattr(here.chosen, field, False) else on
@@ -117,7 +117,7 @@ def toggle(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "place
 
 
 @router.post("/bench/placing", name="bench_placing")
-def placing(
+def type_placing(
     here: BenchDep,
     begin: Annotated[int | None, Form(ge=1, le=2000)] = None,
     gutter: Annotated[int | None, Form(ge=0, le=20)] = None,
@@ -130,7 +130,7 @@ def placing(
 
 
 @router.post("/bench/bounds", name="bench_bounds")
-def bounds(
+def type_bounds(
     here: BenchDep,
     least: Annotated[int, Form(ge=0, le=1500)] = 0,
     most: Annotated[int, Form(ge=0, le=1500)] = 0,
@@ -141,31 +141,31 @@ def bounds(
 
 
 @router.post("/bench/pattern", name="bench_pattern")
-def pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
+def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
     """Another edge or ground in the same place."""
     found = drawer.pattern(pattern)
     return here.do(f"{found.name} for {here.named}", bench.set_pattern(here.band, here.at, found))
 
 
 @router.post("/bench/take", name="bench_take")
-def take(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
+def take_offer(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
     """Takes one of the answers."""
     return here.do(f"answer: {answer}", bench.take_answer(here.band, answer))
 
 
 @router.post("/bench/cure", name="bench_cure")
-def cure(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
+def free_clash(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Makes one of the changes that would free a clash."""
     return here.do("free the clash", bench.take_cure(here.band, number))
 
 
 @router.post("/bench/undo", name="bench_undo")
-def undo(here: BenchDep) -> Response:
+def undo_on_bench(here: BenchDep) -> Response:
     """One step back."""
     return here.show(here.projects.undo(here.project_id))
 
 
 @router.post("/bench/redo", name="bench_redo")
-def redo(here: BenchDep) -> Response:
+def redo_on_bench(here: BenchDep) -> Response:
     """One step forward."""
     return here.show(here.projects.redo(here.project_id))

@@ -57,20 +57,20 @@ def change_cast_on(
 
 
 @router.post("/rows", name="take_row_answer")
-def take_rows(request: Request, projects: ProjectsDep, project_id: int, name: Annotated[str, Form()]) -> Response:
+def take_row_way(request: Request, projects: ProjectsDep, project_id: int, name: Annotated[str, Form()]) -> Response:
     """Takes one of the ways to end the piece."""
     return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_row_answer(name)))
 
 
 @router.get("/way/{which}/{end}.svg", name="way_picture")
-def way(project: ProjectDep, which: str, end: End) -> Response:
+def show_way(project: ProjectDep, which: str, end: End) -> Response:
     """A corner of the piece, were it ended in one of the ways."""
     svg = way_picture(project, which, end)
     return Response(svg, media_type="image/svg+xml", headers={"cache-control": "private, no-cache"})
 
 
 @router.get("/look/{end}/{style}", name="edge_look")
-def look(request: Request, project: ProjectDep, end: End, style: CastOn) -> Response:
+def show_edge(request: Request, project: ProjectDep, end: End, style: CastOn) -> Response:
     """How an edge would lie, laid out loop by loop; fetched after the page."""
     return page(
         request, "_edge_look.html", project=project, look=edge_preview(project, end, style), end=end, style=style
@@ -78,7 +78,7 @@ def look(request: Request, project: ProjectDep, end: End, style: CastOn) -> Resp
 
 
 @router.get("/edge/{end}/{style}.svg", name="edge_picture")
-def picture(project: ProjectDep, end: End, style: CastOn) -> Response:
+def edge_picture(project: ProjectDep, end: End, style: CastOn) -> Response:
     """The edge in relief."""
     headers = {"cache-control": "private, no-cache"}
     return Response(edge_preview(project, end, style).svg, media_type="image/svg+xml", headers=headers)

@@ -24,18 +24,18 @@ def _chair(request: Request, project: Project, now: RowNow) -> Response:
 
 
 @router.get("/chairside", name="chairside")
-def show(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+def show_chairside(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """The row to work now."""
     return _chair(request, project, chair.now(project))
 
 
 @router.post("/chairside/done", name="row_done")
-def done(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
+def tick_row(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
     """Ticks off a row."""
     return _chair(request, project, chair.row_done(project, row))
 
 
 @router.post("/chairside/undo", name="row_undo")
-def undo(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
+def untick_row(request: Request, project: ProjectDep, chair: ChairDep, row: Row) -> Response:
     """Takes the last row back."""
     return _chair(request, project, chair.undo(project, row))

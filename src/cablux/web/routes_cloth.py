@@ -17,13 +17,13 @@ WAIT = 0.25  # seconds, our choice: a small piece is then there at once, and a l
 
 
 @router.get("", name="cloth")
-def show(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+def show_cloth(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """The page of the whole piece."""
     return page(request, "cloth.html", project=project, done=chair.state(project.id).done)
 
 
 @router.get("/geometry", name="cloth_geometry")
-def geometry(project: ProjectDep, relaxer: RelaxerDep, behind: bool = False) -> Response:
+def cloth_geometry(project: ProjectDep, relaxer: RelaxerDep, behind: bool = False) -> Response:
     """The geometry as bytes; 202 with how far it is while it is being laid out."""
     found = relaxer.geometry(project.piece, behind=behind, wait=WAIT)
     if isinstance(found, float):
@@ -32,7 +32,7 @@ def geometry(project: ProjectDep, relaxer: RelaxerDep, behind: bool = False) -> 
 
 
 @router.get("/paint", name="cloth_paint")
-def colours(project: ProjectDep) -> Response:
+def cloth_colours(project: ProjectDep) -> Response:
     """The tones of the project's yarn, from shade to light."""
     p = yarn_paint(project.paint.colour)
     answer = {"tones": p.tones, "bumps": p.bumps, "ground": p.ground, "edge": p.edge, "dark": p.dark, "shine": p.shine}
@@ -40,13 +40,13 @@ def colours(project: ProjectDep) -> Response:
 
 
 @router.get("/behaviour", name="cloth_behaviour")
-def behaviour(request: Request, project: ProjectDep, relaxer: RelaxerDep) -> Response:
+def cloth_behaviour(request: Request, project: ProjectDep, relaxer: RelaxerDep) -> Response:
     """What the piece does, in words, for those who do not see it; empty while it is being laid out."""
     return page(request, "_behaviour.html", project=project, does=relaxer.behaviour(project.piece, wait=WAIT))
 
 
 @router.get("/at", name="cloth_at")
-def at(
+def loop_facts(
     request: Request,
     project: ProjectDep,
     row: Annotated[int, Query(ge=0, le=10_000)],

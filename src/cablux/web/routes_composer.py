@@ -153,7 +153,7 @@ def copy_panel(request: Request, panels: PanelsDep, drawer: DrawerDep, pattern_i
 
 
 @router.get("/{panel_id}", name="composer")
-def show(
+def show_composer(
     request: Request,
     panels: PanelsDep,
     panel_id: int,
@@ -167,7 +167,7 @@ def show(
 
 
 @router.post("/{panel_id}/do", name="compose")
-def do(
+def do_move(
     request: Request, panels: PanelsDep, panel_id: int, action: Annotated[Action, Form()], tools: ToolsDep
 ) -> Response:
     """One move on the sheet."""
@@ -183,7 +183,7 @@ def row_text(
 
 
 @router.post("/{panel_id}/history", name="compose_history")
-def history(
+def move_in_history(
     request: Request, panels: PanelsDep, panel_id: int, way: Annotated[Literal["undo", "redo"], Form()], tools: ToolsDep
 ) -> Response:
     """One step back or forward."""
@@ -192,14 +192,14 @@ def history(
 
 
 @router.post("/{panel_id}/mend", name="mend_panel")
-def mend(request: Request, panels: PanelsDep, panel_id: int) -> Response:
+def undo_broken(request: Request, panels: PanelsDep, panel_id: int) -> Response:
     """Takes the last change of a panel back that cannot be read any more."""
     panels.documents.move(panel_id, -1)
     return RedirectResponse(path_maker(request)("drawer"), 303)
 
 
 @router.post("/{panel_id}/allow", name="compose_allow")
-def allow(
+def toggle_warning(
     request: Request, panels: PanelsDep, panel_id: int, name: Annotated[str, Form(max_length=60)], tools: ToolsDep
 ) -> Response:
     """Waves a warning through, or takes that back."""
@@ -208,7 +208,7 @@ def allow(
 
 
 @router.post("/{panel_id}/about", name="compose_about")
-def about(
+def change_about(
     request: Request,
     panels: PanelsDep,
     panel_id: int,
@@ -229,7 +229,7 @@ def chart_text(panels: PanelsDep, panel_id: int) -> Response:
 
 
 @router.post("/{panel_id}/remove", name="remove_panel")
-def remove(
+def remove_panel(
     request: Request, panels: PanelsDep, projects: ProjectsDep, panel_id: int, sure: Annotated[str, Form()] = ""
 ) -> Response:
     """Removes a panel for good; projects keep their own copy of it."""

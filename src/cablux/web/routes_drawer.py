@@ -104,7 +104,7 @@ def chart_file(drawer: DrawerDep, pattern_id: str, form: ChartForm) -> Response:
 
 
 @router.post("/drawer/{pattern_id}/place", name="place_pattern")
-def place(
+def place_on_bench(
     request: Request, drawer: DrawerDep, projects: ProjectsDep, pattern_id: str, project: Annotated[int, Form()]
 ) -> Response:
     """Lays the pattern on a project's bench."""

@@ -51,19 +51,19 @@ ShowDep = Annotated[Show, Depends(_show)]
 
 
 @router.get("", name="gauge")
-def show(project: ProjectDep, show: ShowDep) -> Response:
+def show_gauge(project: ProjectDep, show: ShowDep) -> Response:
     """The gauge page."""
     return show(project)
 
 
 @router.get("/schools", name="gauge_schools")
-def schools(request: Request, project: ProjectDep) -> Response:
+def show_schools(request: Request, project: ProjectDep) -> Response:
     """The schools side by side, fetched after the page itself: each of them is solved for."""
     return page(request, "_schools.html", project=project, verdicts=gauge.schools_table(project))
 
 
 @router.post("/use", name="use_swatch")
-def use(
+def take_in_swatch(
     project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
@@ -89,13 +89,15 @@ def change_used(
 
 
 @router.post("/school", name="choose_school")
-def choose_school(project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]) -> Response:
+def choose_measure(
+    project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
+) -> Response:
     """Sizes the project by a school."""
     return show(projects.change(project_id, "school", gauge.choose_school(school)))
 
 
 @router.post("/measure", name="measure_piece")
-def measure(
+def measure_progress(
     project_id: int,
     projects: ProjectsDep,
     show: ShowDep,
@@ -111,25 +113,25 @@ def measure(
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
-def unmeasure(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
+def take_measure_back(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
     return show(projects.change(project_id, "measure taken back", gauge.remove_measure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
-def undo(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
+def undo_on_gauge(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
     """One step back."""
     return show(projects.undo(project_id))
 
 
 @router.post("/redo", name="gauge_redo")
-def redo(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
+def redo_on_gauge(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
     """One step forward again."""
     return show(projects.redo(project_id))
 
 
 @router.post("/rows", name="take_rows")
-def take_rows(
+def take_body_rows(
     project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""

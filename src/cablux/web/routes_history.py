@@ -16,7 +16,7 @@ router = APIRouter(prefix="/projects/{project_id}/history")
 
 
 @router.get("", name="history")
-def history(
+def show_history(
     request: Request,
     project: ProjectDep,
     projects: ProjectsDep,
@@ -32,7 +32,9 @@ def history(
 
 
 @router.post("/go", name="history_go")
-def go(request: Request, projects: ProjectsDep, project_id: int, position: Annotated[int, Form(ge=0)]) -> Response:
+def go_to_step(
+    request: Request, projects: ProjectsDep, project_id: int, position: Annotated[int, Form(ge=0)]
+) -> Response:
     """To any step."""
     projects.go(project_id, position)
     return RedirectResponse(path_maker(request)("bench", project_id=project_id), 303)

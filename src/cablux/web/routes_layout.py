@@ -21,21 +21,21 @@ Text = Annotated[str, Form()]
 
 
 @router.post("/target", name="bench_target")
-def target(here: BenchDep, width: Text = "", tolerance: Text = "", height: Text = "") -> Response:
+def type_target(here: BenchDep, width: Text = "", tolerance: Text = "", height: Text = "") -> Response:
     """Another size, typed on the bench."""
     unit = here.projects.open(here.project_id).unit
     return here.do("size wanted", bench.typed_target(width, tolerance, height, unit))
 
 
 @router.post("/halves", name="bench_halves")
-def halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
+def choose_halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
     """Ties the halves together or lets them differ."""
     on = alike == "yes"
     return here.do("both halves alike" if on else "halves let go", bench.tie_halves(here.band, alike=on), (1,))
 
 
 @router.post("/wishes", name="bench_wishes")
-def wishes(
+def type_wishes(
     here: BenchDep,
     least: Annotated[int, Form()],
     gaps: Annotated[Gaps, Form()] = "equal",
@@ -47,7 +47,7 @@ def wishes(
 
 
 @router.post("/sides", name="bench_sides")
-def sides(
+def choose_sides(
     here: BenchDep,
     drawer: DrawerDep,
     pattern: Text,
@@ -60,7 +60,7 @@ def sides(
 
 
 @router.post("/edges", name="bench_edges")
-def edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped", "ridges"], Form()]) -> Response:
+def mend_edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped", "ridges"], Form()]) -> Response:
     """What is done about edges that are lower than the body."""
     if do in ("slipped", "ridges"):
         other = find_pattern("slipped-edge" if do == "slipped" else "garter-ridge-edge")
@@ -77,7 +77,7 @@ def in_the_round(here: BenchDep, on: Literal["yes", ""] = Form("")) -> Response:
 
 
 @router.post("/band", name="bench_band")
-def band(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
+def change_bands(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
     """One more band, or one fewer."""
     if do == "add":
         return here.do("add a band", bench.add_band(here.band), (1,), here.band + 1)
@@ -93,7 +93,7 @@ def band_rows(
 
 
 @router.get("/arrange", name="bench_arrange")
-def arrange(
+def show_arrangements(
     request: Request,
     project: ProjectDep,
     drawer: DrawerDep,
@@ -118,7 +118,7 @@ def arrange(
 
 
 @router.post("/arrange", name="bench_take_arrangement")
-def take_arrangement(
+def take_offered_arrangement(
     here: BenchDep,
     drawer: DrawerDep,
     name: Text,

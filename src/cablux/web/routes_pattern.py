@@ -40,7 +40,7 @@ def _query(request: Request) -> str:
 
 
 @router.get("/pattern", name="pattern")
-def show(
+def show_pattern(
     request: Request, project: ProjectDep, wording: WordingDep, first: Annotated[int, Query(ge=0)] = 0
 ) -> Response:
     """Chart and words of the whole piece, or the chart's window where htmx asked."""

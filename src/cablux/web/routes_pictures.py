@@ -17,7 +17,7 @@ router = APIRouter()
 
 
 @router.get("/relief/{pattern_id}.svg", name="relief")
-def relief_svg(
+def show_relief(
     drawer: DrawerDep,
     pattern_id: str,
     ratio: Annotated[float, Query(ge=0.5, le=4.0)] = ROWS_TO_STITCHES,

@@ -50,7 +50,7 @@ FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
 
 
 @router.get("/", name="projects")
-def projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Response:
+def show_projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> Response:
     """What is on the needles."""
     return page(request, "projects.html", entries=list_projects(projects, chair))
 
@@ -87,7 +87,7 @@ def project_page(request: Request, project: ProjectDep) -> Response:
 
 
 @router.get("/projects/{project_id}/size", name="size")
-def size(request: Request, project: ProjectDep) -> Response:
+def show_size(request: Request, project: ProjectDep) -> Response:
     """The size and the yarn of a project."""
     return _form_page(request, sizes.form_of(project.file), project)
 
@@ -109,7 +109,7 @@ def change_size(
 
 
 @router.get("/projects/{project_id}/project.json", name="export_project")
-def export_project(project: ProjectDep) -> Response:
+def download_project(project: ProjectDep) -> Response:
     """The project file."""
     slug = re.sub(r"[^a-z0-9]+", "-", project.name.lower()).strip("-") or "project"
     headers = {"content-disposition": f'attachment; filename="{slug}.cablux.json"'}
@@ -126,7 +126,7 @@ def remove_project(request: Request, project: ProjectDep, projects: ProjectsDep,
 
 
 @router.post("/theme", name="theme")
-def theme(request: Request, choice: Text, back: Text = "/") -> Response:
+def choose_theme(request: Request, choice: Text, back: Text = "/") -> Response:
     """Daylight, lamplight, or as the machine has it."""
     target = back if back.startswith("/") and not back.startswith("//") and "\\" not in back else "/"
     response = RedirectResponse(target, 303)

@@ -16,7 +16,7 @@ Count = Annotated[int, Query()]
 
 
 @router.get("/spread", name="spread")
-def show(
+def show_spread(
     request: Request, start: Count = 64, goal: Count = 92, edge: Count = 0, in_the_round: str = "", rows: Count = 0
 ) -> Response:
     """The form, and the rows for the counts in it."""

@@ -20,7 +20,7 @@ def _back(request: Request, project_id: int) -> Response:
 
 
 @router.get("", name="squares")
-def show(request: Request, project: ProjectDep, projects: ProjectsDep) -> Response:
+def show_squares(request: Request, project: ProjectDep, projects: ProjectsDep) -> Response:
     """The set."""
     panels = [(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"]
     found = squares.square_set(projects, project)
@@ -28,21 +28,21 @@ def show(request: Request, project: ProjectDep, projects: ProjectsDep) -> Respon
 
 
 @router.post("/name", name="name_squares")
-def name(request: Request, projects: ProjectsDep, project_id: int, name: Text = "") -> Response:
+def change_set_name(request: Request, projects: ProjectsDep, project_id: int, name: Text = "") -> Response:
     """Names the set, or leaves it."""
     squares.name_set(projects, project_id, name)
     return _back(request, project_id)
 
 
 @router.post("/match", name="match_squares")
-def match(request: Request, projects: ProjectsDep, project: ProjectDep) -> Response:
+def match_set(request: Request, projects: ProjectsDep, project: ProjectDep) -> Response:
     """Sizes all squares of the set like this one."""
     squares.match_all(projects, project)
     return _back(request, project.id)
 
 
 @router.post("/add", name="add_square")
-def add(
+def add_to_set(
     request: Request,
     projects: ProjectsDep,
     project: ProjectDep,

@@ -138,7 +138,7 @@ def create_swatch(request: Request, book: BookDep, drawer: DrawerDep, facts: Fac
 
 
 @router.get("/swatches.csv", name="swatches_csv")
-def export(book: BookDep) -> Response:
+def download_swatches(book: BookDep) -> Response:
     """Every swatch as CSV."""
     headers = {"content-disposition": 'attachment; filename="swatches.csv"'}
     text = write_csv(s.file for s in book.all())
@@ -160,14 +160,14 @@ def take_in(request: Request, book: BookDep, drawer: DrawerDep, file: Annotated[
 
 
 @router.get("/photos/{photo}.jpg", name="photo")
-def photo(book: BookDep, photo: str) -> Response:
+def show_photo(book: BookDep, photo: str) -> Response:
     """A kept photo."""
     headers = {"cache-control": "private, max-age=31536000, immutable"}
     return Response(book.photo(photo), media_type="image/jpeg", headers=headers)
 
 
 @router.get("/{swatch_id}/cloth.svg", name="swatch_cloth")
-def cloth(book: BookDep, swatch_id: int) -> Response:
+def show_swatch_cloth(book: BookDep, swatch_id: int) -> Response:
     """The swatch in relief, as computed; its address says what it shows, so it may be kept."""
     file = book.open(swatch_id).file
     headers = {"cache-control": "private, max-age=31536000, immutable"}
@@ -175,13 +175,13 @@ def cloth(book: BookDep, swatch_id: int) -> Response:
 
 
 @router.get("/{swatch_id}", name="swatch")
-def show(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
+def show_swatch(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """A swatch."""
     return show(book.open(swatch_id))
 
 
 @router.post("/{swatch_id}", name="change_swatch")
-def change(book: BookDep, show: ShowDep, drawer: DrawerDep, swatch_id: int, facts: FactsDep) -> Response:
+def change_swatch(book: BookDep, show: ShowDep, drawer: DrawerDep, swatch_id: int, facts: FactsDep) -> Response:
     """Changes what was knitted and in what; readings stay."""
     return show(book.change(swatch_id, "what was knitted", lambda file: swatch_file(facts, drawer.pattern, file)))
 
@@ -216,19 +216,19 @@ def add_photo(book: BookDep, show: ShowDep, swatch_id: int, file: Annotated[Uplo
 
 
 @router.post("/{swatch_id}/undo", name="swatch_undo")
-def undo(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
+def undo_on_swatch(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """One step back."""
     return show(book.move(swatch_id, -1))
 
 
 @router.post("/{swatch_id}/redo", name="swatch_redo")
-def redo(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
+def redo_on_swatch(book: BookDep, show: ShowDep, swatch_id: int) -> Response:
     """One step forward again."""
     return show(book.move(swatch_id, +1))
 
 
 @router.post("/{swatch_id}/remove", name="remove_swatch")
-def remove(request: Request, book: BookDep, swatch_id: int, sure: Text = "") -> Response:
+def remove_swatch(request: Request, book: BookDep, swatch_id: int, sure: Text = "") -> Response:
     """Removes a swatch for good, once the person has said so."""
     if sure != "yes":
         raise CabluxError("Tick “for good” first; a removed swatch cannot be brought back.")

@@ -91,11 +91,11 @@ def regular_grid(net: Network, ratio: float) -> Floats:
 
 
 Solve = Callable[[Weights, Floats], Floats]
-Progress = Callable[[float], bool]
+ProgressReport = Callable[[float], bool]
 
 
 def newton_steps(
-    s: System, u: Floats, solve: Solve, *, tolerance: float, most: int, progress: Progress | None = None
+    s: System, u: Floats, solve: Solve, *, tolerance: float, most: int, progress: ProgressReport | None = None
 ) -> tuple[Floats, int, float]:
     """Newton steps with a halving line search from `u`: (unknowns, steps, largest force left).
 

@@ -7,7 +7,7 @@ import numpy as np
 from .constants import FITTED, Constants
 from .multilevel import TwoLevel
 from .network import Network
-from .relax import Progress, Relaxed, newton_steps
+from .relax import ProgressReport, Relaxed, newton_steps
 from .springs import spring_system
 
 _TOLERANCE = 2e-3  # largest force left, our choice: widths then hold to a thousandth of a stitch
@@ -20,7 +20,7 @@ def relax_piece(
     ratio: float,
     *,
     k: Constants = FITTED,
-    progress: Progress | None = None,
+    progress: ProgressReport | None = None,
 ) -> Relaxed:
     """The relaxed piece for rows-to-stitches `ratio`, its first row about y = 0, its middle about x = 0.
 

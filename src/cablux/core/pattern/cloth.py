@@ -10,7 +10,7 @@ import numpy as np
 from ..errors import IllegalPiece
 from ..fabric.network import Ints, build_piece
 from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
-from ..fabric.relax import Progress, Relaxed
+from ..fabric.relax import ProgressReport, Relaxed
 from ..fabric.whole import relax_piece
 from .compiler import WorkedPattern
 from .worked import Section, WorkedPart
@@ -51,7 +51,7 @@ class Cloth:
         return tuple(out)
 
 
-def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: Progress | None = None) -> Cloth:
+def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: ProgressReport | None = None) -> Cloth:
     """The piece relaxed up to row `rows` (all of them by default). Raises IllegalPiece where it is too large."""
     worked = pattern.rows[:rows]
     loops = sum(row.after for row in worked)
