@@ -68,11 +68,11 @@ def test_size_gives_what_the_format_promises_in_the_projects_unit():
 @pytest.mark.parametrize(
     ("args", "says"),
     [
-        (("draw-in", "-", "--stitches", "0", "--rows", "28"), "The gauge says 0 stitches"),
+        (("draw-in", "-", "--stitches", "0", "--rows", "28"), "is not a hand-knitting gauge"),
         (("check", "/nowhere/at-all.txt"), "cannot be read"),
         (("size", "-"), "not a Cablux project"),
         (("export", "Nothing"), "no data yet"),
-        (("spread", "1", "40"), "there is no gap"),
+        (("spread", "1", "40"), "there is no gap to increase in"),
         (("spread", "9", "40", "--edge", "5"), "leave none"),
     ],
 )
@@ -130,8 +130,8 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
     assert run("chart", str(picture)).stdout == run("chart", "-", text=ROPE).stdout
     inside = run("words", "-", "--work", "inside out", "--no-counts", text=ROPE).stdout
     assert "Rounds 1, 2, 4: k2, p6, k2\n" in inside and "Round 3: k2, 3/3 LC purl, k2\n" in inside
-    assert "Look twice (crowded)" not in run("check", "-", text=ROPE).stdout
+    assert "Check (crowded)" not in run("check", "-", text=ROPE).stdout
     behind = "rows 1-3: k4\nrow 4: 2/2 LC"
     assert "(wrong-side crossing)" in run("check", "-", text=behind).stdout
     assert "(wrong-side crossing)" not in run("check", "-", "--round", text=behind).stdout
-    assert "Look twice (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout
+    assert "Check (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout

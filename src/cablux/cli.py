@@ -123,7 +123,7 @@ def check(
         for note in report.notes:
             typer.echo(note)
         for warning in report.warnings:
-            typer.echo(f"Look twice ({warning.name}): {warning.message} {warning.mend}")
+            typer.echo(f"Check ({warning.name}): {warning.message} {warning.mend}")
     if not report.ok:
         raise typer.Exit(1)
 

@@ -245,7 +245,7 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
     doubled = [e for event in events for e in (event, event) if event.kind == "row done"]
     once = [e for e in events if e.kind == "row done"]
     assert fold_events(doubled) == fold_events(once)
-    assert fold_events([]) == Progress(0) and Progress(4).current == 5
+    assert fold_events([]) == Progress(0)
 
 
 def test_a_charts_own_set_up_rows_are_worked_below_it():

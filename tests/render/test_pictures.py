@@ -43,18 +43,18 @@ def _middle_at(path: str, y: float) -> float:
 def test_the_fan_shows_every_segment_as_wide_as_it_will_be(piece):
     picture = draw_fan(piece.band_views[0], plan_cast_on(piece).cast_on, "cm")
     scale = (picture.cloth[1] - picture.cloth[0]) / body_um(piece.band_views[0])
-    for band, segment in zip(picture.bands, piece.band_views[0].segments, strict=True):
+    for band, segment in zip(picture.strips, piece.band_views[0].segments, strict=True):
         assert band.cloth_width == pytest.approx(segment_um(segment, piece.measure) * scale)
         assert band.stitches == segment.stitches
         if band.loss_size:
             assert abs(band.loss_x - _middle_at(band.path, 271.0)) < 0.5, "the loss stands inside its band"
     # the first segment ends at the right edge, the last at the left one
-    assert picture.bands[0].cloth_x + picture.bands[0].cloth_width == pytest.approx(picture.cloth[1])
-    assert picture.bands[-1].cloth_x == pytest.approx(picture.cloth[0])
+    assert picture.strips[0].cloth_x + picture.strips[0].cloth_width == pytest.approx(picture.cloth[1])
+    assert picture.strips[-1].cloth_x == pytest.approx(picture.cloth[0])
     assert len(picture.stitches) == piece.band_views[0].stitches
     assert picture.target - picture.cloth[0] == pytest.approx(piece.width_mm * 1000 * scale)
     inches = draw_fan(piece.band_views[0], piece.band_views[0].stitches, "in")
-    assert [t.label for t in inches.ruler if t.label] == [t.label for t in picture.other], "both rulers, either way"
+    assert len([t for t in inches.ruler if t.label]) > 1, "one ruler, in the person’s unit"
     assert picture.wanted[0] < picture.target < picture.wanted[1]
     assert all(0 <= x <= picture.width for x in (*picture.cloth, *picture.needle, picture.target, picture.soft[1]))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from itertools import pairwise
 from xml.etree import ElementTree
 
 import pytest
@@ -72,7 +73,14 @@ def test_the_view_shows_what_is_there_whatever_was_asked_for(piece, band, select
         assert min(x for x, _, _ in slab.parts) == pytest.approx(slab.box[0], abs=0.5)
     tops = [s.box[1] for s in drawn.slabs]
     assert tops == sorted(tops, reverse=True), "the cast-on lies at the bottom"
-    assert drawn.turns[0].text == f"cast on {piece_numbers(piece).cast_on.cast_on}"
+    assert drawn.lines[0].text == f"cast on {piece_numbers(piece).cast_on.cast_on}"
+    scales = {round(s.box[2] / s.width_um, 9) for s in drawn.slabs} | {
+        round(s.box[3] / s.height_um, 9) for s in drawn.slabs
+    }
+    assert len(scales) == 1, "one scale, across and up"
+    assert all(min(x, y) >= 0 and x + wide < drawn.labels for s in drawn.slabs for x, y, wide, _ in [s.box])
+    words = [line.text_y for line in drawn.lines]
+    assert all(a - b >= 18.0 - 1e-6 for a, b in pairwise(words)) and words[0] <= drawn.height
 
 
 @given(pieces())
@@ -107,7 +115,7 @@ def test_a_straight_edge_flares_a_stepped_one_lies_flat_and_both_are_drawn(skerr
     bare = replace(project.piece.bottom, rows=0)
     held = choices.set_border("bottom", rows=0)(project.piece)
     assert held.bottom == replace(bare, rows=0) and piece_numbers(held).cast_on.cast_on == held.band_views[0].stitches
-    with pytest.raises(NotFound, match="no such way"):
+    with pytest.raises(NotFound, match="no longer offered"):
         way_picture(project, "sideways", "top")
 
 
@@ -150,7 +158,7 @@ def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
     assert not found.offers and "a width of 60 cm" in found.refusal
     cured = projects.change_piece(project.id, "free", bench.take_cure(0, 0))
     assert bench.bench_offers(cured.piece.band_views[0]).offers and cured.file.size.width != 60
-    with pytest.raises(NotFound, match="do not clash"):
+    with pytest.raises(NotFound, match="no longer clash"):
         projects.change_piece(project.id, "free", bench.take_cure(0, 0))
 
 

@@ -89,7 +89,9 @@ def test_every_pattern_has_a_page_with_chart_words_and_ways(drawer, pattern_id):
     shown = pattern_page(drawer.find(pattern_id))
     assert shown.converged and shown.words
     chart = ElementTree.fromstring(shown.svg)
-    drawn = sorted(int(e.text) for e in chart.iter() if e.get("class") == "chart-number" and (e.text or "").isdigit())
+    drawn = sorted(
+        int(e.text) for e in chart.iter() if "chart-number" in (e.get("class") or "") and (e.text or "").isdigit()
+    )
     rows = LIBRARY[pattern_id].chart.height * (1 + LIBRARY[pattern_id].chart.height % 2)
     assert set(range(1, rows + 1)) <= set(drawn), "every row has its number"
     assert all(op.symbol and op.ways and op.ways[0].text.endswith(".") for op in shown.key)
@@ -155,7 +157,7 @@ def test_a_project_carries_its_own_panels_along(database, panels, drawer):
     lone = placed.file.model_copy(update={"patterns": ()}).text()
     with pytest.raises(IllegalPiece, match="did not come along"):
         read_project(lone)
-    with pytest.raises(BadFile, match="markup"):
+    with pytest.raises(BadFile, match="plain words"):
         read_project(placed.file.text().replace("My cord", "<b>cord</b>"))
     with pytest.raises(IllegalChart, match="Row 3"):
         read_project(placed.file.text().replace("2/2 LC", "3/3 LC"))
@@ -180,12 +182,12 @@ def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, d
         try:
             composer.make_move(panels, made, "double-across", Tools())
         except IllegalChart as error:
-            assert "A panel has 1 to 80 stitches" in str(error) and panels.open(made).stored == before
+            assert "A panel can have 1 to 80 stitches" in str(error) and panels.open(made).stored == before
     assert drawer.entries()[0].panel == made, "every page with a drawer still opens"
     projects = Projects(database)
     number = projects.create(small())
     own = [PanelFile(chart=f"name: Cord {n}\nmultiple: 6\nrow 1: p1, k4, p1").finished().pattern() for n in range(61)]
-    with pytest.raises(CabluxError, match="at most 60"):
+    with pytest.raises(CabluxError, match="no more than 60"):
         for pattern in own:
             projects.change_piece(number, "add", order.insert_pattern(0, pattern, 1))
     assert len(projects.open(number).piece.band_views[0].segments) < 130
@@ -205,4 +207,4 @@ def test_a_document_that_is_broken_all_the_same_locks_no_other(panels, drawer, d
         PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], "broken", time_now())
     assert [p.id for p in panels.all()] == [good] and [e.panel for e in drawer.entries()][:2] == [good, 0]
     assert [stored.id for stored in panels.documents.unreadable()] == [bad]
-    assert panels.move(bad, -1).name == "Braid of 6, my way" and len(panels.all()) == 2
+    assert panels.move(bad, -1).name == "Braid of 6, my version" and len(panels.all()) == 2

@@ -37,7 +37,7 @@ def photo(**more) -> bytes:
 
 def test_the_form_is_read_and_filled_again_and_keeps_what_was_measured():
     file = swatch_file(replace(PLAIN, needle="4,5", note="one\ntwo"), find_pattern)
-    assert (file.needle, file.cast_on, swatch_form(file).needle) == (4.5, 30, "4.5")
+    assert (file.needle, file.cast_on, swatch_form(file).needle) == (4.5, 30, "4.5 mm")
     measured = file.model_copy(update={"readings": (TEN,)})
     assert swatch_file(swatch_form(measured), find_pattern, measured) == measured
     (reading,) = measured.core_readings()
@@ -50,11 +50,11 @@ def test_the_form_is_read_and_filled_again_and_keeps_what_was_measured():
     ("change", "says"),
     [
         ({"name": " "}, "Give the swatch a name"),
-        ({"stitches": ("many",)}, "“many” is not"),
+        ({"stitches": ("many",)}, "a whole number from 1 to 400"),
         ({"stitches": ("2.5",)}, "a whole number from 1 to 400"),
         ({"patterns": ("",)}, "at least one pattern"),
-        ({"needle": "90"}, "needle’s size"),
-        ({"fibre": "moonlight"}, "The fibre is one of"),
+        ({"needle": "90"}, "0.5 to 30 mm"),
+        ({"fibre": "moonlight"}, "The fibre must be one of: acrylic"),
         ({"note": "<script>"}, "without < and >"),
     ],
 )
@@ -66,11 +66,11 @@ def test_what_cannot_be_is_refused_in_words(change, says):
 @pytest.mark.parametrize(
     ("form", "says"),
     [
-        (ReadingForm(values=""), "in one place or several"),
-        (ReadingForm(values="20 twenty"), "“twenty” is not"),
+        (ReadingForm(values=""), "one number or several"),
+        (ReadingForm(values="20 twenty"), "each must be a number"),
         (ReadingForm(values="20", over="0"), "The length you counted over"),
-        (ReadingForm(kind="guess", values="20"), "What was measured is one of"),
-        (ReadingForm(values=" ".join("20" for _ in range(13))), "Twelve places"),
+        (ReadingForm(kind="guess", values="20"), "What you measured must be one of"),
+        (ReadingForm(values=" ".join("20" for _ in range(13))), "no more than 12 numbers"),
     ],
 )
 def test_a_reading_that_cannot_be_is_refused_in_words(form, says):
@@ -108,9 +108,9 @@ def test_a_photo_is_turned_upright_and_loses_everything_but_its_picture(database
 
 
 def test_what_is_no_photo_is_refused(monkeypatch):
-    with pytest.raises(InvalidText, match="no picture that can be read"):
+    with pytest.raises(InvalidText, match="cannot be read"):
         cleaned_photo(b"<svg onload='alert(1)'/>")
-    with pytest.raises(InvalidText, match="no picture that can be read"):
+    with pytest.raises(InvalidText, match="cannot be read"):
         cleaned_photo(photo()[:200])
     monkeypatch.setattr("cablux.service.swatches.photos.MAX_PIXELS", 500)
     with pytest.raises(InvalidText, match="40 × 20 pixels"):
@@ -202,7 +202,7 @@ def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_w
     for change, says_no in (
         (measures.add_measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
         (measures.add_measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
-        (measures.add_measure(9000, "width", (98.0,), "washed", on_needle=False), "you wrote row 9000"),
+        (measures.add_measure(9000, "width", (98.0,), "washed", on_needle=False), "there is no row 9000"),
     ):
         with pytest.raises(IllegalPiece, match=says_no):
             projects.change(throw, "measured", change)

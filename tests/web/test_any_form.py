@@ -108,6 +108,6 @@ def test_any_form_is_answered(client: TestClient, seed: int):
         codes.add(code)
         assert code < 500, what
         if code in (404, 422):
-            said = re.search(r'class="notice[^>]*>([^<]+)<', text)
+            said = re.search(r'class="(?:notice|field-problem)[^>]*>([^<]+)<', text)
             assert said and said[1].strip().endswith("."), what
     assert {200, 404, 422} <= codes

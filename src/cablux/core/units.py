@@ -29,3 +29,8 @@ def length_text(mm: float, unit: Unit, digits: int = 1) -> str:
     """`54.2 cm`, trailing zeros left out."""
     text = f"{from_mm(mm, unit):.{digits}f}"
     return f"{text.rstrip('0').rstrip('.') if '.' in text else text} {unit}"
+
+
+def cord_text(mm: float, unit: Unit) -> str:
+    """The length of a circular needle as it is sold: `80 cm`, or `32 in` to the nearest whole inch."""
+    return f"{from_mm(mm, unit):.0f} {unit}"

@@ -16,6 +16,7 @@ from .symbols import CELL, CROSSED, draw_symbol
 MARGIN = 34.0
 HEAD = 22.0
 FOOT = 20.0
+SHEET = 40  # stitches, our choice: across a sheet of A4 or Letter a cell is then 4 mm wide, which can be read
 
 
 @dataclass(frozen=True)
@@ -36,9 +37,35 @@ class ChartLine:
     parts: tuple[ChartPart, ...]
 
 
-def chart_svg(lines: Sequence[ChartLine], label: str) -> str:
-    """Rows as one chart, as text."""
-    return chart_element(lines, label).write()
+@dataclass(frozen=True)
+class ChartSheet:
+    """A part of a chart that fits on paper: its stitches, first and last, and where it lies in the picture."""
+
+    first: int
+    last: int
+    view: str
+    width: float
+    height: float
+
+
+def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "") -> str:
+    """Rows as one chart, as text; with an id where parts of it are shown again elsewhere."""
+    root = chart_element(lines, label)
+    if ident:
+        root.attributes["id"] = ident
+    return root.write()
+
+
+def chart_sheets(lines: Sequence[ChartLine]) -> tuple[ChartSheet, ...]:
+    """The chart cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
+    count = sum(max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts)))
+    tall = len(lines) * CELL + HEAD + FOOT
+    out = []
+    for first in range(1, count + 1, SHEET):
+        last = min(first + SHEET - 1, count)
+        x, wide = MARGIN + (count - last) * CELL, (last - first + 1) * CELL
+        out.append(ChartSheet(first, last, f"{number(x)} 0 {number(wide)} {number(tall)}", wide, tall))
+    return tuple(out)
 
 
 def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) -> Element:
@@ -64,7 +91,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) ->
         at_right = line.side is Side.RS
         x = count * CELL + 6 if at_right else -6
         anchor = "start" if at_right else "end"
-        body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number").text = str(
+        body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number chart-row").text = str(
             line.number or "·"
         )
     _grid(body, count, high)

@@ -22,7 +22,6 @@ HEIGHT = 352.0
 RULER = CLOTH_TOP - 4.0  # the ruler's marks stand on this line
 LOSS_AT = 0.8730
 """How far a band has come from cloth to foot where its loss is written: the curve of `_band_path` at y = 271."""
-OTHER: dict[Unit, Unit] = {"cm": "in", "in": "cm"}
 TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so that its address seldom changes
 
 
@@ -82,9 +81,8 @@ class Tick:
 class Fan:
     """The whole picture in units of its view box."""
 
-    bands: tuple[FanStrip, ...]
+    strips: tuple[FanStrip, ...]
     ruler: tuple[Tick, ...]
-    other: tuple[Tick, ...]
     stitches: tuple[Tick, ...]
     cloth: tuple[float, float]
     needle: tuple[float, float]
@@ -130,9 +128,8 @@ def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -
         half = plain_um(below, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
-        bands=tuple(_bands(view, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
+        strips=tuple(_strips(view, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
         ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
-        other=tuple(t for t in _ruler(max(total, wanted), scale, cloth_left, OTHER[unit]) if t.label),
         stitches=tuple(_stitch_ticks(view.stitches, needle_left, plain * scale)),
         cloth=(cloth_left, edge),
         needle=(needle_left, needle_left + plain * scale),
@@ -145,7 +142,7 @@ def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -
     )
 
 
-def _bands(view: BandView, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
+def _strips(view: BandView, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
     out = []
     gauge, ratio = view.outlook.gauge, view.piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE

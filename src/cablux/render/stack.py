@@ -9,9 +9,9 @@ from ..core.layout.heights import RowPlan
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.widths import body_um, segment_um
 
-WIDTH, HEIGHT = 920.0, 380.0
-_MARGIN, _LABELS = 16.0, 210.0
-_LEAST = 26.0  # a border is drawn at least as high as its words
+WIDTH, HEIGHT = 920.0, 460.0
+_MARGIN, _LABELS = 16.0, 380.0
+_APART = 18.0  # a line of words is as high
 
 
 @dataclass(frozen=True)
@@ -33,18 +33,28 @@ class Slab:
 
 @dataclass(frozen=True)
 class StackLine:
-    """What happens at a line of the stack: cast on, a change of the count, bind off."""
+    """Words beside the stack: where they point (`y`), and the height of their own line, which keeps clear of others.
+
+    A `turn` is what happens at a line of the piece: cast on, a change of the count, bind off.
+    """
 
     y: float
-    text: str
+    text_y: float
+    text: str = ""
+    slab: int = -1
+
+    @property
+    def turn(self) -> bool:
+        """Whether it is no slab that it speaks of."""
+        return self.slab < 0
 
 
 @dataclass(frozen=True)
 class Stack:
-    """The whole picture in units of its view box; the cast-on lies at the bottom."""
+    """The whole picture in units of its view box, to one scale; the cast-on lies at the bottom."""
 
     slabs: tuple[Slab, ...]
-    turns: tuple[StackLine, ...]
+    lines: tuple[StackLine, ...]
     width: float = WIDTH
     height: float = HEIGHT
     labels: float = WIDTH - _LABELS
@@ -81,22 +91,31 @@ def _parts(view: BandView, slab: Slab) -> tuple[tuple[float, float, str], ...]:
 
 def _drawn(parts: list[tuple[str, int, int, int, float, float]]) -> Stack:
     widest, tallest = max(p[4] for p in parts), sum(p[5] for p in parts)
-    room = HEIGHT - 2 * _MARGIN
-    spare = room - _LEAST * len(parts)
-    across = (WIDTH - _LABELS - 2 * _MARGIN) / widest
-    y = HEIGHT - _MARGIN
+    room = WIDTH - _LABELS - 2 * _MARGIN
+    scale = min(room / widest, (HEIGHT - 2 * _MARGIN) / tallest)
+    y = (HEIGHT + tallest * scale) / 2
     slabs: list[Slab] = []
-    turns = [StackLine(y, f"cast on {parts[0][2]}")]
+    lines = [StackLine(y, y, f"cast on {parts[0][2]}")]
     for at, (name, band, stitches, count, width, height) in enumerate(parts):
-        high = _LEAST + spare * height / tallest
-        wide = width * across
+        wide, high = width * scale, height * scale
         y -= high
-        left = _MARGIN + (WIDTH - _LABELS - 2 * _MARGIN - wide) / 2
-        slabs.append(Slab(name, band, stitches, count, width, height, (left, y, wide, high)))
+        slabs.append(Slab(name, band, stitches, count, width, height, (_MARGIN + (room - wide) / 2, y, wide, high)))
+        lines.append(StackLine(y + high / 2, y + high / 2, slab=at))
         after = parts[at + 1][2] if at + 1 < len(parts) else None
         if after is None:
-            turns.append(StackLine(y, f"bind off {stitches}"))
+            lines.append(StackLine(y, y, f"bind off {stitches}"))
         elif after != stitches:
             by = after - stitches
-            turns.append(StackLine(y, f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
-    return Stack(tuple(slabs), tuple(turns))
+            lines.append(StackLine(y, y, f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
+    return Stack(tuple(slabs), _clear(lines))
+
+
+def _clear(lines: list[StackLine]) -> tuple[StackLine, ...]:
+    """The words moved apart, from the bottom up and back down, so that none lies on another."""
+    ys = [min(line.y, HEIGHT - _MARGIN) for line in lines]
+    for i in range(1, len(ys)):
+        ys[i] = min(ys[i], ys[i - 1] - _APART)
+    ys[-1] = max(ys[-1], _MARGIN)
+    for i in range(len(ys) - 2, -1, -1):
+        ys[i] = max(ys[i], ys[i + 1] + _APART)
+    return tuple(replace(line, text_y=y) for line, y in zip(lines, ys, strict=True))

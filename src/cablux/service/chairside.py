@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 
 from sqlalchemy.orm import Session
 
@@ -66,6 +67,11 @@ class Chair:
         """How far a project is."""
         with self.database.reading() as session:
             return self._state(session, project_id)
+
+    def last_tap(self, project_id: int) -> datetime | None:
+        """When a row was last ticked off or taken back (UTC); None before the first."""
+        with self.database.reading() as session:
+            return max((event.at for event in repository.load_events(session, project_id)), default=None)
 
     @staticmethod
     def _state(session: Session, project_id: int) -> Progress:

@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
-from ..core.errors import CabluxError
+from collections.abc import Mapping
+
+from ..core.errors import CabluxError, IllegalPiece
 
 
 class NotFound(CabluxError):
-    """There is no such project, row or step."""
+    """What was asked for does not exist, or no longer does."""
 
 
 class BadFile(CabluxError):
-    """A file that is not a project file of ours; the message names every fault and its place."""
+    """A file that cannot be taken in."""
+
+
+class InvalidForm(IllegalPiece):
+    """A form with mistakes: `fields` has a sentence for each field, by its name, that says what to type."""
+
+    def __init__(self, fields: Mapping[str, str]) -> None:
+        super().__init__(" ".join(dict.fromkeys(fields.values())))
+        self.fields = dict(fields)

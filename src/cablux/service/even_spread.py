@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import pairwise
 
-from ..core.errors import IllegalPiece
 from ..core.notation import Face, Op, Stitch
 from ..core.notation.repeats import shortest_text
 from ..core.shaping.spread import count_stages, even_made, most_made
 from ..core.shaping.steps import Step
+from .errors import InvalidForm
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan
 
@@ -39,8 +39,8 @@ class EvenSpread:
         """What it comes to."""
         by = abs(self.goal - self.start)
         if not by:
-            return f"{self.start} stitches stay {self.start}."
-        verb = "made" if self.goal > self.start else "taken away"
+            return f"{self.start} stitches stay {self.start}; there is nothing to change."
+        verb = "made" if self.goal > self.start else "decreased"
         what = "round" if self.round else "row"
         rows = f"{len(self.rows)} {what}s, a plain one between" if len(self.rows) > 1 else f"one {what}"
         return f"From {self.start} to {self.goal} stitches: {by} are {verb} in {rows}."
@@ -51,14 +51,22 @@ def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = 
 
     Without it no row makes more than one after every other stitch. Raises IllegalPiece for what cannot be worked.
     """
-    for count, what in ((start, "begin with"), (goal, "end with")):
+    for field, count, what in (("start", start, "Start"), ("goal", goal, "End")):
         if not 1 <= count <= MOST:
-            raise IllegalPiece(f"{count} stitches to {what} cannot be; give 1 to {MOST}.")
+            raise InvalidForm({field: f"{what} with 1 to {MOST} stitches."})
     if edge < 0 or (edge and in_the_round):
-        raise IllegalPiece("Edge stitches are kept in flat pieces only; in the round there are none.")
+        raise InvalidForm(
+            {
+                "edge": "In the round there are no edge stitches; leave this empty."
+                if edge > 0
+                else "Type how many edge stitches, 0 or more."
+            }
+        )
     inner, target = start - 2 * edge, goal - 2 * edge
     if min(inner, target) < 1:
-        raise IllegalPiece(f"{2 * edge} edge stitches leave none of {min(start, goal)} between them.")
+        raise InvalidForm(
+            {"edge": f"{2 * edge} edge stitches leave none of {min(start, goal)} between them; type fewer."}
+        )
     counts = _stages(min(inner, target), max(inner, target), rows)
     counts = counts if inner <= target else counts[::-1]
     made = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
@@ -68,7 +76,7 @@ def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = 
 def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
     """The counts on the way, with as few stitches made between two as the number of rows allows."""
     if rows < 0:
-        raise IllegalPiece("It takes one row at least; leave the rows empty for as many as are usual.")
+        raise InvalidForm({"rows": "Use one row or more."})
     for dense in (False, True):
         counts = count_stages(small, large, dense=dense)
         if not rows or len(counts) - 1 <= rows:
@@ -76,9 +84,11 @@ def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
     most = small
     for _ in range(rows):
         most += most_made(most, dense=True)
-    raise IllegalPiece(
-        f"In {rows} row{'s' if rows > 1 else ''} {small} stitches can become {most} at the most, one in every gap; "
-        f"{large} take {len(counts) - 1} rows."
+    raise InvalidForm(
+        {
+            "rows": f"In {rows} row{'s' if rows > 1 else ''}, {small} stitch{'es' if small > 1 else ''} can become "
+            f"{most} at most; for {large} use {len(counts) - 1} rows."
+        }
     )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 
 from ..render.fan import Fan, draw_fan
 from .chairside import Chair
@@ -11,12 +12,13 @@ from .projects import Project, Projects
 
 @dataclass(frozen=True)
 class ProjectEntry:
-    """A project in the list."""
+    """A project in the list; `touched` is when it was last changed or knitted."""
 
     project: Project
     fan: Fan
     done: int
     total: int
+    touched: datetime
 
     @property
     def percent(self) -> int:
@@ -25,17 +27,19 @@ class ProjectEntry:
 
 
 def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
-    """Every project, the last changed first."""
+    """Every project, the last touched first."""
     out = []
     for project in projects.all():
         total = project.numbers.rows.total
         done = min(chair.state(project.id).done, total)
+        tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(
                 project,
                 draw_fan(project.piece.band_views[0], project.numbers.cast_on.cast_on, project.unit, project.paint),
                 done,
                 total,
+                max(project.stored.changed, tapped or project.stored.changed),
             )
         )
-    return out
+    return sorted(out, key=lambda entry: entry.touched, reverse=True)

@@ -6,14 +6,16 @@ import re
 from dataclasses import dataclass
 from typing import cast
 
+from ..core.errors import InvalidText
 from ..core.gauge import FIBRES, STATES, Fibre, State
-from ..core.units import Unit
+from ..core.making import needle_mm, needle_text
+from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ..render.yarn import UNDYED
-from .bench import refitted
+from .bench import refitted, set_round, size_limits
 from .exchange import GaugeFile, ProjectFile, SizeFile, fresh_project
 from .forms import FormReader
 
-THICK = {"0.85": "airy", "1": "as usual", "1.12": "close"}
+THICK = {"0.85": "thin, with air between", "1": "as usual", "1.12": "thick, close together"}
 
 
 @dataclass(frozen=True)
@@ -30,7 +32,7 @@ class SizeForm:
     rows: str
     source: str = "counted"
     fibre: str = "wool"
-    needle: str = "5"
+    needle: str = "5 mm"
     finish: str = "washed"
     colour: str = UNDYED
     thick: str = "1"
@@ -63,31 +65,42 @@ class _Read:
 
 def _read(form: SizeForm) -> _Read:
     typed = FormReader()
-    name = typed.words(form.name, "The name", 80)
+    name = typed.words(form.name, "The name", "name", 80)
     if not name:
-        typed.problems.append("Give the project a name of up to 80 letters.")
+        typed.refuse("name", "Give the project a name of up to 80 letters.")
+    unit: Unit = "in" if form.unit == "in" else "cm"
+    span, (least, most) = GAUGE_SPAN[unit][1], size_limits(unit)
+    longest = round(from_mm(4_000.0, unit))
     colour = form.colour.lower()
     if not re.fullmatch("#[0-9a-f]{6}", colour):
-        typed.problems.append("The colour is written as # and six digits, such as #d2c7ae.")
+        typed.refuse("colour", "Type the colour as # and six digits, such as #d2c7ae.")
     read = _Read(
         name=name,
-        unit="in" if form.unit == "in" else "cm",
-        yarn=typed.words(form.yarn, "The yarn", 200),
-        width=typed.number(form.width, "The width"),
-        height=typed.number(form.height, "The height"),
-        tolerance=typed.number(form.tolerance, "The tolerance"),
-        stitches=typed.number(form.stitches, "The number of stitches"),
-        rows=typed.number(form.rows, "The number of rows"),
+        unit=unit,
+        yarn=typed.words(form.yarn, "The yarn", "yarn", 200),
+        width=typed.number(form.width, "Width", "width", least=least, most=most),
+        height=typed.number(form.height, "Height", "height", least=least, most=most),
+        tolerance=typed.number(form.tolerance, "The tolerance", "tolerance"),
+        stitches=typed.number(form.stitches, f"Stitches to {span}", "stitches"),
+        rows=typed.number(form.rows, f"Rows to {span}", "rows"),
         band=form.source == "band",
-        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", FIBRES)),
-        needle=typed.number(form.needle, "The needle’s size in mm", most=30),
-        finish=cast(State, typed.choice(form.finish, "The state in which it is finished", STATES)),
+        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", "fibre", FIBRES)),
+        needle=typed.needle(form.needle, "needle"),
+        finish=cast(State, typed.choice(form.finish, "The finish", "finish", STATES)),
         colour=colour,
-        thick=float(typed.choice(form.thick, "How its strands lie", tuple(THICK))),
-        cord=typed.number(form.cord, "The needle’s length in cm", most=400) if form.cord.strip() else 0.0,
+        thick=float(typed.choice(form.thick, "Yarn in pictures", "thick", tuple(THICK))),
+        cord=typed.number(form.cord, "The needle’s length", "cord", most=longest) if form.cord.strip() else 0.0,
     )
     typed.done()
     return read
+
+
+def needle_labels(form: SizeForm) -> str:
+    """The needle typed, under every label it has; empty where it cannot be read."""
+    try:
+        return needle_text(needle_mm(form.needle))
+    except InvalidText:
+        return ""
 
 
 def new_file(form: SizeForm) -> ProjectFile:
@@ -116,7 +129,7 @@ def _yarn(r: _Read) -> dict[str, object]:
         "finish": r.finish,
         "colour": r.colour,
         "thick": r.thick,
-        "cord": r.cord,
+        "cord": round(to_mm(r.cord, r.unit) / 10.0, 1),
     }
 
 
@@ -135,6 +148,8 @@ def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> Pro
             **_yarn(r),
         }
     )
+    if (form.worked == "round") != file.round:
+        changed = changed.with_piece(set_round(on=form.worked == "round")(changed.piece()))
     return changed.with_piece(refitted(changed.piece())) if fit else changed
 
 
@@ -151,10 +166,10 @@ def form_of(file: ProjectFile) -> SizeForm:
         f"{file.gauge.rows:g}",
         "band" if file.gauge.band else "counted",
         file.fibre,
-        f"{file.needle or 5:g}",
+        f"{file.needle or 5:g} mm",
         file.finish,
         file.colour,
         f"{file.thick:g}",
-        f"{file.cord:g}" if file.cord else "",
+        f"{round(from_mm(file.cord * 10.0, file.unit), 1):g}" if file.cord else "",
         "round" if file.round else "flat",
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..core.errors import IllegalPiece
+from ..core.errors import CabluxError, IllegalPiece
 from ..core.layout.arrange import ready_arrangements
 from ..core.layout.squares import Match, compare_squares, matched_square
 from ..core.library import Pattern
@@ -22,6 +22,39 @@ class SquareSet:
     members: tuple[Project, ...]
     match: Match
 
+    @property
+    def reasons(self) -> tuple[str, ...]:
+        """Why squares that do not match cannot be sized like the first any better, a sentence for each."""
+        like, *others = self.members
+        if self.match.fits:
+            return ()
+        return tuple(_reason(member, like) for member in others if _stuck(member, like))
+
+
+def _stuck(member: Project, like: Project) -> bool:
+    try:
+        return matched_square(member.piece, like.piece) == member.piece
+    except CabluxError:
+        return True
+
+
+def _reason(member: Project, like: Project) -> str:
+    """How near a square can come to another."""
+    width, height = (
+        mine / theirs - 1.0
+        for mine, theirs in (
+            (member.numbers.width_um, like.numbers.width_um),
+            (member.numbers.rows.height_um, like.numbers.rows.height_um),
+        )
+    )
+    off, what = max(
+        (abs(width), "wider" if width > 0 else "narrower"), (abs(height), "taller" if height > 0 else "shorter")
+    )
+    return (
+        f"{member.name} stays {100 * off:.1f} % {what} than {like.name}: its panels allow nothing nearer. "
+        "Give it a background beside its panels, or another panel."
+    )
+
 
 def square_set(projects: Projects, project: Project) -> SquareSet:
     """The set a project belongs to; itself alone where it belongs to none."""
@@ -34,7 +67,7 @@ def square_set(projects: Projects, project: Project) -> SquareSet:
 def name_set(projects: Projects, project_id: int, name: str) -> Project:
     """Lets a project belong to the set of that name. Raises IllegalPiece."""
     typed = FormReader()
-    clean = typed.words(name, "The name of the set", 80)
+    clean = typed.words(name, "The name of the set", "name", 80)
     typed.done()
     return projects.change(project_id, "set of squares", lambda file: file.model_copy(update={"squares": clean}))
 
@@ -51,15 +84,15 @@ def match_all(projects: Projects, project: Project) -> None:
 def add_square(projects: Projects, project: Project, name: str, pattern: Pattern, arrangement: str) -> int:
     """A new square of the set with another panel, in a ready arrangement; returns its number. Raises IllegalPiece."""
     if not project.file.squares:
-        raise IllegalPiece("Name the set first; then add squares to it.")
+        raise IllegalPiece("Name the set first, then add squares to it.")
     like = project.piece
     ready = ready_arrangements(like.band_views[0], [pattern], ground_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)
     if found is None:
         names = ", ".join(a.name for a in ready) or "none"
-        raise IllegalPiece(f"{pattern.name} cannot be arranged so at this size; there are: {names}.")
+        raise IllegalPiece(f"{pattern.name} cannot be arranged that way at this size. These would fit: {names}.")
     typed = FormReader()
-    clean = typed.words(name, "The name of the square", 80) or pattern.name
+    clean = typed.words(name, "The name of the square", "name", 80) or pattern.name
     typed.done()
     fresh: ProjectFile = project.file.model_copy(update={"name": clean, "measured": ()})
     made = matched_square(replace(like, bands=(found.band,), progress=()), like)

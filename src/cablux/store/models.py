@@ -43,6 +43,7 @@ class HistoryRow(Base):
     position: Mapped[int]
     label: Mapped[str] = mapped_column(String(200))
     document: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime | None] = mapped_column(DateTime)
 
 
 class ProjectRow(OwnerRow):

@@ -43,11 +43,15 @@ class Stored:
 
 @dataclass(frozen=True)
 class HistoryStep:
-    """A step of a history: where it stands, what it was called, and the document after it."""
+    """A step of a history: where it stands, what it was called, the document after it, and when it was made (UTC).
+
+    Steps made before times were kept have none.
+    """
 
     position: int
     label: str
     document: str
+    at: datetime | None = None
 
 
 class Histories:
@@ -61,7 +65,7 @@ class Histories:
         row = self.owner(position=0, created=now, changed=now)
         session.add(row)
         session.flush()
-        session.add(self.step(owner_id=row.id, position=0, label=label, document=document))
+        session.add(self.step(owner_id=row.id, position=0, label=label, document=document, at=now))
         return row.id
 
     def load(self, session: Session, owner_id: int) -> Stored | None:
@@ -96,7 +100,7 @@ class Histories:
         session.execute(delete(step).where(mine, step.position > row.position))
         row.position += 1
         row.changed = now
-        session.add(step(owner_id=owner_id, position=row.position, label=label, document=document))
+        session.add(step(owner_id=owner_id, position=row.position, label=label, document=document, at=now))
         session.execute(delete(step).where(mine, step.position <= row.position - KEEP_STEPS))
 
     def move(self, session: Session, owner_id: int, by: int, now: datetime) -> bool:
@@ -113,7 +117,7 @@ class Histories:
     def steps(self, session: Session, owner_id: int) -> list[HistoryStep]:
         """All steps that are kept, the first first; those that were undone are among them."""
         found = session.scalars(select(self.step).where(self.step.owner_id == owner_id).order_by(self.step.position))
-        return [HistoryStep(s.position, s.label, s.document) for s in found]
+        return [HistoryStep(s.position, s.label, s.document, s.at) for s in found]
 
     def remove(self, session: Session, owner_id: int) -> None:
         """Deletes a document with its history and all that hangs on it."""

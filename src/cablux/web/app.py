@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
 from contextlib import asynccontextmanager
+from types import MappingProxyType
 from typing import Any
+from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -19,7 +21,7 @@ from .. import __version__
 from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
-from ..service.errors import NotFound
+from ..service.errors import InvalidForm, NotFound
 from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook
@@ -38,9 +40,9 @@ from . import (
     routes_pattern,
     routes_pictures,
     routes_projects,
-    routes_spread,
     routes_squares,
     routes_swatches,
+    routes_tools,
 )
 from .pages import HERE, addresses, page, wants_part
 from .security import Security
@@ -59,7 +61,7 @@ ROUTES = (
     routes_gauge,
     routes_swatches,
     routes_cloth,
-    routes_spread,
+    routes_tools,
     routes_squares,
 )
 PREPARE_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it
@@ -120,40 +122,58 @@ class _Static(StaticFiles):
         return response
 
 
-def _problem(request: Request, status: int, title: str, sentence: str) -> Response:
-    """A sentence in the page's own place for messages, or a page of its own."""
+def _problem(
+    request: Request, status: int, title: str, sentence: str, fields: Mapping[str, str] = MappingProxyType({})
+) -> Response:
+    """A sentence in the page's own place for messages, or a page of its own; `fields` says what belongs to which."""
     if wants_part(request):
-        response = page(request, "_problem.html", status, sentence=sentence)
+        response = page(request, "_problem.html", status, sentence=sentence, fields=dict(fields))
         response.headers["HX-Retarget"] = "#messages"
         response.headers["HX-Reswap"] = "innerHTML"
         response.headers["HX-Reselect"] = ".notice"  # whatever part the request had wanted
         return response
-    return page(request, "problem.html", status, title=title, sentence=sentence)
+    return page(request, "problem.html", status, title=title, sentence=sentence, back=_came_from(request))
+
+
+def _came_from(request: Request) -> str:
+    """The page of ours that asked, without which there is only the list of projects to go back to."""
+    came = urlsplit(request.headers.get("referer", ""))
+    ours = came.netloc == request.url.netloc and came.path != request.url.path
+    return (came.path + (f"?{came.query}" if came.query else "")) if ours else ""
 
 
 def _refused(request: Request, error: Exception) -> Response:
     if isinstance(error, NotFound):
-        return _problem(request, 404, "Not here", str(error))
-    return _problem(request, 422, "That cannot be", str(error))
+        return _problem(request, 404, "Not found", str(error))
+    fields = error.fields if isinstance(error, InvalidForm) else {}
+    return _problem(request, 422, "That does not work yet", str(error), fields)
 
 
 def _unreadable(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
-    sentences = dict.fromkeys(_fault(str(fault["loc"][-1]), fault.get("ctx", {})) for fault in error.errors())
-    return _problem(request, 422, "That cannot be", " ".join(sorted(sentences)))
+    if any(fault["loc"][0] == "path" for fault in error.errors()):
+        return _problem(request, 404, "Not found", "There is no such page.")
+    fields = {str(fault["loc"][-1]): _fault(fault) for fault in reversed(error.errors())}
+    named = (f"{name.replace('_', ' ').capitalize()}: {sentence}" for name, sentence in sorted(fields.items()))
+    return _problem(request, 422, "That does not work yet", " ".join(named), fields)
 
 
-def _fault(name: str, limits: dict[str, Any]) -> str:
-    """What is wrong with one field."""
+def _fault(fault: Mapping[str, Any]) -> str:
+    """What to type in a field that was refused."""
+    limits = fault.get("ctx", {})
     if "le" in limits:
-        return f"We take {limits['le']} at most for {name}."
+        return f"Type {limits['le']} or less."
     if "ge" in limits:
-        return f"We take {limits['ge']} or more for {name}."
-    return f"We could not read {name}: a whole number or one of the choices was expected."
+        return f"Type {limits['ge']} or more."
+    if "expected" in limits:
+        return f"Choose one of these: {limits['expected']}."
+    if fault["type"] == "missing":
+        return "This is missing."
+    return "Type a whole number." if fault["type"].startswith("int") else "This cannot be read."
 
 
 def _http_error(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
     if error.status_code == 404:
-        return _problem(request, 404, "Not here", "There is no such page.")
+        return _problem(request, 404, "Not found", "There is no such page.")
     return _problem(request, error.status_code, "That did not work", str(error.detail))

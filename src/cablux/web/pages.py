@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
+from datetime import UTC, datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -14,7 +15,8 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from ..core.layout.widths import segment_um
-from ..core.units import Unit, fine_text, length_text
+from ..core.making import needle_text
+from ..core.units import Unit, cord_text, fine_text, length_text
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.gauge import SCHOOL_NAMES
@@ -76,6 +78,11 @@ def _length(um: float, unit: Unit, digits: int = 1) -> str:
     return length_text(um / 1000.0, unit, digits)
 
 
+def _local(moment: datetime) -> str:
+    """A stored moment (UTC) in the time of this machine: `26 Nov 2026, 14:05`."""
+    return moment.replace(tzinfo=UTC).astimezone().strftime("%-d %b %Y, %H:%M")
+
+
 def _svg(text: str) -> Markup:
     """Our own renderer's output, which escapes every text in it."""
     return Markup(text)
@@ -83,6 +90,8 @@ def _svg(text: str) -> Markup:
 
 TEMPLATES.env.filters["length"] = _length
 TEMPLATES.env.filters["fine"] = fine_text
+TEMPLATES.env.filters["cord"] = cord_text
+TEMPLATES.env.filters["needle"] = needle_text
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,
@@ -93,6 +102,7 @@ TEMPLATES.env.globals |= {
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
 }
+TEMPLATES.env.filters["local"] = _local
 TEMPLATES.env.filters["svg"] = _svg
 TEMPLATES.env.trim_blocks = True
 TEMPLATES.env.lstrip_blocks = True

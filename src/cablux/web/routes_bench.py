@@ -36,7 +36,7 @@ def show_bench(
         "_bench.html" if part else "bench.html",
         project=project,
         view=bench_view(project, band, places(selected), whole=whole),
-        drawer=() if part else [e for e in request.app.state.drawer.entries() if e.use != "edge"],
+        drawer=() if part else request.app.state.drawer.entries(),
     )
 
 
@@ -69,7 +69,7 @@ def add_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form(
 @router.post("/bench/remove", name="bench_remove")
 def take_out_segments(here: BenchDep) -> Response:
     """Takes segments out."""
-    return here.do(f"take out {here.named}", bench.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
+    return here.do(f"remove {here.named}", bench.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
@@ -102,7 +102,7 @@ def type_stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
 def type_width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
     """The repeats that come nearest to a width in the fabric."""
     typed = FormReader()
-    wanted = typed.number(width, "The width of the segment")
+    wanted = typed.number(width, "Width", "width")
     typed.done()
     unit = here.projects.open(here.project_id).unit
     return here.do(f"{here.named} {wanted:g} {unit} wide", bench.set_width(here.band, here.at, to_mm(wanted, unit)))
@@ -111,8 +111,9 @@ def type_width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
 @router.post("/bench/toggle", name="bench_toggle")
 def toggle_chosen(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "placed"], Form()]) -> Response:
     """Mirrors segments, locks their counts or holds them in their places."""
-    on, off = {"mirrored": ("mirror", "mirror"), "locked": ("lock", "unlock"), "placed": ("hold", "let go")}[field]
-    label = off if getattr(here.chosen, field, False) else on
+    words = {"mirrored": "mirror", "locked": "keep the count of", "placed": "keep the place of"}
+    off = field != "mirrored" and getattr(here.chosen, field, False)
+    label = words[field].replace("keep", "free") if off else words[field]
     return here.do(f"{label} {here.named}", bench.toggle_flag(here.band, here.at, field))
 
 
@@ -125,7 +126,7 @@ def type_placing(
     """The row of its repeat at which a panel begins, and the purl stitches beside it."""
     phase = None if begin is None else begin - 1
     return here.do(
-        f"start row and gutter of {here.named}", bench.place_panel(here.band, here.at, phase=phase, gutter=gutter)
+        f"start row and purl margin of {here.named}", bench.place_panel(here.band, here.at, phase=phase, gutter=gutter)
     )
 
 
@@ -137,7 +138,7 @@ def type_bounds(
     by: Annotated[int, Form(ge=1, le=50)] = 1,
 ) -> Response:
     """Bounds of backgrounds for the solver."""
-    return here.do(f"bounds of {here.named}", bench.set_bounds(here.band, here.at, least, most, by))
+    return here.do(f"limits of {here.named}", bench.set_bounds(here.band, here.at, least, most, by))
 
 
 @router.post("/bench/pattern", name="bench_pattern")
@@ -150,13 +151,13 @@ def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Fo
 @router.post("/bench/take", name="bench_take")
 def take_offer(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
     """Takes one of the answers."""
-    return here.do(f"answer: {answer}", bench.take_answer(here.band, answer))
+    return here.do(f"layout: {answer}", bench.take_answer(here.band, answer))
 
 
 @router.post("/bench/cure", name="bench_cure")
 def free_clash(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Makes one of the changes that would free a clash."""
-    return here.do("free the clash", bench.take_cure(here.band, number))
+    return here.do("make it fit", bench.take_cure(here.band, number))
 
 
 @router.post("/bench/undo", name="bench_undo")

@@ -42,9 +42,19 @@ def _search(
     reversible: str = "",
     no_needle: str = "",
     own: str = "",
+    every: str = "",
 ) -> Search:
     return Search(
-        q, use, _number(widest), _number(tallest), draws, attention, bool(reversible), bool(no_needle), bool(own)
+        q,
+        use,
+        _number(widest),
+        _number(tallest),
+        draws,
+        attention,
+        bool(reversible),
+        bool(no_needle),
+        bool(own),
+        _number(every),
     )
 
 

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..render.fan import draw_fan
+from ..service.errors import NotFound
 from ..service.projects import compare_steps
 from .deps import ProjectDep, ProjectsDep
 from .pages import page, path_maker
@@ -29,6 +30,16 @@ def show_history(
     versions = (both.one, both.other) if both else ()
     fans = [draw_fan(v.piece.band_views[0], v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
     return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
+
+
+@router.get("/{position}", name="history_step")
+def show_step(request: Request, project: ProjectDep, projects: ProjectsDep, position: int) -> Response:
+    """A step in a small picture, fetched when it comes into sight."""
+    version = next((v for v in projects.steps(project.id) if v.position == position), None)
+    if version is None:
+        raise NotFound("That step is no longer kept.")
+    fan = draw_fan(version.piece.band_views[0], version.numbers.cast_on.cast_on, project.unit, project.paint)
+    return page(request, "_history_step.html", project=project, version=version, fan=fan)
 
 
 @router.post("/go", name="history_go")

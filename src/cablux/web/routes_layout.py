@@ -18,6 +18,7 @@ from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/bench")
 Text = Annotated[str, Form()]
+GAP = "^(|[0-9]|[1-9][0-9]|1[0-9][0-9]|200)$"  # empty where it follows from the width
 
 
 @router.post("/target", name="bench_target")
@@ -31,7 +32,7 @@ def type_target(here: BenchDep, width: Text = "", tolerance: Text = "", height: 
 def choose_halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
     """Ties the halves together or lets them differ."""
     on = alike == "yes"
-    return here.do("both halves alike" if on else "halves let go", bench.tie_halves(here.band, alike=on), (1,))
+    return here.do("both halves alike" if on else "halves may differ", bench.tie_halves(here.band, alike=on), (1,))
 
 
 @router.post("/wishes", name="bench_wishes")
@@ -43,7 +44,7 @@ def type_wishes(
     plus: Annotated[int, Form()] = 0,
 ) -> Response:
     """What the solver must keep to."""
-    return here.do("what the answers keep to", bench.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
+    return here.do("rules for the suggestions", bench.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
 
 
 @router.post("/sides", name="bench_sides")
@@ -70,18 +71,12 @@ def mend_edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "sli
     return here.do("short rows in the edges" if on else "no short rows", bench.set_short_rows(on=on))
 
 
-@router.post("/round", name="bench_round")
-def in_the_round(here: BenchDep, on: Literal["yes", ""] = Form("")) -> Response:
-    """Flat, or in the round."""
-    return here.do("in the round" if on else "flat", bench.set_round(on=on == "yes"), (1,))
-
-
 @router.post("/band", name="bench_band")
 def change_bands(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
     """One more band, or one fewer."""
     if do == "add":
         return here.do("add a band", bench.add_band(here.band), (1,), here.band + 1)
-    return here.do("take out a band", bench.remove_band(here.band), (1,), max(0, here.band - 1))
+    return here.do("remove a band", bench.remove_band(here.band), (1,), max(0, here.band - 1))
 
 
 @router.post("/bandrows", name="bench_band_rows")
@@ -100,11 +95,11 @@ def show_arrangements(
     band: int = 0,
     panels: Annotated[list[str] | None, Query()] = None,
     ground: str = "",
-    gap: Annotated[int, Query(ge=0, le=200)] = 0,
+    gap: Annotated[str, Query(pattern=GAP)] = "",
 ) -> Response:
     """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
     view = bench_view(project, band)
-    wanted = _plan(drawer, view.band_view, panels, ground, gap)
+    wanted = _plan(drawer, view.band_view, panels, ground, int(gap or 0))
     return page(
         request,
         "_arrange.html",
@@ -124,10 +119,10 @@ def take_offered_arrangement(
     name: Text,
     panels: Annotated[list[str] | None, Form()] = None,
     ground: Text = "",
-    gap: Annotated[int, Form(ge=0, le=200)] = 0,
+    gap: Annotated[str, Form(pattern=GAP)] = "",
 ) -> Response:
     """Takes one of them."""
-    wanted = _plan(drawer, here.band_view, panels, ground, gap)
+    wanted = _plan(drawer, here.band_view, panels, ground, int(gap or 0))
     return here.do(name, bench.take_arrangement(here.band, name, wanted), (1,))
 
 

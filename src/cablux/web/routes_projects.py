@@ -12,6 +12,7 @@ from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..render.yarn import UNDYED
 from ..service import size_form as sizes
+from ..service.errors import InvalidForm
 from ..service.project_list import list_projects
 from ..service.projects import Project
 from .deps import ChairDep, ProjectDep, ProjectsDep
@@ -34,7 +35,7 @@ def _size_form(
     rows: Text = "",
     source: Text = "counted",
     fibre: Text = "other",
-    needle: Text = "5",
+    needle: Text = "5 mm",
     finish: Text = "washed",
     colour: Text = UNDYED,
     thick: Text = "1",
@@ -67,7 +68,7 @@ def create_project(request: Request, projects: ProjectsDep, form: FormDep) -> Re
     try:
         made = projects.create(sizes.new_file(form))
     except CabluxError as error:
-        return _form_page(request, form, problem=str(error))
+        return _form_page(request, form, error=error)
     return _see(request, "bench", project_id=made)
 
 
@@ -76,7 +77,7 @@ def import_project(request: Request, projects: ProjectsDep, file: Annotated[Uplo
     """Opens a project file."""
     content = file.file.read(MAX_FILE + 1)
     if len(content) > MAX_FILE:
-        raise CabluxError("This file is larger than a megabyte; a project file is a few thousand bytes.")
+        raise CabluxError("This file is larger than a megabyte, so it is not a project file.")
     return _see(request, "bench", project_id=projects.import_text(content))
 
 
@@ -101,7 +102,7 @@ def change_size(
     try:
         after = projects.change(project.id, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
     except CabluxError as error:
-        return _form_page(request, form, project, str(error))
+        return _form_page(request, form, project, error)
     if not fit or after.position == project.position:
         return _see(request, "bench", project_id=project.id)
     address = path_maker(request)("history", project_id=project.id)
@@ -114,6 +115,12 @@ def download_project(project: ProjectDep) -> Response:
     slug = re.sub(r"[^a-z0-9]+", "-", project.name.lower()).strip("-") or "project"
     headers = {"content-disposition": f'attachment; filename="{slug}.cablux.json"'}
     return Response(project.file.text(), media_type="application/json", headers=headers)
+
+
+@router.post("/projects/{project_id}/copy", name="copy_project")
+def copy_project(request: Request, project: ProjectDep, projects: ProjectsDep) -> Response:
+    """A new project that begins as this one is."""
+    return _see(request, "bench", project_id=projects.copy(project.id))
 
 
 @router.post("/projects/{project_id}/remove", name="remove_project")
@@ -137,10 +144,23 @@ def choose_theme(request: Request, choice: Text, back: Text = "/") -> Response:
     return response
 
 
-def _form_page(request: Request, form: sizes.SizeForm, project: Project | None = None, problem: str = "") -> Response:
-    choices = {"fibres": FIBRES, "states": STATES, "thick": sizes.THICK}
-    status = 422 if problem else 200
-    return page(request, "project_form.html", status, form=form, project=project, problem=problem, **choices)
+def _form_page(
+    request: Request, form: sizes.SizeForm, project: Project | None = None, error: CabluxError | None = None
+) -> Response:
+    problems = error.fields if isinstance(error, InvalidForm) else {}
+    return page(
+        request,
+        "project_form.html",
+        422 if error else 200,
+        form=form,
+        project=project,
+        problems=problems,
+        general="" if problems or error is None else str(error),
+        needle_labels=sizes.needle_labels(form),
+        fibres=FIBRES,
+        states=STATES,
+        thick=sizes.THICK,
+    )
 
 
 def _see(request: Request, name: str, **params: int) -> Response:

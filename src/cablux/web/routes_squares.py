@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
+from ..render.fan import draw_fan
 from ..service import squares
 from .deps import DrawerDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
@@ -24,7 +25,8 @@ def show_squares(request: Request, project: ProjectDep, projects: ProjectsDep) -
     """The set."""
     panels = [(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"]
     found = squares.square_set(projects, project)
-    return page(request, "squares.html", project=project, found=found, panels=panels)
+    fans = [draw_fan(p.piece.band_views[0], p.numbers.cast_on.cast_on, project.unit, p.paint) for p in found.members]
+    return page(request, "squares.html", project=project, found=found, panels=panels, fans=fans)
 
 
 @router.post("/name", name="name_squares")

@@ -11,6 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..core.library import Pattern
+from ..service.errors import InvalidForm
 from ..service.exchange import KINDS, PRECISION
 from ..service.gauge import planned_for, swatch_to_knit
 from ..service.panels import Drawer, swatch_picture
@@ -59,21 +60,22 @@ FactsDep = Annotated[SwatchForm, Depends(_facts)]
 
 def _choices(drawer: Drawer) -> list[tuple[str, list[Pattern]]]:
     """The drawer's patterns by what they are for."""
-    groups: dict[str, list[Pattern]] = {"Grounds and textures": [], "Panels": [], "Edges": []}
-    names = {"background": "Grounds and textures", "panel": "Panels", "edge": "Edges"}
+    groups: dict[str, list[Pattern]] = {"Backgrounds and textures": [], "Panels": [], "Edges": []}
+    names = {"background": "Backgrounds and textures", "panel": "Panels", "edge": "Edges"}
     for entry in drawer.entries():
         groups[names[entry.use]].append(entry.pattern)
     return [(name, sorted(group, key=lambda p: p.name)) for name, group in groups.items() if group]
 
 
-def _form_page(request: Request, drawer: Drawer, form: SwatchForm, problem: str = "") -> Response:
-    status = 422 if problem else 200
+def _form_page(request: Request, drawer: Drawer, form: SwatchForm, error: CabluxError | None = None) -> Response:
+    problems = error.fields if isinstance(error, InvalidForm) else {}
     return page(
         request,
         "swatch_new.html",
-        status,
+        422 if error else 200,
         form=form,
-        problem=problem,
+        problems=problems,
+        general="" if problems or error is None else str(error),
         choices=_choices(drawer),
         fibres=FIBRES,
         weights=WEIGHTS,
@@ -133,7 +135,7 @@ def create_swatch(request: Request, book: BookDep, drawer: DrawerDep, facts: Fac
     try:
         made = book.create(swatch_file(facts, drawer.pattern))
     except CabluxError as error:
-        return _form_page(request, drawer, facts, str(error))
+        return _form_page(request, drawer, facts, error)
     return RedirectResponse(path_maker(request)("swatch", swatch_id=made), 303)
 
 

@@ -19,7 +19,9 @@ def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
     rows = []
     for number, row in enumerate(sheet.rows, start=1):
         if takes(row.ops) != count:
-            raise refuse_move(f"Row {number} has another count than the foundation; no repeat can be marked in it.")
+            raise refuse_move(
+                f"Row {number} has a different count from the starting row, so no repeat can be marked in it."
+            )
         cut = replace(row, before=first - 1, after=count - last)
         check_cuts(cut, number)
         rows.append(cut)

@@ -14,13 +14,13 @@ def insert_columns(sheet: Sheet, cell: int, count: int = 1, face: Face = Face.PU
     Where a crossing spans the place, they run beside it, on the side that is nearer.
     """
     if not 0 <= cell <= len(sheet.base) or count < 1:
-        raise refuse_move(f"Columns go in beside stitches 0 to {len(sheet.base)}.")
+        raise refuse_move(f"Add columns beside stitches 0 to {len(sheet.base)}.")
     check_size(len(sheet.base) + count, sheet.height)
     rows, where = [], set[str]()
     at, total = cell, len(sheet.base)
     for number, row in enumerate(sheet.rows, start=1):
         if takes(row.ops) != total:
-            raise refuse_move(f"Row {number} does not add up yet; mend it before you add columns.")
+            raise refuse_move(f"Row {number} does not add up yet; correct it before you add columns.")
         boxed = row.before or row.after
         part = "before" if boxed and at < row.before else "after" if boxed and at > total - row.after else "box"
         where.add(part)
@@ -29,7 +29,7 @@ def insert_columns(sheet: Sheet, cell: int, count: int = 1, face: Face = Face.PU
         rows.append(SheetRow(ops, row.before + before, row.after + after))
         total = makes(row.ops)
     if len(where) > 1:
-        raise refuse_move("This place lies inside the repeat in some rows and outside it in others; take another one.")
+        raise refuse_move("This place lies inside the repeat in some rows and outside it in others; choose another.")
     base = (*sheet.base[:cell], *(face,) * count, *sheet.base[cell:])
     return replace(sheet, base=base, rows=tuple(rows))
 
@@ -55,7 +55,7 @@ def remove_columns(sheet: Sheet, cell: int, count: int = 1) -> Sheet:
     if not 1 <= cell <= cell + count - 1 <= len(sheet.base):
         raise refuse_move(f"The panel has stitches 1 to {len(sheet.base)}.")
     if count >= len(sheet.base):
-        raise refuse_move("A panel keeps at least one stitch; take out fewer.")
+        raise refuse_move("A panel needs at least one stitch; remove fewer.")
     gone = range(cell - 1, cell - 1 + count)
     rows = []
     for number, row in enumerate(sheet.rows, start=1):
@@ -67,10 +67,10 @@ def remove_columns(sheet: Sheet, cell: int, count: int = 1) -> Sheet:
             if not touched:
                 kept.append(op)
             elif op.takes != 1 or op.makes != 1:
-                raise refuse_move(f"Row {number}: {op.token} moves these columns; take it off first.")
+                raise refuse_move(f"Row {number}: {op.token} moves these columns; remove it first.")
         before = row.before - sum(1 for g in gone if g < row.before)
         after = row.after - sum(1 for g in gone if g >= len(sheet.base) - row.after)
         if before + after >= len(sheet.base) - count:
-            raise refuse_move("The repeat keeps at least one stitch; take out fewer, or mark another repeat first.")
+            raise refuse_move("The repeat needs at least one stitch; remove fewer, or mark another repeat first.")
         rows.append(SheetRow(tuple(kept), before, after))
     return replace(sheet, base=(*sheet.base[: cell - 1], *sheet.base[cell - 1 + count :]), rows=tuple(rows))

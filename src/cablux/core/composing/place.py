@@ -47,7 +47,7 @@ def cross_loops(
     if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and 0 <= centre <= MAX_CENTRE):
         raise refuse_move(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if twist and (over, under, centre) != (1, 1, 0):
-        raise refuse_move("A twist is one stitch over one, without a cable needle; for this take a crossing.")
+        raise refuse_move("A twist is one stitch over one, without a cable needle; for more, use a crossing.")
     op = Crossing((K,) * over, (K,) * under, lean, (K,) * centre, twist, centre_at if centre else "between")
     name = f"{over}/{centre}/{under}" if centre else f"{over}/{under}"
     return lay_operation(sheet, number, loop_at(sheet, number, cell), op, name)
@@ -68,7 +68,7 @@ def paint_faces(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
     """Makes a stitch knit or purl from this row on, wherever its strand goes; in row 0 from the foundation on."""
     if number == 0:
         if not 1 <= cell <= len(sheet.base):
-            raise refuse_move(f"The foundation has {len(sheet.base)} stitches; there is no stitch {cell}.")
+            raise refuse_move(f"The starting row has {len(sheet.base)} stitches; there is no stitch {cell}.")
         return replace(sheet, base=(*sheet.base[: cell - 1], face, *sheet.base[cell:]))
     start = loop_at(sheet, number, cell)
     stitch = K if sheet.shown_below(number)[start] is face else P
@@ -129,7 +129,7 @@ def _with_stitch(sheet: Sheet, number: int, loop: int, change: Callable[[Stitch]
             a, b = len(first), len(first) + len(centre)
             out.append(op.regrouped(tuple(flat[:a]), tuple(flat[a:b]), tuple(flat[b:])))
         else:
-            raise refuse_move(f"Row {number}, stitch {loop + 1} is {op.token}; take it off first.")
+            raise refuse_move(f"Row {number}, stitch {loop + 1} is {op.token}; remove it first.")
     return sheet.with_row(number, tuple(out))
 
 

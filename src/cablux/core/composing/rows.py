@@ -13,7 +13,7 @@ def insert_rows(sheet: Sheet, above: int, count: int = 2) -> Sheet:
     """Plain rows above row `above`; 0 puts them at the bottom."""
     check_size(len(sheet.base), sheet.height + count)
     if not 0 <= above <= sheet.height or count < 1:
-        raise refuse_move(f"Rows go in above row 0 to {sheet.height}.")
+        raise refuse_move(f"Add rows above row 0 to {sheet.height}.")
     near = sheet.rows[above - 1] if above else sheet.rows[0]
     plain = SheetRow((K,) * sheet.count_below(above + 1), near.before, near.after)
     return replace(sheet, rows=(*sheet.rows[:above], *(plain,) * count, *sheet.rows[above:]))
@@ -24,7 +24,7 @@ def remove_rows(sheet: Sheet, first: int, count: int = 2) -> Sheet:
     sheet.row(first)
     last = min(first + count - 1, sheet.height)
     if last - first + 1 >= sheet.height:
-        raise refuse_move("A panel keeps at least one row; take out fewer.")
+        raise refuse_move("A panel needs at least one row; remove fewer.")
     return replace(sheet, rows=(*sheet.rows[: first - 1], *sheet.rows[last:]))
 
 
@@ -33,7 +33,7 @@ def copy_rows(sheet: Sheet, first: int, last: int) -> Sheet:
     sheet.row(first)
     sheet.row(last)
     if first > last:
-        raise refuse_move(f"Rows {first} to {last} are no run of rows; give the lower one first.")
+        raise refuse_move(f"Rows {first} to {last} are not in order; type the lower one first.")
     check_size(len(sheet.base), sheet.height + last - first + 1)
     return replace(sheet, rows=(*sheet.rows[:last], *sheet.rows[first - 1 : last], *sheet.rows[last:]))
 

@@ -121,7 +121,7 @@ def blank_sheet(name: str, foundation: str, rows: int) -> Sheet:
     """A new sheet: plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
     ops = parse_ops(foundation)
     if not all(isinstance(op, Stitch) and not op.tbl for op in ops):
-        raise refuse_move("The foundation is knits and purls only, such as p2, k6, p2; crossings come later.")
+        raise refuse_move("The starting row is knits and purls only, such as p2, k6, p2; add crossings later.")
     check_size(len(ops), rows)
     return Sheet(faces(ops), (SheetRow((K,) * len(ops)),) * rows, name)
 
@@ -130,7 +130,7 @@ def check_size(stitches: int, rows: int) -> None:
     """Raises IllegalChart for a panel that is too small or too large."""
     if not 1 <= stitches <= MAX_STITCHES or not 1 <= rows <= MAX_ROWS:
         raise refuse_move(
-            f"A panel has 1 to {MAX_STITCHES} stitches and 1 to {MAX_ROWS} rows; "
+            f"A panel can have 1 to {MAX_STITCHES} stitches and 1 to {MAX_ROWS} rows; "
             f"this one would have {stitches} by {rows}."
         )
 
@@ -193,4 +193,4 @@ def check_cuts(row: SheetRow, number: int) -> None:
         at += op.takes
         edges.add(at)
     if row.before not in edges or total - row.after not in edges:
-        raise refuse_move(f"In row {number} this would reach across the edge of the repeat; move it to one side.")
+        raise refuse_move(f"In row {number} this would cross the edge of the repeat; place it on one side.")

@@ -38,7 +38,8 @@ def lead_strand(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2
         done, at = done + 1, at + 2
     if not done:
         raise refuse_move(
-            f"Row {number}: the strand cannot go {'left' if left else 'right'} here; no ground lies beside it."
+            f"Row {number}: the strand cannot travel {'left' if left else 'right'} here; "
+            "there is no background beside it."
         )
     return sheet, done, (first if not left else last) + 1
 
@@ -47,7 +48,9 @@ def _strand(sheet: Sheet, number: int, loop: int, width: int, *, left: bool) -> 
     """First and last loop of the strand."""
     below = sheet.shown_below(number)
     if loop >= len(below) or below[loop] is not Face.KNIT:
-        raise refuse_move(f"Row {number}, stitch {loop + 1} is ground; put the cursor on a knit strand to lead it.")
+        raise refuse_move(
+            f"Row {number}, stitch {loop + 1} is background; put the cursor on a knit strand to make it travel."
+        )
     first = last = loop
     while first > 0 and below[first - 1] is Face.KNIT:
         first -= 1

@@ -47,11 +47,11 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
     """
     if not RATIO_RANGE[0] <= ratio <= RATIO_RANGE[1]:
         raise IllegalPiece(
-            f"{ratio:.2f} rows for each stitch of width is no knitted gauge; "
-            f"it lies between {RATIO_RANGE[0]} and {RATIO_RANGE[1]}, and most often near {ROWS_TO_STITCHES:g}."
+            f"{ratio:.2f} rows to a stitch is not a knitted gauge, which "
+            f"lies between {RATIO_RANGE[0]} and {RATIO_RANGE[1]}, and most often near {ROWS_TO_STITCHES:g}."
         )
     if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
-        raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches; that is too large for one tile.")
+        raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches in all, too many to compute its draw-in.")
     with _TURN:
         return _relaxed(chart, ratio, repeats)
 

@@ -84,7 +84,7 @@ class Estimate:
         self.height = solve_posterior(self._observations("height"), lambda name: self._belief(name, "height"))
         self.gauge = self._likely_gauge()
         if not (self.width.converged and self.height.converged):
-            raise IllegalPiece("These readings do not fit together; look for one in the wrong unit or row.")
+            raise IllegalPiece("These measurements contradict each other; check for one in the wrong unit or row.")
 
     def _belief(self, name: str, along: Along) -> Belief:
         gauge = self.basis.gauge

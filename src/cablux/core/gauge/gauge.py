@@ -37,13 +37,13 @@ class Gauge:
         for value, what, (low, high) in ((self.stitches, "stitches", _STITCHES), (self.rows, "rows", _ROWS)):
             if not math.isfinite(value) or not low <= value <= high:
                 raise IllegalPiece(
-                    f"The gauge says {value:g} {what} to 10 cm; hand knitting has between {low:g} and {high:g}. "
+                    f"{value:g} {what} to 10 cm is not a hand-knitting gauge, which has {low:g} to {high:g}. "
                     f"Count the {what} of stockinette over 10 cm (in inches, over 4 in) and write that number."
                 )
         if not _RATIO[0] <= self.ratio <= _RATIO[1]:
             raise IllegalPiece(
-                f"{self.stitches:g} stitches and {self.rows:g} rows do not belong to one stockinette; there are "
-                f"usually about {ROWS_TO_STITCHES:g} rows for each stitch. Were stitches and rows exchanged?"
+                f"{self.stitches:g} stitches and {self.rows:g} rows cannot both be right for stockinette, which "
+                f"usually has about {ROWS_TO_STITCHES:g} rows for each stitch. Did you swap stitches and rows?"
             )
 
     @property

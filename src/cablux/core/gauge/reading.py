@@ -59,11 +59,11 @@ class Reading:
 
     def __post_init__(self) -> None:
         if not self.parts or self.count <= 0:
-            raise IllegalPiece("A reading needs stitches or rows that were counted; none were given.")
+            raise IllegalPiece("Type the stitches or rows you counted.")
         if not math.isfinite(self.mm) or self.mm < 5.0:
-            raise IllegalPiece("Measure over half a centimetre at least, better over 10 cm (4 in).")
+            raise IllegalPiece("Measure over at least half a centimetre, better 10 cm (4 in).")
         if self.places < 1 or not 0.0 <= self.precision <= 1.0:
-            raise IllegalPiece("A reading is taken in one place or more, to a whole stitch or finer.")
+            raise IllegalPiece("Measure in one place or more, to a whole stitch or finer.")
 
     @property
     def count(self) -> float:

@@ -83,10 +83,10 @@ def advise_swatches(piece: Piece) -> Advised:
 
 def _enough(piece: Piece, before: float, most: float) -> str:
     if before <= piece.tolerance_mm * 1000.0:
-        return "Stop swatching: eight of ten such pieces would already lie within your tolerance."
+        return "You can stop swatching: your swatches already tell the width more closely than your tolerance asks."
     if most < WORTH_IT * before:
         return (
-            "Stop swatching: no further swatch would take more than a tenth off the uncertainty. "
+            "You can stop swatching: another swatch would hardly tell you more. "
             "Cast on, and measure the piece itself after 15 to 20 cm."
         )
     return ""

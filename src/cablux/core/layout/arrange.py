@@ -69,7 +69,7 @@ def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, g
         return None
     many = sum(s.is_panel for s in found.segments)
     fit = f"gaps of {gap}: {many} panel{'' if many == 1 else 's'} fit"
-    note = fit if gap else "with grounds that suit the width"
+    note = fit if gap else "with backgrounds that suit the width"
     return _arrangement(view, IN_ORDER, note, found)
 
 

@@ -145,7 +145,7 @@ def _reaches(below: BandView, above: BandView) -> bool:
     if not low <= count <= high:
         raise IllegalPiece(
             f"From a band of {below.stitches} stitches one of {above.stitches} cannot be reached in {MOST_ROWS} rows; "
-            f"make the two more alike."
+            f"make their counts more alike."
         )
     return True
 
@@ -182,7 +182,7 @@ def _count(view: BandView, border: Border, body: int, width: int) -> int:
             raise IllegalPiece(
                 f"{border.count} stitches do not suit this border: it needs a multiple of "
                 f"{multiple_text(view, border)}{'' if view.round else ' between the edges'} "
-                f"and has to lead to {body}. {' or '.join(map(str, sorted(near)))} would do."
+                f"and must lead to {body}. Try {' or '.join(map(str, sorted(near)))}."
             )
         return border.count
     if border.style == "straight":

@@ -8,6 +8,7 @@ from typing import Literal
 
 from ..notation import Face, Stitch
 from ..notation.closing import closed_chart
+from ..units import Unit, cord_text
 from .edgerows import edge_rows
 from .endings import REST
 from .heights import BandRows, height_mismatches
@@ -44,8 +45,8 @@ class Caution:
     short_rows: int = 0
 
 
-def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0) -> tuple[Caution, ...]:
-    """Everything to warn of in a band; `cord_mm` is the needle's length, 0 if not known."""
+def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0, unit: Unit = "cm") -> tuple[Caution, ...]:
+    """Everything to warn of in a band, in the person's unit; `cord_mm` is the needle's length, 0 if not known."""
     found = [
         *_sides(view),
         *_join(view),
@@ -55,7 +56,7 @@ def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0) -> tup
         *_cut(view, rows),
         *_heights(view, rows),
     ]
-    return (*found, *_needle(view, cord_mm)) if cord_mm else tuple(found)
+    return (*found, *_needle(view, cord_mm, unit)) if cord_mm else tuple(found)
 
 
 def ground_beside(s: Segment) -> tuple[int, int]:
@@ -93,8 +94,8 @@ def _sides(view: BandView) -> Iterator[Caution]:
             yield Caution(
                 "side",
                 (at,),
-                f"{view.segments[at].name} stands {_stitches(between)} from the {what}: {hard}.",
-                f"Leave {wanted} stitches of ground or more beside it.",
+                f"{view.segments[at].name} is only {_stitches(between)} from the {what}: {hard}.",
+                f"Leave {wanted} stitches of background or more beside it.",
             )
 
 
@@ -104,9 +105,9 @@ def _join(view: BandView) -> Iterator[Caution]:
         yield Caution(
             "join",
             (0,),
-            f"{view.segments[0].name} cannot meet itself: some crossing lies across every column, so a line shows "
-            "where the rounds begin.",
-            "Put a ground beside it, so that the line is meant, or take another pattern.",
+            f"{view.segments[0].name} cannot be joined into a round without a break: every column has a crossing "
+            "across it, so a line shows where the rounds begin.",
+            "Put a background beside it, so that the line looks intended, or use another pattern.",
         )
 
 
@@ -124,7 +125,7 @@ def _touching(view: BandView) -> Iterator[Caution]:
                 "touching",
                 (i, i + 1),
                 f"{right.name} and {left.name} cross side by side with no purl stitch between them, and run together.",
-                "Give one of them a gutter of a stitch or two.",
+                "Give one of them a purl margin of a stitch or two.",
             )
 
 
@@ -140,9 +141,9 @@ def _tight(view: BandView, rows: BandRows) -> Iterator[Caution]:
         yield Caution(
             "tight",
             (i,),
-            f"{s.name} crosses {rows.lead + first} row{'' if rows.lead + first == 1 else 's'} above the border: tight "
-            "and ugly.",
-            "Work two set-up rows, or let it begin at another row of its repeat.",
+            f"{s.name} crosses {rows.lead + first} row{'' if rows.lead + first == 1 else 's'} above the border: it "
+            "will pull.",
+            "Work two set-up rows, or start it at another row of its repeat.",
         )
 
 
@@ -157,7 +158,7 @@ def _unbalanced(view: BandView) -> Iterator[Caution]:
                 "unbalanced",
                 (i,),
                 f"{s.name} does not end as it begins: its repeat has no balance stitches.",
-                "Take a texture whose repeat is balanced, or let the halves mirror each other.",
+                "Use a texture whose repeat is balanced, or make both halves alike.",
             )
 
 
@@ -171,7 +172,7 @@ def _cut(view: BandView, rows: BandRows) -> Iterator[Caution]:
                 "cut",
                 (i,),
                 f"{s.pattern.name} stops in mid motif below the top border.",
-                "Look at the ways to end the rows: another count, or another start row.",
+                "See “Rows that end well” on the cast-on page: another count, or another start row.",
             )
 
 
@@ -188,12 +189,12 @@ def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
     for (name, shorter_name), (um, at) in worst.items():
         if name:
             text = f"{name} wants to stand taller than {shorter_name} beside it"
-            mend = "Put a ground between them whose rows are like either's, or block the piece well."
+            mend = "Put a background between them whose rows are as high as one of theirs, or block the piece well."
         else:
             if view.piece.short_rows:
                 continue
             text = f"The edge in {shorter_name.lower()} alone would be shorter than the body"
-            mend = "A little is stretched and blocked out; more draws the side up."
+            mend = "A little can be blocked out; more pulls the side up."
         every = filled.every if not name and (filled := edge_rows(view)) else 0
         if every:
             mend += (
@@ -203,22 +204,22 @@ def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
         yield Caution("heights", (at, at + 1), text, mend, um, every)
 
 
-def _needle(view: BandView, cord_mm: float) -> Iterator[Caution]:
+def _needle(view: BandView, cord_mm: float, unit: Unit) -> Iterator[Caution]:
     plain, fabric = plain_um(view.stitches, view.measure.gauge) / 1000.0, body_um(view, view.outlook) / 1000.0
     if view.round and fabric < cord_mm:
         yield Caution(
             "needle",
             (),
-            f"{view.stitches} stitches do not reach round a needle of {cord_mm / 10:g} cm without being stretched.",
-            "Take a shorter one, double-pointed ones, or a long one with a loop of its cord pulled out.",
+            f"{view.stitches} stitches will not reach round a {cord_text(cord_mm, unit)} needle without stretching.",
+            "Use a shorter one, double-pointed needles, or a long one with a loop of its cord pulled out.",
         )
     most = (ROUND_CROWD if view.round else FLAT_COMFORT) * cord_mm
     if plain > most:
         yield Caution(
             "needle",
             (),
-            f"{view.stitches} stitches crowd a needle of {cord_mm / 10:g} cm.",
-            f"Take one of {plain / (ROUND_CROWD if view.round else FLAT_COMFORT) / 10:.0f} cm or longer.",
+            f"{view.stitches} stitches are crowded on a {cord_text(cord_mm, unit)} needle.",
+            f"Use one of {cord_text(plain / (ROUND_CROWD if view.round else FLAT_COMFORT), unit)} or longer.",
         )
 
 

@@ -35,7 +35,7 @@ class WishClash:
     @property
     def opening(self) -> str:
         """What the wishes are told after."""
-        return "These cannot hold together:" if len(self.wishes) > 1 else "With these segments there cannot be"
+        return "These cannot all be met:" if len(self.wishes) > 1 else "These segments cannot give"
 
     @property
     def sentence(self) -> str:
@@ -43,8 +43,8 @@ class WishClash:
         what = "; ".join(self.wishes)
         said = f"{self.opening} {what}."
         if not self.cures:
-            return f"{said} Take a panel out or put one in, or change the width or its tolerance."
-        return f"{said} It would work to {', or to '.join(c.text for c in self.cures)}."
+            return f"{said} Add or remove a panel, or change the width or its tolerance."
+        return f"{said} It works if you {', or '.join(c.text for c in self.cures)}."
 
 
 def explain_clash(view: BandView, unit: Unit = "cm") -> WishClash | None:
@@ -111,13 +111,13 @@ def _words(view: BandView, wish: Wish, unit: Unit) -> str:
     multiple, plus = view.piece.total
     return {
         "width": f"a width of {length_text(view.piece.width_mm, unit)} ± {length_text(view.piece.tolerance_mm, unit)}",
-        "locked": f"the {s.stitches} stitches locked in {where}",
+        "locked": f"the count of {s.stitches} kept in {where}",
         "least": f"backgrounds of at least {view.piece.least_background} stitches",
         "bounds": f"{s.least or 1} to {s.most or 'any number of'} stitches in {where}",
-        "by": f"repeats of {where} in {s.by}s",
+        "by": f"{where} in multiples of {s.by} repeats",
         "total": f"a body count that is a multiple of {multiple}" + (f" + {plus}" if plus else ""),
         "halves": "both halves alike",
-        "outside": "more ground at the outside",
+        "outside": "wider gaps at the outside",
     }[wish.kind]
 
 
@@ -159,17 +159,17 @@ def _without(view: BandView, wish: Wish) -> tuple[str, Piece]:
 
     where = f"{s.name} (segment {wish.at + 1})"
     if wish.kind == "locked":
-        return f"unlock {where}", put(locked=False)
+        return f"let the count of {where} change", put(locked=False)
     if wish.kind == "bounds":
-        return f"drop the bounds of {where}", put(least=0, most=0)
+        return f"drop the limits of {where}", put(least=0, most=0)
     if wish.kind == "by":
-        return f"let {where} have any number of repeats", put(by=1)
+        return f"allow any number of repeats of {where}", put(by=1)
     if wish.kind == "least":
-        return "let backgrounds be narrower than the least you allow", replace(piece, least_background=1)
+        return "allow narrower backgrounds", replace(piece, least_background=1)
     if wish.kind == "total":
-        return "let the body have any count", replace(piece, total=(1, 0))
+        return "allow any body count", replace(piece, total=(1, 0))
     if wish.kind == "halves":
-        return "let the two halves differ", piece.with_band(band.unfolded(), view.at)
+        return "let the halves differ", piece.with_band(band.unfolded(), view.at)
     return "let the gaps be equal", replace(piece, gaps="equal")
 
 

@@ -154,7 +154,7 @@ def _nearest(view: BandView, exact: float, step: int) -> int:
         for n in (near - off, near + off):
             if n >= 1 and counts_return(view, step * n):
                 return step * n
-    raise IllegalPiece("The panels never come back to their own counts in the same row; take one of them out.")
+    raise IllegalPiece("The panels never come back to their own counts on the same row; remove one of them.")
 
 
 def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
@@ -203,7 +203,9 @@ def plan_rows(piece: Piece) -> RowPlan:
 
         given = view.band.rows
         if given and not counts_return(view, given):
-            raise IllegalPiece(f"After {given} rows some panels are not at their own counts; take another.")
+            raise IllegalPiece(
+                f"After {given} rows some panels are not back at their own counts; choose another number of rows."
+            )
         rows = given or min(room.counts(view), key=merit)
         bands.append(BandRows(lead, rows, body_row_um(view), band_endings(view, rows, lead)))
     return RowPlan(

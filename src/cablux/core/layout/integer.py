@@ -69,8 +69,8 @@ def solve_counts(program: Program, goals: tuple[Goal, ...]) -> Found | None:
         if result.x is None:
             if found is None and result.status == _OUT_OF_TIME:
                 raise OutOfTime(
-                    f"No layout was found in {_FIRST:g} seconds, which does not mean that there is none: this machine "
-                    "is busy. Ask again in a moment."
+                    f"No layout was found in {_FIRST:g} seconds, but there may be one: this machine is busy. "
+                    "Try again in a moment."
                 )
             return found and replace(found, doubt=found.doubt or Doubt(goal, math.inf))
         gap = _gap(goal, result)

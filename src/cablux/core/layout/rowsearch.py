@@ -45,7 +45,9 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
     tries.append(("nearest", "the height you want, before all else", _nearest(bare)))
     begun = _begun(bare)
     if begun is not None:
-        tries.append(("begun elsewhere", "every panel ends as it begins, some start within their repeat", begun))
+        tries.append(
+            ("begun elsewhere", "every panel ends as it began; some start partway through their repeat", begun)
+        )
     bordered = _bordered(bare)
     if bordered is not None:
         tries.append(("other borders", "whole motifs, with the borders a little taller or lower", bordered))

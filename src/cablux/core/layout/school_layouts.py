@@ -42,7 +42,7 @@ def school_verdict(piece: Piece, school: School) -> Verdict:
     view = by_school.band_views[0]
     found = solve_answer(view, "closest", any_width=True)
     if found is None:
-        return Verdict(school, None, 0, 0, wanted, refusal="No layout keeps all wishes under this rule.")
+        return Verdict(school, None, 0, 0, wanted, refusal="No layout fits under this rule.")
     laid = view.with_segments(found.segments)
     claimed, real = body_um(laid), body_um(laid, piece.outlook)
     try:

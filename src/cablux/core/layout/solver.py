@@ -31,9 +31,9 @@ _GOALS: dict[AnswerName, tuple[tuple[Goal, ...], Free]] = {
 GOOD_FOR: dict[AnswerName, str] = {
     "closest": "the width you want, before all else",
     "most even": "gaps as alike as they can be",
-    "least change": "what you have, moved as little as possible",
-    "panels wider": "more cable, less ground",
-    "repeats that fit": "your backgrounds as they are, with as many repeats as fit",
+    "least change": "as few changes as possible to what you have",
+    "panels wider": "more cable, less background",
+    "repeats that fit": "your backgrounds unchanged, with as many repeats as fit",
 }
 
 
@@ -101,7 +101,7 @@ def solve_answers(view: BandView) -> tuple[Answer, ...]:
         elif found is None and name == "closest" and len(names) == 3:
             break
     if not out:
-        raise Infeasible("No layout keeps all wishes.")
+        raise Infeasible("No layout fits.")
     return tuple(out)
 
 

@@ -182,7 +182,7 @@ class ChartReader:
                     f"What is said of “{name}” was not understood; it is taken as usual: {format_flat(usual)}."
                 )
             else:
-                named = f"“{name}” is explained, but not so that we understand it: "
+                named = f"“{name}” is explained, but the explanation could not be read: "
                 self.problems += [self.located(replace(p, message=named + p.message)) for p in problems[:1]]
         own = {d.name: d.ops for d in self.definitions}
         self.names = Names({**self.names.ops, **own})

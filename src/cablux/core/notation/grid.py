@@ -126,7 +126,9 @@ def _row(cells: list[str]) -> ChartRow:
             parts[-1].append(op)
             left = op.cells - 1
     if len(parts) not in (1, 3):
-        problems.append(Problem("The repeat box has two sides: write | before and after it, or not at all.", column=3))
+        problems.append(
+            Problem("The repeat box needs two sides: write | before and after it, or leave both out.", column=3)
+        )
     if problems:
         raise InvalidText(tuple(problems))
     after, box, before = parts if len(parts) == 3 else ([], parts[0], [])

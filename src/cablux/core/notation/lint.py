@@ -123,7 +123,7 @@ def _too_quick(chart: Chart) -> Iterator[ChartWarning]:
                     row = (number - 1) % chart.height + 1
                     yield ChartWarning(
                         "too quick",
-                        f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too fast.",
+                        f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too soon.",
                         f"Leave {least} rows or more from crossing row to crossing row; {2 * wide} are usual.",
                         row,
                         at + 1,
@@ -208,7 +208,7 @@ def _wrong_side(chart: Chart) -> Iterator[ChartWarning]:
                 return  # the cable shows on either side: it is worked as from the right one
             yield ChartWarning(
                 "wrong-side crossing",
-                f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, done blind.",
+                f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, worked without seeing it.",
                 "Put crossings on odd rows, or work in the round.",
                 number,
                 at + 1,
@@ -222,7 +222,7 @@ def _wide(chart: Chart) -> Iterator[ChartWarning]:
         if size > WIDEST:
             yield ChartWarning(
                 "wide crossing",
-                f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains the yarn and the hands.",
+                f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains yarn and hands.",
                 "Take fewer stitches, a softer yarn or a larger needle.",
                 number,
                 at + 1,
@@ -271,7 +271,7 @@ def _open_strands(chart: Chart) -> Iterator[ChartWarning]:
             "does not meet",
             f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at stitch {off[0]}: "
             "the next repeat will not continue this one.",
-            "Lead the strands back to where they began, or change the set-up.",
+            "Bring the strands back to where they began, or change the set-up rows.",
             chart.height,
             off[0],
         )

@@ -45,5 +45,5 @@ def _which_size(text: str, many: int) -> Problem:
     found = re.search(r"\d+\s*[(\[]\s*\d+[^)\]\n]*[)\]]", text)
     at, said = (found.start(), found[0]) if found else (0, "")
     line, column = place_in((0, *(m.end() for m in re.finditer("\n", text))), at)
-    message = f"The text is written in {many} sizes, as in “{said}”: choose the one to read."
+    message = f"The text is written in {many} sizes, as in “{said}”: choose which to read."
     return Problem(message, line, column)

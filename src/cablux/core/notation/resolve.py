@@ -66,7 +66,9 @@ class Resolver:
             total += sum(have)
             if sum(have) > MAX_STITCHES or total > MAX_CHART:
                 self.bad(
-                    f"The chart grows beyond {MAX_STITCHES} stitches or {MAX_CHART} in all; nobody means that.", row.at
+                    f"The chart grows beyond {MAX_STITCHES} stitches in a row or {MAX_CHART} in all; "
+                    "check the repeat counts.",
+                    row.at,
                 )
                 break
             if cut:

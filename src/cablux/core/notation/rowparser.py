@@ -201,7 +201,7 @@ class _Parser:
         close = _CLOSE[self.text[at]]
         before = len(self.problems)
         if self.depth == MAX_DEPTH:
-            self.bad(f"Brackets lie {MAX_DEPTH} deep here; nobody can follow that. Write a part of it out.", at)
+            self.bad(f"Brackets are nested {MAX_DEPTH} deep here; write part of the row out.", at)
             return None, self.end
         self.depth += 1
         inside, end = self.sequence(at + 1, close)
@@ -256,7 +256,7 @@ class _Parser:
             return None, self.past_word(at)
         op, count, end = found
         if count > MAX_STITCHES:
-            self.bad(f"{count} stitches in one go: more than {MAX_STITCHES} cannot be meant.", at)
+            self.bad(f"{count} stitches in one go: more than {MAX_STITCHES} is a slip of the pen.", at)
             return None, end
         return Item(op, count, at), end
 

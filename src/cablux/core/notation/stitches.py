@@ -104,9 +104,6 @@ class YarnOver(_Alike):
         return "yo" if self.count == 1 else "yo2"
 
 
-BOBBLES = (3, 5, 7)  # loops worked into one: common practice
-
-
 @dataclass(frozen=True)
 class Bobble(Op):
     """A bobble of 3, 5 or 7 loops, made and closed in one row; `behind` if it is pushed through to the far side."""

@@ -58,7 +58,7 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
     if not worked:
         raise IllegalPiece("There is no cloth before the first row.")
     if loops > MAX_LOOPS:
-        raise IllegalPiece(f"The piece has {loops} loops; we can lay out {MAX_LOOPS}.")
+        raise IllegalPiece(f"The piece has {loops:,} loops; up to {MAX_LOOPS:,} can be laid out.")
     net = build_piece([[part.ops for part in row.parts] for row in worked], in_the_round=pattern.piece.round)
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
     parts = [np.repeat([_place(p, row.band) for p in row.parts], [p.makes for p in row.parts]) for row in worked]

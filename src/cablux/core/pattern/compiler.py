@@ -74,7 +74,7 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     worked = tuple(RowMaker(piece, cast_on, rows).rows())
     problems = list(audit_worked_rows(worked, cast_on.cast_on, cast_on.top.count))
     if problems:  # pragma: no cover - the property tests show that this cannot happen
-        raise IllegalPiece("This pattern's counts do not agree and it is not shown: " + " ".join(problems))
+        raise IllegalPiece("The counts of this pattern do not agree, so it is not shown: " + " ".join(problems))
     return WorkedPattern(piece, cast_on, rows, worked)
 
 

@@ -48,11 +48,6 @@ def ways_to_work(op: Op) -> tuple[Way, ...]:
     return (Way("as it stands", write(op) if write else _FIXED[op.token]),)
 
 
-def needs_cable_needle(op: Op) -> bool:
-    """Whether no way of working it does without a cable needle."""
-    return min(way.needles for way in ways_to_work(op)) > 0
-
-
 def _stitch(op: Stitch) -> str:
     work = "Knit" if op.face == "k" else "Purl"
     return f"{work} through the back loop, so that the stitch is twisted." if op.tbl else f"{work}."

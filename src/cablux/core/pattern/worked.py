@@ -14,7 +14,6 @@ Section = Literal[
 ]
 CHANGES: tuple[Section, ...] = ("bottom change row", "change row", "top change row")
 """The rows that change the count: at the bottom border, between two bands, and at the top border."""
-BORDERS: tuple[Section, ...] = ("bottom border", "top border")
 
 
 @dataclass(frozen=True)

@@ -29,7 +29,7 @@ def count_stages(small: int, large: int, *, dense: bool = False) -> tuple[int, .
     reach = small
     while reach < large:
         if not most_made(reach, dense=dense):
-            raise IllegalPiece(f"From {small} stitches one cannot increase to {large}; there is no gap between them.")
+            raise IllegalPiece("With 1 stitch there is no gap to increase in; start with 2 or more.")
         reach += most_made(reach, dense=dense)
         rows += 1
     for left in range(rows, 0, -1):

@@ -23,11 +23,6 @@ class Progress:
 
     done: int = 0
 
-    @property
-    def current(self) -> int:
-        """The row to work now."""
-        return self.done + 1
-
 
 def fold_events(events: Iterable[Event]) -> Progress:
     """The state after the events in order.

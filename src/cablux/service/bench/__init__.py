@@ -8,6 +8,7 @@ from .layouts import (
     plan_of,
     refitted,
     set_edges,
+    size_limits,
     take_arrangement,
     typed_target,
 )
@@ -70,6 +71,7 @@ __all__ = [
     "set_stitches",
     "set_width",
     "set_wishes",
+    "size_limits",
     "step_repeats",
     "take_answer",
     "take_arrangement",

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from ...core.errors import IllegalPiece, Infeasible
 from ...core.layout.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.problems import SIZE_MM
 from ...core.layout.segment import Segment, proposed_gutter
 from ...core.layout.solver import solve_answer
 from ...core.library import LIBRARY, Pattern, find_pattern
-from ...core.units import Unit, to_mm
+from ...core.units import Unit, from_mm, to_mm
 from ..errors import NotFound
 from ..forms import FormReader
 from .piece_edits import set_target
@@ -71,12 +73,12 @@ def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceE
     def change(piece: Piece) -> Piece:
         view = band_view(piece, band)
         if any(s.placed for s in view.segments):
-            raise IllegalPiece("Some segments are held in their places; let them go before you arrange anew.")
+            raise IllegalPiece("Some segments keep their place; press “Keep place” again to free them, then rearrange.")
         found = next((a for a in arrangements_for(view, wanted) if a.name == name), None)
         if found is None and name == IN_ORDER:
-            raise Infeasible("These panels do not fit into the width; take fewer, or make the piece wider.")
+            raise Infeasible("These panels do not fit the width; choose fewer, or make the piece wider.")
         if found is None:
-            raise NotFound("There is no such arrangement at this width.")
+            raise NotFound("That arrangement does not fit this width.")
         return in_band(band, lambda _, now: replace(found.band, rows=now.rows, share=now.share))(piece)
 
     return change
@@ -96,13 +98,18 @@ def set_edges(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) ->
     return set_sides(find_pattern("stockinette") if role == "seam" else pattern, role, stitches)
 
 
+def size_limits(unit: Unit) -> tuple[float, float]:
+    """The smallest and the largest size there can be, in the person's unit, in whole numbers."""
+    return float(math.ceil(from_mm(SIZE_MM[0], unit))), float(math.floor(from_mm(SIZE_MM[1], unit)))
+
+
 def typed_target(width: str, tolerance: str, height: str, unit: Unit) -> PieceEdit:
     """A size as it was typed; what is empty stays. Raises IllegalPiece."""
-    typed = FormReader()
+    typed, (least, most) = FormReader(), size_limits(unit)
     lengths = {
-        "width_mm": typed.number(width, "The width") if width.strip() else None,
-        "tolerance_mm": typed.number(tolerance, "The tolerance") if tolerance.strip() else None,
-        "height_mm": typed.number(height, "The height") if height.strip() else None,
+        "width_mm": typed.number(width, "Width", "width", least=least, most=most) if width.strip() else None,
+        "tolerance_mm": typed.number(tolerance, "The tolerance", "tolerance") if tolerance.strip() else None,
+        "height_mm": typed.number(height, "Height", "height", least=least, most=most) if height.strip() else None,
     }
     typed.done()
     return set_target(**{name: None if value is None else to_mm(value, unit) for name, value in lengths.items()})

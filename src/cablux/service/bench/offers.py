@@ -10,7 +10,7 @@ from ...core.layout.clash import WishClash, explain_clash
 from ...core.layout.count_model import Goal
 from ...core.layout.integer import Doubt
 from ...core.layout.piece import BandView, Piece
-from ...core.layout.rowsearch import RowAnswer, row_answers
+from ...core.layout.rowsearch import row_answers
 from ...core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
 from ...core.layout.widths import body_sd_um, body_um, chance_within
 from ...core.units import Unit, length_text
@@ -88,18 +88,18 @@ def _costs(view: BandView, found: Answer) -> str:
 
 
 _UNSURE: dict[Goal, str] = {
-    "error": "its width may miss what you want by {} more than it need",
-    "uneven": "its gaps may be {} less even than they could be",
-    "outer": "its outer gaps may be {} wider than they need be",
-    "change": "it may change {} more than it need",
-    "panels": "its panels may be {} narrower than they could be",
+    "error": "its width may be off by {} more than necessary",
+    "uneven": "its gaps may be {} less even than possible",
+    "outer": "its outer gaps may be {} wider than necessary",
+    "change": "it may change {} more than necessary",
+    "panels": "its panels may be {} narrower than possible",
 }
 
 
 def _doubt(doubt: Doubt, unit: Unit) -> str:
     """By what an answer is not proven to be the best, and how far off it may be."""
     if not math.isfinite(doubt.gap):
-        return "how far from the best it is, is not known"
+        return "how far it is from the best is not known"
     if doubt.goal == "error":
         return _UNSURE["error"].format(length_text(doubt.gap / 1000.0, unit, 2))
     return _UNSURE[doubt.goal].format(f"{doubt.gap:.0f} stitch{'' if doubt.gap == 1 else 'es'}")
@@ -113,7 +113,7 @@ def take_answer(band: int, name: AnswerName) -> PieceEdit:
         found = solve_answer(view, name)
         if found is None:
             clashing = explain_clash(view)
-            raise Infeasible(clashing.sentence if clashing else "There is no such answer for this layout.")
+            raise Infeasible(clashing.sentence if clashing else "That suggestion no longer fits this layout.")
         return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
 
     return change
@@ -125,15 +125,10 @@ def take_cure(band: int, number: int) -> PieceEdit:
     def change(piece: Piece) -> Piece:
         found = explain_clash(band_view(piece, band))
         if found is None or not 0 <= number < len(found.cures):
-            raise NotFound("These wishes do not clash any more.")
+            raise NotFound("These wishes no longer clash.")
         return found.cures[number].piece
 
     return change
-
-
-def row_offers(piece: Piece) -> tuple[RowAnswer, ...]:
-    """The best different ways to end the piece."""
-    return row_answers(piece)
 
 
 def take_row_answer(name: str) -> PieceEdit:
@@ -143,6 +138,6 @@ def take_row_answer(name: str) -> PieceEdit:
         for found in row_answers(piece):
             if found.name == name:
                 return found.piece
-        raise NotFound("There is no such way to end this piece any more.")
+        raise NotFound("That way to end the piece is no longer offered.")
 
     return change

@@ -6,10 +6,10 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, BandView
+from ...core.layout.piece import Band, BandView, Piece
 from ...core.layout.segment import SIDES, Segment, proposed_gutter
 from ...core.library import Pattern, find_pattern
-from .segment_edits import GROUND, PieceEdit, ground_segment, in_band, place_checked
+from .segment_edits import GROUND, PieceEdit, band_view, ground_segment, in_band, place_checked, set_sides
 
 BESIDE = 4  # our choice: stitches of ground between two panels put side by side
 
@@ -18,7 +18,7 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     """Puts a pattern in from the drawer at segment `at`, counted from the right.
 
     A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
-    A background dropped on a background takes its place.
+    A background dropped on a background takes its place, an edge pattern dropped on an edge replaces both edges.
     """
 
     def change(view: BandView, now: Band) -> Band:
@@ -41,7 +41,16 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
             new_ones.insert(0, ground)
         return _splice(now, home, home, new_ones)
 
-    return in_band(band, change)
+    def placed(piece: Piece) -> Piece:
+        view = band_view(piece, band)
+        on_edge = 0 <= at < len(view.segments) and view.segments[at].is_side
+        if on_edge and "edge" in pattern.uses:
+            return set_sides(pattern, "edge", max(2, view.segments[at].stitches))(piece)
+        if not {"panel", "background"} & set(pattern.uses):
+            raise IllegalPiece(f"{pattern.name} is an edge pattern: choose an edge on the needle first, then press it.")
+        return in_band(band, change)(piece)
+
+    return placed
 
 
 def _parted(view: BandView, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
@@ -64,20 +73,20 @@ def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
 
 
 def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
-    """Takes segments out; the backgrounds that meet become one, as wide as all were."""
+    """Takes segments out; the backgrounds that meet become one, as wide as both were."""
     listed = tuple(places)
 
     def change(view: BandView, now: Band) -> Band:
         homes = sorted({now.home(place_checked(view, at))[0] for at in listed}, reverse=True)
         for home in homes:
             if now.own[home].is_side:
-                raise IllegalPiece("The edges stay; make them narrower instead.")
+                raise IllegalPiece("The edges cannot be removed; make them narrower instead.")
             if len(now.own) == (1 if view.round else 2) and (now.symmetric or view.round):
-                raise IllegalPiece("Something has to stand there.")
+                raise IllegalPiece("A band needs at least one segment.")
             now = _without(now, home)
         fewest = 1 if view.round else 3
         if len(now.segments) < fewest:
-            raise IllegalPiece("Something has to stand between the edges.")
+            raise IllegalPiece("Something has to be left between the edges.")
         return now
 
     return in_band(band, change)
@@ -85,20 +94,15 @@ def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
 
 def _without(band: Band, home: int) -> Band:
     own = band.own
-    gone = own[home]
     middle = len(own) - 1 if band.symmetric and band.middle else -1
     before = own[home - 1] if home else None
     after = own[home + 1] if home + 1 < len(own) else None
     if home == middle:  # what stood beside it meets its own mirror image
         if before is not None and before.is_ground:
-            total = 2 * before.stitches + gone.stitches
-            return replace(band, own=(*own[:-2], _joined(before, total)))
+            return replace(band, own=(*own[:-2], _joined(before, 2 * before.stitches)))
         return replace(band, own=own[:-1], middle=False)
     if before and after and _alike(before, after):
-        if home + 1 == middle:
-            total = 2 * (before.stitches + gone.stitches) + after.stitches
-        else:
-            total = before.stitches + gone.stitches + after.stitches
+        total = (2 if home + 1 == middle else 1) * before.stitches + after.stitches
         return _splice(band, home - 1, home + 2, [_joined(before, total)])
     return _splice(band, home, home + 1, [])
 
@@ -121,10 +125,10 @@ def move_segment(band: int, at: int, to: int) -> PieceEdit:
         segments = view.segments
         place_checked(view, to)
         if segments[place_checked(view, at)].role in SIDES or segments[to].is_side:
-            raise IllegalPiece("The edges stay at the sides.")
+            raise IllegalPiece("The edges stay at the sides; move something else.")
         for held in (segments[at], segments[to]):
             if held.placed:
-                raise IllegalPiece(f"{held.name} is held in its place; let it go first.")
+                raise IllegalPiece(f"{held.name} keeps its place; press “Keep place” on it to free it first.")
         (home, was), (goal, becomes) = now.home(at), now.home(to)
         moved = now.own[home]
         rest = [*now.own[:home], *now.own[home + 1 :]]

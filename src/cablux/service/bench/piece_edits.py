@@ -106,7 +106,7 @@ def remove_band(at: int) -> PieceEdit:
     def change(piece: Piece) -> Piece:
         _band(piece, at)
         if len(piece.bands) == 1:
-            raise IllegalPiece("A piece has one body band at least.")
+            raise IllegalPiece("A piece needs at least one band.")
         return replace(piece, bands=(*piece.bands[:at], *piece.bands[at + 1 :]))
 
     return change

@@ -83,7 +83,7 @@ def step_repeats(band: int, places: Iterable[int], by: int) -> PieceEdit:
 def _repeated(s: Segment, repeats: int) -> Segment:
     if not 1 <= repeats <= MAX_STITCHES:
         what = "stitches" if s.chart.width(repeats) == repeats else "repeats"
-        raise IllegalPiece(f"{s.name} needs from 1 to {MAX_STITCHES} {what}, not {repeats}.")
+        raise IllegalPiece(f"{s.name} can have 1 to {MAX_STITCHES} {what}.")
     return replace(s, repeats=repeats)
 
 
@@ -92,15 +92,13 @@ def set_stitches(band: int, places: Iterable[int], stitches: int) -> PieceEdit:
 
     def edit(s: Segment) -> Segment:
         if stitches > MAX_STITCHES:
-            raise IllegalPiece(f"{s.name} needs from 1 to {MAX_STITCHES} stitches, not {stitches}.")
+            raise IllegalPiece(f"{s.name} can have 1 to {MAX_STITCHES} stitches.")
         repeats = s.chart.repeats_for(stitches)
         if repeats is None:
             low = max(1, (stitches - s.chart.balance) // s.chart.multiple)
             near = (s.chart.width(n) for n in (low, low + 1))
             suits = " or ".join(str(count) for count in near if count <= MAX_STITCHES)
-            raise IllegalPiece(
-                f"{s.name} is a multiple of {s.chart.size_text}: {stitches} does not fit, {suits} would."
-            )
+            raise IllegalPiece(f"{s.name} is a multiple of {s.chart.size_text}; try {suits}.")
         return _repeated(s, repeats)
 
     return edit_segments(band, places, edit)
@@ -143,7 +141,7 @@ def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, g
 
     def edit(s: Segment) -> Segment:
         if not s.is_panel:
-            raise IllegalPiece(f"{s.name} is no panel; only panels have a start row and gutters of their own.")
+            raise IllegalPiece(f"{s.name} is not a panel; only panels have a start row and a purl margin.")
         s = s if phase is None else replace(s, phase=phase % s.pattern.chart.height)
         return s if gutter is None else replace(s, gutter=gutter)
 
@@ -155,7 +153,7 @@ def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int)
 
     def edit(s: Segment) -> Segment:
         if not s.is_ground:
-            raise IllegalPiece(f"{s.name} is no background; bounds are for what the solver may choose.")
+            raise IllegalPiece(f"{s.name} is not a background; only backgrounds have limits.")
         return replace(s, least=least, most=most, by=by)
 
     return edit_segments(band, places, edit)
@@ -172,7 +170,7 @@ def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit
 
     def edit(s: Segment) -> Segment:
         if s.role not in pattern.uses and not (s.is_seam and "background" in pattern.uses):
-            raise IllegalPiece(f"{pattern.name} is not made to be used as {s.role}.")
+            raise IllegalPiece(f"{pattern.name} cannot be used as {'an edge' if s.role == 'edge' else f'a {s.role}'}.")
         new = ground_segment(pattern, s.stitches)
         gutter = proposed_gutter(pattern) if s.is_panel else 0
         return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
@@ -185,7 +183,7 @@ def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) ->
 
     def change(piece: Piece) -> Piece:
         if piece.round:
-            raise IllegalPiece("A piece in the round has no edges.")
+            raise IllegalPiece("A piece worked in the round has no edges.")
         side = replace(ground_segment(pattern, stitches), role=role)
         return replace(piece, bands=tuple(_with_sides(b, side, side.reflected()) for b in piece.bands))
 

@@ -82,7 +82,9 @@ class BenchView:
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What to warn of."""
-        return layout_cautions(self.band_view, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0)
+        return layout_cautions(
+            self.band_view, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0, self.project.unit
+        )
 
     @cached_property
     def warned(self) -> frozenset[int]:

@@ -112,7 +112,7 @@ def way_picture(project: Project, name: str, end: End) -> str:
     """The right corner of the piece at one end, were it ended in a way (dashes for spaces). Raises NotFound."""
     found = next((a for a in row_answers(project.piece) if a.name.replace(" ", "-") == name), None)
     if found is None:
-        raise NotFound("There is no such way to end this piece any more.")
+        raise NotFound("That way to end the piece is no longer offered.")
     return _way_picture(replace(found.piece, name="", progress=()), end, project.paint)
 
 

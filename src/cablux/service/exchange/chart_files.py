@@ -64,11 +64,13 @@ def chart_source(content: bytes) -> str:
     """The text of a chart's file, be it text, a grid, or one of our pictures. Raises BadFile."""
     carried = text_in_picture(content)
     if carried == "":
-        raise BadFile("This picture carries no chart; only those that Cablux wrote do.")
+        raise BadFile("This picture carries no chart; only pictures saved by Cablux do.")
     try:
         return content.decode("utf-8") if carried is None else carried
     except UnicodeDecodeError:
-        raise BadFile("This file is not text in UTF-8; charts come in as text, CSV, or pictures we wrote.") from None
+        raise BadFile(
+            "This file cannot be read; a chart can be text or CSV in UTF-8, or a picture saved by Cablux."
+        ) from None
 
 
 def convert_chart(text: str, form: ChartForm, *, hold: bool = False, size: int = 0) -> bytes:

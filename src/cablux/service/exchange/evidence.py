@@ -48,13 +48,14 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     begins = piece.bottom.rows + LEAST_BODY_ROWS
     if measured.row < begins:
         raise IllegalPiece(
-            f"After row {measured.row} most of the piece is border; measure from row {begins} on, better after 15 cm."
+            f"After row {measured.row} most of the piece is border; measure after row {begins} or later, "
+            "best after 15 cm."
         )
     mm = to_mm(sum(measured.values) / len(measured.values), unit)
     rows = measured.row - piece.bottom.rows
     view = _band_at(piece, rows)
     if measured.along == "height" and view.at > 0:
-        raise IllegalPiece("Measure the height within the first band of the body; above it two patterns share it.")
+        raise IllegalPiece("Measure the height within the first band; above it the height is shared by two bands.")
     return Reading(
         tuple(
             Part(

@@ -28,7 +28,7 @@ def use_swatch(swatch: Swatch) -> ProjectEdit:
 
     def change(file: ProjectFile) -> ProjectFile:
         if not swatch.file.readings:
-            raise IllegalPiece(f"“{swatch.name}” has no reading yet; measure it first.")
+            raise IllegalPiece(f"“{swatch.name}” has not been measured yet; add a measurement first.")
         if any(u.book == swatch.id for u in file.swatches):
             return file
         same = not file.needle or abs(file.needle - swatch.file.needle) < 0.01
@@ -77,7 +77,7 @@ def add_measure(row: int, along: Along, values: tuple[float, ...], state: State,
         new = MeasuredFile(row=row, along=along, values=values, state=state, on_needle=on_needle)
         piece = file.piece()
         if row > plan_rows(piece).total:
-            raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; you wrote row {row}.")
+            raise IllegalPiece(f"The piece has {plan_rows(piece).total} rows; there is no row {row}.")
         reading = piece_reading(piece, new, file.unit)
         planned = sum(base for base, _ in piece.outlook.terms(reading))
         if not 0.6 < reading.mm / planned < 1.7:
@@ -93,7 +93,7 @@ def add_measure(row: int, along: Along, values: tuple[float, ...], state: State,
 def read_lengths(text: str) -> tuple[float, ...]:
     """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
     typed = FormReader()
-    read = typed.places(text, "the length you measured", "108.5, 109")
+    read = typed.places(text, "The length you measured", "values", "108.5, 109")
     typed.done()
     return read
 
@@ -115,7 +115,7 @@ def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
     except ValueError as error:
         if isinstance(error, CabluxError):
             raise
-        raise IllegalPiece("That is more than a project can hold; take something out first.") from None
+        raise IllegalPiece("A project cannot hold any more measurements; remove one first.") from None
 
 
 def _at(items: tuple[T, ...], at: int) -> T:

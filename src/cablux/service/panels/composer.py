@@ -82,7 +82,11 @@ def _step(chart: Chart, action: Action, tools: Tools) -> tuple[Chart, Tools, str
         steps = tools.steps if action == "lead-left" else -tools.steps
         moved, done, cell = composing.lead_strand(sheet, tools.row, tools.cell, steps, tools.width)
         start = tools.row + (tools.row + 1) % 2
-        said = "" if done == tools.steps else f"Led {done} of {tools.steps} steps: no ground lies beyond."
+        said = (
+            ""
+            if done == tools.steps
+            else f"The strand travelled {done} of {tools.steps} steps; there is no background beyond."
+        )
         return moved.chart, replace(tools, row=min(start + 2 * done, moved.height), cell=cell), said
     made, cursor = _SHEET[action](sheet, tools)
     return made.chart, cursor, ""

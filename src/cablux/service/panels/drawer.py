@@ -7,6 +7,7 @@ from typing import Literal
 
 from ...core.fabric.draw_in import compute_draw_in
 from ...core.library import LIBRARY, Pattern
+from ...core.notation import Chart
 from ...core.pattern.chartwords import ChartWords, Work, chart_words, laid_for_work
 from ...core.pattern.facts import ATTENTION, Facts, pattern_facts
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -39,6 +40,14 @@ class DrawerEntry:
         return "panel" if "panel" in uses else "background" if "background" in uses else "edge"
 
     @property
+    def other_lean(self) -> Pattern | None:
+        """The pattern of the library that is this one in a mirror, if it is one of a left and right pair."""
+        for lean, other in (("-left", "-right"), ("-right", "-left")):
+            if self.pattern.id.endswith(lean):
+                return LIBRARY.get(self.pattern.id.removesuffix(lean) + other)
+        return None
+
+    @property
     def repeats(self) -> int:
         """How often its box is worked in a thumbnail: ten stitches of cloth or more, so that all are of one scale."""
         if self.use != "panel":
@@ -54,7 +63,7 @@ class DrawerEntry:
 
 @dataclass(frozen=True)
 class Search:
-    """What a knitter looks for; what is empty or 0 does not matter."""
+    """What a knitter looks for; what is empty or 0 does not matter. `every`: rows from crossing to crossing."""
 
     q: str = ""
     use: Literal["", "panel", "background", "edge"] = ""
@@ -65,6 +74,7 @@ class Search:
     reversible: bool = False
     no_needle: bool = False
     own: bool = False
+    every: int = 0
 
     def fits(self, entry: DrawerEntry) -> bool:
         """Whether a pattern is what is looked for."""
@@ -81,7 +91,16 @@ class Search:
             and ATTENTION.index(known.attention) <= wanted
             and (not self.reversible or known.reversible)
             and (not self.no_needle or known.needles == 0)
+            and (not self.every or crossing_every(entry.pattern.chart) == self.every)
         )
+
+
+def crossing_every(chart: Chart) -> int:
+    """The fewest rows from one crossing row to the next, round the repeat; 0 where nothing crosses."""
+    rows = chart.crossing_rows
+    if not rows:
+        return 0
+    return min((b - a - 1) % chart.height + 1 for a, b in zip(rows, (*rows[1:], rows[0]), strict=True))
 
 
 def search_words(entry: DrawerEntry) -> str:
@@ -104,8 +123,10 @@ class Drawer:
         return own + library
 
     def search(self, search: Search) -> list[DrawerEntry]:
-        """What fits."""
-        return [entry for entry in self.entries() if search.fits(entry)]
+        """What fits; of a left and right pair the left one, which leads to the other."""
+        found = [entry for entry in self.entries() if search.fits(entry)]
+        ids = {entry.pattern.id for entry in found}
+        return [e for e in found if not (e.pattern.id.endswith("-right") and e.other_lean and e.other_lean.id in ids)]
 
     def find(self, pattern_id: str) -> DrawerEntry:
         """A pattern by id: of the library, of a panel as it is now, or as it was placed once. Raises NotFound."""

@@ -100,7 +100,7 @@ class Panels:
 
     def copy(self, pattern: Pattern) -> int:
         """A panel of one's own that begins as a pattern of the drawer."""
-        chart = replace(pattern.chart, name=plain_name(f"{pattern.name[:70]}, my way"))
+        chart = replace(pattern.chart, name=plain_name(f"{pattern.name[:70]}, my version"))
         return self.create(
             PanelFile(chart=format_chart(chart), uses=pattern.uses, family=pattern.family, note=pattern.note)
         )

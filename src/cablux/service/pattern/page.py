@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import groupby
 
 from ...core.layout.piece import Piece
-from ...core.notation import Op
+from ...core.notation import Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.pattern.words import WordsSection, pattern_words, row_period
-from ...render.chart import ChartLine, ChartPart, chart_svg
+from ...render.chart import ChartLine, ChartPart, ChartSheet, chart_sheets, chart_svg
 from ..errors import NotFound
 from ..panels import KeyEntry, key_of
 
@@ -19,13 +20,29 @@ WINDOW = 24  # rows of chart shown at once, our choice: they fit a screen
 
 @dataclass(frozen=True)
 class ChartWindow:
-    """A window of the chart's rows and where its neighbours begin (0: there is none)."""
+    """A window of the chart's rows, among all windows (first and last row each), and how it is laid out.
+
+    `rows` has each row's number and side from the top; `parts` the sections from the left, each with its family and
+    its stitches; `sheets` is the window cut for paper.
+    """
 
     svg: str
     first: int
     last: int
-    earlier: int
-    later: int
+    windows: tuple[tuple[int, int], ...]
+    rows: tuple[tuple[int, Side], ...]
+    parts: tuple[tuple[str, int], ...]
+    sheets: tuple[ChartSheet, ...]
+
+    @property
+    def earlier(self) -> int:
+        """Where the window below begins; 0 where there is none."""
+        return next((first for first, _ in reversed(self.windows) if first < self.first), 0)
+
+    @property
+    def later(self) -> int:
+        """Where the window above begins; 0 where there is none."""
+        return next((first for first, _ in self.windows if first > self.last), 0)
 
 
 def compiled_pattern(piece: Piece) -> WorkedPattern:
@@ -53,12 +70,25 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     start = first or numbers[0]
     shown = [r for r in rows.values() if start <= r.number < start + WINDOW and r.band == rows[start].band]
     label = f"Chart of {piece.row_word}s {shown[0].number} to {shown[-1].number}, {shown[0].before} stitches"
-    svg = chart_svg([_line(r) for r in shown], label)
-    below = [r for r in rows.values() if r.number < start]
-    same = [r.number for r in below if below and r.band == below[-1].band]
-    earlier = max(same[0], same[-1] - WINDOW + 1) if same else 0
-    later = next((n for n in numbers if n > shown[-1].number), 0)
-    return ChartWindow(svg, shown[0].number, shown[-1].number, earlier, later)
+    lines = [_line(r) for r in shown]
+    return ChartWindow(
+        chart_svg(lines, label, ident="chart-picture"),
+        shown[0].number,
+        shown[-1].number,
+        _windows(tuple(rows.values())),
+        tuple((r.number, r.side) for r in reversed(shown)),
+        tuple((p.family, p.takes) for p in reversed(shown[0].parts)),
+        chart_sheets(lines),
+    )
+
+
+def _windows(rows: tuple[WorkedRow, ...]) -> tuple[tuple[int, int], ...]:
+    """The first and the last row of each window; none goes from one band into the next."""
+    out: list[tuple[int, int]] = []
+    for _, of_band in groupby(rows, key=lambda r: r.band):
+        numbers = [r.number for r in of_band]
+        out += [(n, min(n + WINDOW - 1, numbers[-1])) for n in range(numbers[0], numbers[-1] + 1, WINDOW)]
+    return tuple(out)
 
 
 def _line(row: WorkedRow) -> ChartLine:

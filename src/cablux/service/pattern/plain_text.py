@@ -9,8 +9,8 @@ from ..projects import Project, piece_numbers
 from .page import in_words
 
 LEFT_HANDED = (
-    "For the left hand: every row is written from the end where a left-handed knitter begins. Hold and lean as it "
-    "says; in the cloth L then leans right and R left, which gives what the chart shows."
+    "For left-handed knitters: each row is written from the end where you begin. Hold and cross as it says; in your "
+    "cloth L leans right and R leans left, as the chart shows."
 )
 MARKERS = "pm: place a marker on the right needle; sm: slip the marker there is from the left needle to the right."
 

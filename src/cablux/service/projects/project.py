@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from datetime import datetime
 from functools import lru_cache
 
 from sqlalchemy.orm import Session
@@ -22,6 +23,8 @@ from ...store.database import Database
 from ...store.repository import PROJECTS
 from ..documents import Changed, DocumentChange, Documents, Opened
 from ..exchange import ProjectFile, read_project
+
+COPY, MAX_NAME = " (copy)", 80
 
 
 @dataclass(frozen=True)
@@ -123,6 +126,7 @@ class Version:
     position: int
     label: str
     file: ProjectFile
+    at: datetime | None = None
 
     @property
     def piece(self) -> Piece:
@@ -155,6 +159,12 @@ class Projects:
         file = read_project(text)
         unnumbered = tuple(used.model_copy(update={"book": 0}) for used in file.swatches)
         return self.create(file.model_copy(update={"swatches": unnumbered}))
+
+    def copy(self, project_id: int) -> int:
+        """A project of its own that begins as another is now, with nothing knitted; returns its id."""
+        file = self.open(project_id).file
+        name = f"{file.name[: MAX_NAME - len(COPY)]}{COPY}"
+        return self.create(file.model_copy(update={"name": name, "measured": ()}))
 
     def open(self, project_id: int) -> Project:
         """A project by id. Raises NotFound."""
@@ -197,7 +207,7 @@ class Projects:
 
     def steps(self, project_id: int) -> list[Version]:
         """Every step of a project's history, the first first."""
-        return [Version(s.position, s.label, _read(s.document)) for s in self.documents.steps(project_id)]
+        return [Version(s.position, s.label, _read(s.document), s.at) for s in self.documents.steps(project_id)]
 
     def go(self, project_id: int, position: int) -> Project:
         """To any step of the history."""

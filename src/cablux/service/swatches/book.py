@@ -149,7 +149,7 @@ class SwatchBook:
 
         def change(file: SwatchFile) -> SwatchFile:
             if not 0 <= at < len(file.readings):
-                raise NotFound("That reading is no longer there.")
+                raise NotFound("That measurement is no longer there.")
             return _with(file, readings=file.readings[:at] + file.readings[at + 1 :])
 
         return self.change(swatch_id, "take a reading out", change)

@@ -63,26 +63,28 @@ class ReadingForm:
 def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) -> SwatchFile:
     """A swatch from the form, with the readings and the photo it had `before`. Raises IllegalPiece or NotFound."""
     read = FormReader()
-    name = read.words(form.name, "The name", 80)
+    name = read.words(form.name, "The name", "name", 80)
     if not name:
-        read.problems.append("Give the swatch a name, such as “Grey wool, braid”.")
+        read.refuse("name", "Give the swatch a name, such as “Grey wool, braid”.")
     pairs = [(p, s) for p, s in zip(form.patterns, form.stitches, strict=False) if p and s.strip()]
     if not pairs:
-        read.problems.append("Say at least one pattern and how many of its stitches you cast on.")
+        read.refuse("pattern", "Choose at least one pattern, and type how many stitches of it you cast on.")
     parts = tuple(
-        SwatchPart(pattern=find(pattern).id, stitches=read.count(count, "The stitches of a pattern", most=400))
+        SwatchPart(
+            pattern=find(pattern).id, stitches=read.count(count, "The stitches of a pattern", "stitches", most=400)
+        )
         for pattern, count in pairs
     )
     values = {
         "name": name,
-        "unit": cast(Unit, read.choice(form.unit, "The unit", ("cm", "in"))),
-        "yarn": read.words(form.yarn, "The yarn", 200),
-        "fibre": cast(Fibre, read.choice(form.fibre, "The fibre", FIBRES)),
-        "weight": int(read.choice(form.weight, "The weight", tuple(map(str, WEIGHTS)))),
-        "strands": read.count(form.strands, "The number of strands", most=6),
-        "needle": read.number(form.needle, "The needle’s size in mm", most=30),
-        "rows": read.count(form.rows, "The number of rows", most=1000),
-        "note": read.words(form.note, "The note", 2000, lines=True),
+        "unit": cast(Unit, read.choice(form.unit, "The unit", "unit", ("cm", "in"))),
+        "yarn": read.words(form.yarn, "The yarn", "yarn", 200),
+        "fibre": cast(Fibre, read.choice(form.fibre, "The fibre", "fibre", FIBRES)),
+        "weight": int(read.choice(form.weight, "The weight", "weight", tuple(map(str, WEIGHTS)))),
+        "strands": read.count(form.strands, "Strands", "strands", most=6),
+        "needle": read.needle(form.needle, "needle"),
+        "rows": read.count(form.rows, "Rows knitted", "rows", most=1000),
+        "note": read.words(form.note, "The note", "note", 2000, lines=True),
         "parts": parts,
     }
     read.done()
@@ -108,7 +110,7 @@ def swatch_form(file: SwatchFile) -> SwatchForm:
         file.fibre,
         str(file.weight),
         str(file.strands),
-        f"{file.needle:g}",
+        f"{file.needle:g} mm",
         str(file.rows),
         file.note,
         tuple(p.pattern for p in file.parts),
@@ -119,13 +121,13 @@ def swatch_form(file: SwatchFile) -> SwatchForm:
 def swatch_reading(form: ReadingForm) -> SwatchReading:
     """A reading from the form. Raises IllegalPiece."""
     read = FormReader()
-    kind = cast(Kind, read.choice(form.kind, "What was measured", get_args(Kind)))
+    kind = cast(Kind, read.choice(form.kind, "What you measured", "kind", get_args(Kind)))
     counted = kind in ("stitches", "rows")
     example = "20, 20.5, 19.75" if counted else "10.5, 10.4"
-    values = read.places(form.values, "what you counted" if counted else "the length you measured", example)
-    over = read.number(form.over, "The length you counted over", most=1000) if counted else 0.0
-    part = int(read.choice(form.part, "The pattern", tuple(map(str, range(12)))))
-    state = cast(State, read.choice(form.state, "The state", STATES))
-    precision = cast(Precision, read.choice(form.precision, "How finely you read", tuple(PRECISION)))
+    values = read.places(form.values, "What you counted" if counted else "The length you measured", "values", example)
+    over = read.number(form.over, "The length you counted over", "over", most=1000) if counted else 0.0
+    part = int(read.choice(form.part, "The pattern", "part", tuple(map(str, range(12)))))
+    state = cast(State, read.choice(form.state, "The state", "state", STATES))
+    precision = cast(Precision, read.choice(form.precision, "How finely you read it", "precision", tuple(PRECISION)))
     read.done()
     return SwatchReading(kind=kind, state=state, part=part, values=values, over=over, precision=precision)

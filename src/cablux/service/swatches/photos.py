@@ -26,12 +26,12 @@ def cleaned_photo(data: bytes) -> tuple[str, bytes]:
     try:
         with Image.open(io.BytesIO(data), formats=KINDS) as picture:
             if picture.width * picture.height > MAX_PIXELS:
-                raise _refused(f"The photo has {picture.width} × {picture.height} pixels; 60 million are the most.")
+                raise _refused(f"The photo has {picture.width} × {picture.height} pixels; the most is 60 million.")
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         if isinstance(error, InvalidText):
             raise
-        raise _refused("This is no picture that can be read; a photo as JPEG, PNG or WebP will do.") from None
+        raise _refused("This picture cannot be read; choose a JPEG, PNG or WebP photo.") from None
     upright.thumbnail((SIDE, SIDE))
     out = io.BytesIO()
     bare = Image.new("RGB", upright.size)

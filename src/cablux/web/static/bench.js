@@ -9,6 +9,7 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("bench", () => ({
     held: null,
     pulled: null,
+    digits: "",
 
     box() {
       return document.querySelector("#bench");
@@ -77,14 +78,26 @@ document.addEventListener("alpine:init", () => {
       if (!event.target.closest("[data-segment]")) return;
       if (/^[0-9]$/.test(event.key)) {
         event.preventDefault();
-        const count = document.querySelector("#stitches");
-        count.value = event.key;
-        count.focus();
+        this.digit(event.key, Number(event.target.closest("[data-segment]").dataset.segment));
         return;
       }
       if (!known.includes(event.key)) return;
       event.preventDefault();
       inTurn(() => this.onSegment(event.key === "=" ? "+" : event.key, event.shiftKey));
+    },
+
+    // digits are the stitches of the segment that has the focus, which is chosen first where it is not
+    digit(key, at) {
+      const type = () => {
+        const count = document.querySelector("#stitches");
+        count.value = this.digits;
+        this.digits = "";
+        count.focus();
+      };
+      this.digits += key;
+      if (this.digits.length > 1) return;
+      if (this.chosen().includes(at)) type();
+      else inTurn(() => this.choose([at]).then(type));
     },
 
     // by the time its turn comes a key means the segments that are chosen then
@@ -183,19 +196,6 @@ document.addEventListener("alpine:init", () => {
       else if (held.at !== to) inTurn(() => this.send("move", { at: held.at, to }));
     },
   }));
-});
-
-// The strip of the drawer on the bench shows what has all the words that are looked for.
-function sift() {
-  for (const field of document.querySelectorAll("[data-sift]")) {
-    const words = field.value.toLowerCase().split(/\s+/).filter(Boolean);
-    for (const tile of document.querySelectorAll(field.dataset.sift + " [data-words]")) {
-      tile.hidden = !words.every((word) => tile.dataset.words.includes(word));
-    }
-  }
-}
-document.addEventListener("input", (event) => {
-  if (event.target.matches("[data-sift]")) sift();
 });
 
 // The fan is as wide as its box, or some times as wide.

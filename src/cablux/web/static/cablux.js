@@ -66,6 +66,36 @@ document.addEventListener("alpine:init", () => {
       }
     },
 
+    // tapped sections stay ticked while the row lasts, in this browser alone
+    place() {
+      const chair = document.querySelector("#chair");
+      return "chair " + chair.dataset.project + " " + chair.dataset.rows + " " + chair.dataset.step;
+    },
+
+    init() {
+      this.show();
+      document.addEventListener("htmx:after:swap", () => this.show());
+    },
+
+    show() {
+      const kept = JSON.parse(sessionStorage.getItem(this.place()) || "[]");
+      const parts = [...document.querySelectorAll("[data-part]")];
+      for (const part of parts) part.setAttribute("aria-pressed", String(kept.includes(part.dataset.part)));
+      const next = parts.find((part) => part.getAttribute("aria-pressed") !== "true");
+      for (const part of parts) part.classList.toggle("part-next", part === next && kept.length > 0);
+      return next;
+    },
+
+    tick(event) {
+      const part = event.target.closest("[data-part]");
+      if (!part) return;
+      const kept = new Set(JSON.parse(sessionStorage.getItem(this.place()) || "[]"));
+      if (!kept.delete(part.dataset.part)) kept.add(part.dataset.part);
+      sessionStorage.setItem(this.place(), JSON.stringify([...kept]));
+      const next = this.show();
+      if (next) next.scrollIntoView({ block: "nearest" });
+    },
+
     touch(event) {
       const finger = event.changedTouches[0];
       this.from = { x: finger.clientX, y: finger.clientY };
@@ -107,10 +137,43 @@ document.addEventListener("change", (event) => {
   if (PROMPT.some((box) => event.target.closest(box))) event.target.sentValue = event.target.value;
 });
 
-// A chart begins at its right end.
-function showStart() {
-  for (const box of document.querySelectorAll("[data-from-right]")) box.scrollLeft = box.scrollWidth;
+// A list is sifted by the words that are looked for: each of them must be there.
+function sift() {
+  for (const field of document.querySelectorAll("[data-sift]")) {
+    const words = field.value.toLowerCase().split(/\s+/).filter(Boolean);
+    for (const tile of document.querySelectorAll(field.dataset.sift + " [data-words]")) {
+      tile.hidden = !words.every((word) => tile.dataset.words.includes(word));
+    }
+  }
 }
+document.addEventListener("input", (event) => {
+  if (event.target.matches("[data-sift]")) sift();
+});
+
+// A chart begins at its right end; the overview below it goes to the place that was pressed, and other rows stay there.
+let chartPlace = null;
+function showStart() {
+  for (const box of document.querySelectorAll("[data-from-right]")) {
+    const kept = box.id === "chart-box" && chartPlace !== null;
+    box.scrollLeft = kept ? chartPlace * box.scrollWidth - box.clientWidth / 2 : box.scrollWidth;
+  }
+}
+document.addEventListener("click", (event) => {
+  const map = event.target.closest("[data-map]");
+  if (map && event.clientX) chartPlace = (event.clientX - map.getBoundingClientRect().left) / map.getBoundingClientRect().width;
+});
+document.addEventListener(
+  "scroll",
+  (event) => {
+    const box = event.target;
+    if (box.id === "chart-box") chartPlace = (box.scrollLeft + box.clientWidth / 2) / box.scrollWidth;
+  },
+  true,
+);
+// On paper everything that is folded away on the screen is there.
+window.addEventListener("beforeprint", () => {
+  for (const fold of document.querySelectorAll("details:not(.no-print, .menu)")) fold.open = true;
+});
 document.addEventListener("DOMContentLoaded", showStart);
 
 // What has been unfolded stays so.
@@ -123,6 +186,40 @@ document.addEventListener("click", (event) => {
   if (event.target.closest("[data-read]")) document.querySelector("#messages").replaceChildren();
 });
 
+// What is wrong with a field is said beside it. A form without names for its problems has one field that was typed in.
+let typedIn = null;
+document.addEventListener("change", (event) => {
+  typedIn = event.target;
+});
+function placeProblems(source) {
+  const notice = document.querySelector("#messages .notice");
+  const form = source && source.closest("form");
+  if (!notice || !form) return;
+  const fields = [...form.elements].filter((field) => field.name && field.type !== "hidden" && field.offsetParent && field.matches("input, select, textarea"));
+  let said = Object.entries(JSON.parse(notice.dataset.fields || "{}"));
+  const one = fields.includes(typedIn) ? typedIn : fields.length === 1 ? fields[0] : null;
+  if (!said.length && one) said = [[one.name, notice.dataset.sentence]];
+  const placed = said.map(([name, sentence]) => sayBeside(fields.find((field) => field.name === name), sentence));
+  if (!placed.length || !placed.every(Boolean)) return;
+  document.querySelector("#messages").replaceChildren();
+  placed[0].focus();
+}
+function sayBeside(field, sentence) {
+  if (!field) return null;
+  const box = field.closest(".field");
+  const said = document.createElement("p");
+  said.className = "field-problem";
+  said.id = (field.id || field.name) + "-problem";
+  said.setAttribute("role", "alert");
+  said.textContent = sentence;
+  document.getElementById(said.id)?.remove();
+  if (box) box.append(said);
+  else (field.closest("label") || field).after(said);
+  field.setAttribute("aria-invalid", "true");
+  field.setAttribute("aria-describedby", said.id);
+  return field;
+}
+
 function swapTarget(event) {
   const target = event.detail.ctx && event.detail.ctx.target;
   return target && target.id ? "#" + target.id : target;
@@ -134,6 +231,7 @@ document.addEventListener("htmx:after:swap", (event) => {
   showStart();
   freshFields(swapTarget(event));
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
+  if (swapTarget(event) === "#messages") placeProblems(event.detail.ctx.sourceElement);
   const box = document.querySelector("#why");
   if (swapTarget(event) === "#why-derivation" && !box.open) box.showModal();
   if (WORK.includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();
