@@ -69,21 +69,21 @@ def main() -> None:
             page.wait_for_load_state("networkidle")
             if name == "squares":
                 page.get_by_label("belongs to the set").fill("Harbour afghan")
-                page.get_by_role("button", name="Begin the set").click()
+                page.get_by_role("button", name="Start a set").click()
                 for panel, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over")):
-                    page.get_by_label("Its panel").select_option(panel)
-                    page.get_by_label("Arranged").select_option(how)
-                    page.get_by_role("button", name="Add it").click()
+                    page.get_by_label("Panel").select_option(panel)
+                    page.get_by_label("Arrangement").select_option(how)
+                    page.get_by_role("button", name="Add square").click()
                 page.wait_for_load_state("networkidle")
             if name == "reading":
                 page.get_by_label("Rows", exact=True).fill(PRINTED)
                 page.get_by_role("button", name="Read the rows").click()
-                page.get_by_role("button", name="Keep it in the drawer").wait_for()
+                page.get_by_role("button", name="Save to the drawer").wait_for()
             if name == "piece":
                 painted = "() => clothOf(document.querySelector('[data-cloth]'))?.complete"
                 page.wait_for_function(painted, timeout=60_000)
                 for _ in range(4):
-                    page.get_by_role("button", name="Closer").click()
+                    page.get_by_role("button", name="Zoom in").click()
                 page.wait_for_function(painted)
             page.screenshot(path=OUT / f"{name}.png")
             context.close()

@@ -14,9 +14,9 @@ def begin(page: Page, name: str, foundation: str, rows: int) -> None:
     page.goto("/drawer")
     follow(page.get_by_role("link", name="Compose a panel"))
     page.get_by_label("Name").first.fill(name)
-    page.get_by_label("Foundation, from right to left").fill(foundation)
-    page.get_by_label("Rows to begin with").fill(str(rows))
-    follow(page.get_by_role("button", name="Begin"))
+    page.get_by_label("Starting row, from right to left").fill(foundation)
+    page.get_by_label("Rows to start with").fill(str(rows))
+    follow(page.get_by_role("button", name="Start composing"))
     expect(page.get_by_role("heading", name=name)).to_be_visible()
 
 
@@ -71,9 +71,9 @@ def test_a_rope_with_a_travelling_pair_is_composed_with_the_mouse_and_laid_on_th
     expect(page.get_by_text("will not continue this one")).to_have_count(0)
     expect(page.get_by_role("img", name="The panel in relief")).to_be_visible()
     # it is in the drawer, and from there on the bench
-    follow(page.get_by_role("link", name="It is in the drawer"))
-    page.get_by_label("Lay on the bench of").select_option(label="Skerry throw")
-    follow(page.get_by_role("button", name="Lay it there"))
+    follow(page.get_by_role("link", name="View in drawer"))
+    page.get_by_label("Add to").select_option(label="Skerry throw")
+    follow(page.get_by_role("button", name="Add to this project"))
     chosen = page.locator(".segment[aria-current]")
     expect(chosen).to_contain_text("Rope and wanderers")
     expect(chosen.locator(".count")).to_have_text("16")
@@ -102,15 +102,15 @@ def test_a_panel_is_composed_undone_and_mended_with_the_keyboard_alone(page: Pag
     row.fill("p2, 2/2 LC, p3")
     row.press("Enter")
     expect(page.get_by_text("Row 3 works 9 stitches, but row 2 leaves 8: 1 too many")).to_be_visible()
-    expect(page.get_by_text("Not in the drawer: counts disagree")).to_be_visible()
+    expect(page.get_by_text("Not in the drawer yet: the counts disagree")).to_be_visible()
     row.fill("p2, C5F, p2")
     row.press("Enter")
-    expect(page.locator("#messages")).to_contain_text("2/3 LC or 3/2 LC")
+    expect(page.locator(".field-problem")).to_contain_text("2/3 LC or 3/2 LC")
     expect(row).to_have_value("p2, C5F, p2")  # what was typed is still there to be mended
     row.fill("p2, C4B, p2")
     row.press("Enter")
     expect(page.locator("#row-3")).to_have_value("p2, 2/2 RC, p2")
-    expect(page.get_by_role("link", name="It is in the drawer")).to_be_visible()
+    expect(page.get_by_role("link", name="View in drawer")).to_be_visible()
     assert [c for c in complaints if "422" in c], "the browser says that the ambiguous row was refused"
     complaints.clear()
 
@@ -130,18 +130,18 @@ def test_pasted_prose_becomes_a_panel_and_what_is_not_understood_is_shown(page: 
     expect(page.get_by_role("region", name="What was read")).to_contain_text("A multiple of 8, 2 rows")
     assert len(page.get_by_role("img", name="Its cloth, right side").screenshot()) > 1_000
     page.get_by_label("Name in the drawer").fill("Rope from a paper")
-    page.get_by_role("button", name="Keep it in the drawer").click()
+    page.get_by_role("button", name="Save to the drawer").click()
     expect(page.locator("#row-1")).to_have_value("p2, 2/2 LC, p2")
     expect(page.get_by_text("such a crossing is tight")).to_be_visible()
-    page.get_by_role("button", name="It is meant so").first.click()
-    expect(page.get_by_text("Waved through")).to_be_visible()
+    page.get_by_role("button", name="It is intended").first.click()
+    expect(page.get_by_text("Intended: ")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
 
 
 def test_the_drawer_is_searched_as_one_types(page: Page):
     page.goto("/drawer")
     expect(page.locator(".drawer-tile").first).to_be_visible()
-    page.get_by_label("Look for").fill("braid five")
+    page.get_by_role("searchbox").fill("braid five")
     expect(page.locator(".drawer-tile")).to_have_count(1)
     page.locator(".drawer-tile").click()
     expect(page.get_by_role("heading", name="Braid of 10, five strands")).to_be_visible()

@@ -21,48 +21,50 @@ def test_a_swatch_is_put_in_the_book_measured_and_gone_by(page: Page, complaints
     before = number(page, ".hero-width")
     give = page.get_by_text("give or take")
     sure = give.first.inner_text()
-    follow(page.get_by_role("link", name="Put it in the book").first)
+    follow(page.get_by_role("link", name="Plan this swatch").first)
     page.get_by_label("Name").fill("Horseshoe, tight")
     page.get_by_label("Pattern 1", exact=True).select_option("horseshoe-12")
     page.get_by_label("Stitches of pattern 1").fill("16")
-    follow(page.get_by_role("button", name="Into the book"))
+    follow(page.get_by_role("button", name="Save swatch"))
     expect(page.get_by_role("heading", name="Horseshoe, tight")).to_be_visible()
 
     page.get_by_label("What you measured").select_option("across")
-    expect(page.get_by_label("Read to a")).to_be_hidden()
+    expect(page.get_by_label("Counted to a")).to_be_hidden()
     page.get_by_label("Length measured").fill("seven")
-    page.get_by_role("button", name="Keep the reading").click()
-    expect(page.get_by_role("alert")).to_contain_text("“seven” is not")
+    page.get_by_role("button", name="Save measurement").click()
+    expect(page.locator(".field-problem")).to_contain_text("must be a number")
     complaints.remove(next(c for c in complaints if "422" in c))
     assert page.get_by_label("Length measured").input_value() == "seven", "what was typed is kept"
     page.get_by_label("Length measured").fill("7.4 7.5 7.4")
-    page.get_by_role("button", name="Keep the reading").click()
+    page.get_by_role("button", name="Save measurement").click()
     article = page.get_by_role("article", name="Horseshoe of 12, washed")
     expect(article).to_contain_text(re.compile("A millimetre of 7.4 cm is .* over the [0-9]+ cm of"))
     expect(page.get_by_role("alert")).to_be_empty()
 
     picture = io.BytesIO()
     Image.new("RGB", (60, 40), "teal").save(picture, "PNG")
-    page.get_by_label("A photo, if you like").set_input_files(
+    page.get_by_label("Add a photo").set_input_files(
         {"name": "s.png", "mimeType": "image/png", "buffer": picture.getvalue()}
     )
-    page.get_by_role("button", name="Keep the photo").click()
+    page.get_by_role("button", name="Save photo").click()
     expect(page.get_by_role("img", name="Photo of Horseshoe, tight")).to_be_visible()
 
     page.goto("/projects/2/gauge")
-    page.get_by_label("From the swatch book").select_option(label="Horseshoe, tight (6 mm, 1 reading)")
-    page.get_by_role("button", name="Go by it", exact=True).first.click()
-    expect(page.get_by_role("button", name="Leave out Horseshoe, tight")).to_be_visible()
+    page.get_by_label("From the swatch book").select_option(
+        label="Horseshoe, tight (6 mm (US 10, UK 4), 1 measurement)"
+    )
+    page.get_by_role("button", name="Use this swatch", exact=True).first.click()
+    expect(page.get_by_role("button", name="Stop using Horseshoe, tight")).to_be_visible()
     assert number(page, ".hero-width") < before, "a tighter hand makes it narrower"
     assert give.first.inner_text() != sure
     expect(page.get_by_role("img", name=re.compile("Horseshoe of 12.*your swatches 0.[67]"))).to_be_visible()
 
     straight = page.get_by_role("article", name="Straight")
     expect(straight).to_contain_text("too narrow")
-    straight.get_by_role("button", name="Go by it").click()
-    expect(page.get_by_text("You go straight")).to_be_visible()
+    straight.get_by_role("button", name="Use this method").click()
+    expect(page.get_by_text("sized straight")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Undo: school")).click()
-    expect(page.get_by_text("You go straight")).to_be_hidden()
+    expect(page.get_by_text("sized straight")).to_be_hidden()
 
 
 def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page, base_url):
@@ -71,14 +73,14 @@ def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page, base_url):
     made = page.request.post("/projects/import", multipart={"file": file}, headers={"origin": base_url})
     page.goto(made.url.replace("/bench", "/gauge"))
     page.get_by_role("textbox", name="After row").fill("60")
-    page.get_by_label("is (cm)").fill("99 99.5")
+    page.get_by_label("Length (cm)").fill("99 99.5")
     page.get_by_label("still on the needle").uncheck()
-    page.get_by_role("button", name="Keep the measure").click()
+    page.get_by_role("button", name="Save measurement").click()
     expect(page.get_by_text(re.compile("^It will come to .* narrower than wanted"))).to_be_visible()
-    page.get_by_role("button", name="Take back the measure after row 60").click()
+    page.get_by_role("button", name="Remove the measurement after row 60").click()
     page.get_by_role("textbox", name="After row").fill("60")
-    page.get_by_label("is (cm)").fill("108 109")
-    page.get_by_role("button", name="Keep the measure").click()
+    page.get_by_label("Length (cm)").fill("108 109")
+    page.get_by_role("button", name="Save measurement").click()
     expect(page.get_by_text(re.compile("^Go on: it will come to"))).to_be_visible()
 
 
@@ -107,10 +109,10 @@ def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
     page.mouse.move(box["x"] + 360, box["y"] + 260, steps=4)
     page.mouse.up()
     assert page.evaluate(where)[1] < x
-    page.get_by_role("button", name="All of it").click()
+    page.get_by_role("button", name="Show all").click()
     assert page.evaluate(where) == start
-    page.get_by_role("button", name="Turn it over").click()
-    expect(page.get_by_role("button", name="Turn it over")).to_have_text("Wrong side")
+    page.get_by_role("button", name="Turn the piece over").click()
+    expect(page.get_by_role("button", name="Turn the piece over")).to_have_text("Wrong side")
 
 
 def test_the_whole_piece_can_be_resized_while_its_words_are_on_their_way(page: Page):
@@ -139,7 +141,7 @@ def test_at_the_chair_the_cloth_grows_with_the_rows(page: Page):
 
 def test_the_bench_lays_the_piece_out_anew_when_it_changes(page: Page):
     page.goto("/projects/1/bench")
-    page.get_by_text("The whole piece, every loop").click()
+    page.get_by_text("The whole piece, loop by loop").click()
     cloth = page.locator("[data-cloth]")
     expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"), timeout=60_000)
     before = cloth.get_attribute("data-ready")

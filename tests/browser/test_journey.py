@@ -18,7 +18,7 @@ def cast_on(page: Page) -> int:
 
 def settle(page: Page) -> None:
     """Waits until a change is on the page and its answers have come."""
-    expect(page.get_by_role("heading", name="Good answers")).to_be_visible()
+    expect(page.get_by_role("heading", name="Layouts that fit")).to_be_visible()
 
 
 def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, server: Server):
@@ -27,8 +27,8 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     page.get_by_label("Name").fill("Journey throw")
     page.get_by_label("Width (cm)").fill("80")
     page.get_by_label("Height (cm)").fill("60")
-    page.get_by_label("The width may be off by (cm)").fill("2")
-    follow(page.get_by_role("button", name="To the bench"))
+    page.get_by_label("Width may differ by (cm)").fill("2")
+    follow(page.get_by_role("button", name="Go to the bench"))
     settle(page)
     plain = cast_on(page)
     seen = [plain]
@@ -44,7 +44,7 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     assert seen[-1] < plain, "the cables draw in, so a border as wide as the body needs fewer stitches"
     before = cast_on(page)
     page.get_by_role("button", name=re.compile("^Closest")).click()
-    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Closest · in use"))).to_be_visible()
     number = cast_on(page)
     assert number > before, "filled up to the width again, it needs more"
     body = page.locator("#bench").get_attribute("data-count")
@@ -56,8 +56,9 @@ def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, serv
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     follow(page.get_by_role("link", name="Cast-on", exact=True))
-    expect(page.get_by_role("heading", name=f"How {number} came about")).to_be_visible()
+    expect(page.get_by_role("heading", name=f"The cast-on edge: {number} stitches")).to_be_visible()
     assert cast_on(page) == number
+    page.locator("#story > summary").click()
     stitches = int(page.locator("tfoot td").nth(1).inner_text())
 
     follow(page.get_by_role("link", name="Pattern"))
@@ -105,7 +106,7 @@ def test_the_bench_by_keyboard_alone(page: Page):
     expect(page.locator("#segment-5")).not_to_contain_text("mirrored")  # it left the middle; its partner is mirrored
     expect(page.locator("#segment-3")).to_contain_text("mirrored")
     page.keyboard.press("l")
-    expect(page.locator("#segment-5")).to_contain_text("locked")
+    expect(page.locator("#segment-5")).to_contain_text("keeps its count")
     page.keyboard.press("m")
     expect(page.locator("#segment-5")).to_contain_text("mirrored")
     expect(page.locator("#segment-3")).not_to_contain_text("mirrored")
@@ -167,9 +168,9 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
     page.goto("/projects/1/bench")
     settle(page)
     count = page.locator("[data-segment]").count()
-    page.get_by_label("Look for").fill("braid nine")  # nothing is like that, and all tiles go
+    page.get_by_label("Search the drawer").fill("braid nine")  # nothing is like that, and all tiles go
     expect(page.locator(".tile:visible")).to_have_count(0)
-    page.get_by_label("Look for").fill("braid of 9")
+    page.get_by_label("Search the drawer").fill("braid of 9")
     tile = page.get_by_role("button", name="Braid of 9")
     drag(page, tile, page.locator("#segment-3"))
     expect(page.locator("[data-segment]")).to_have_count(count + 4)  # and its mirrored partner
@@ -177,7 +178,8 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
     expect(page.locator("#segment-6")).to_contain_text("Rope 4/4 right")
     page.get_by_label("Stitches", exact=True).fill("13")
     page.get_by_label("Stitches", exact=True).press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("12 or 24 would")
+    expect(page.locator(".field-problem")).to_contain_text("try 12 or 24")
+    expect(page.get_by_label("Stitches", exact=True)).to_have_value("13")  # what was typed stays
     assert len(complaints) == 1 and "422" in complaints.pop(), "the browser notes the refusal, once"
     page.get_by_role("button", name="One repeat more").click()
     expect(page.locator("#segment-6 .count")).to_have_text("24")
@@ -189,8 +191,8 @@ def start_throw(page: Page, name: str) -> None:
     page.goto("/projects/new")
     page.get_by_label("Name").fill(name)
     page.get_by_label("Width (cm)").fill("90")
-    page.get_by_label("The width may be off by (cm)").fill("3")
-    follow(page.get_by_role("button", name="To the bench"))
+    page.get_by_label("Width may differ by (cm)").fill("3")
+    follow(page.get_by_role("button", name="Go to the bench"))
     settle(page)
 
 
@@ -212,7 +214,7 @@ def test_nine_segments_from_nothing_with_the_mouse(page: Page, base_url: str, tm
         ("honeycomb", "honeycomb", "#segment-1", 5),
         ("rope 3/3 right", "rope-3-3-right", "#segment-3", 9),
     ):
-        page.get_by_label("Look for").fill(words)
+        page.get_by_label("Search the drawer").fill(words)
         drag(page, page.locator(f"[data-pattern='{pattern}']"), page.locator(onto))
         expect(page.locator("[data-segment]")).to_have_count(segments)
         settle(page)
@@ -238,7 +240,7 @@ def test_nine_segments_from_nothing_with_the_mouse(page: Page, base_url: str, tm
         expect(page.locator(f"#segment-{at} .count")).to_have_text("11")
     settle(page)
     page.get_by_role("button", name=re.compile("^Closest")).click()
-    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Closest · in use"))).to_be_visible()
     same_as_the_command_line(page, base_url, tmp_path / "mouse.json")
 
 
@@ -247,7 +249,7 @@ def test_nine_segments_from_nothing_with_the_keyboard_alone(page: Page, base_url
     page.locator("#segment-1").focus()
     for words, segments in (("honeycomb", 5), ("rope 3/3 right", 9)):
         page.keyboard.press("/")
-        expect(page.get_by_label("Look for")).to_be_focused()
+        expect(page.get_by_label("Search the drawer")).to_be_focused()
         page.keyboard.press("Control+a")
         page.keyboard.type(words)
         page.keyboard.press("Enter")
@@ -276,36 +278,36 @@ def test_nine_segments_from_nothing_with_the_keyboard_alone(page: Page, base_url
     answer = page.get_by_role("button", name=re.compile("^Closest"))
     answer.focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Closest · in use"))).to_be_visible()
     same_as_the_command_line(page, base_url, tmp_path / "keys.json")
 
 
 def test_a_bare_bench_offers_arrangements_of_the_panels_that_one_names(page: Page, complaints: list[str]):
     start_throw(page, "Arranged")
-    expect(page.get_by_text("Nothing draws in yet")).to_be_visible()
+    expect(page.get_by_text("No cables yet")).to_be_visible()
     for at, name in enumerate(("Braid of 9", "Horseshoe of 12", "Honeycomb"), start=1):
         page.get_by_label(f"Panel {at}").select_option(label=name)
         settle(page)
     expect(page.get_by_role("button", name=re.compile("^Wide middle"))).to_contain_text(
         "Honeycomb between pairs of Braid of 9 and Horseshoe of 12"
     )
-    page.get_by_label("in gaps of").fill("6")
-    page.get_by_label("in gaps of").press("Tab")
+    page.get_by_label("Gaps of").fill("6")
+    page.get_by_label("Gaps of").press("Tab")
     expect(page.get_by_role("button", name=re.compile("^In their order"))).to_contain_text("panels fit")
-    page.get_by_label("in gaps of").fill("300")
-    page.get_by_label("in gaps of").press("Tab")
-    expect(page.get_by_role("alert")).to_contain_text("We take 200 at most for gap")
+    page.get_by_label("Gaps of").fill("300")
+    page.get_by_label("Gaps of").press("Tab")
+    expect(page.locator(".field-problem")).to_contain_text("from 1 to 200")
     assert len(complaints) == 1 and "422" in complaints.pop()
     expect(page.get_by_role("button", name=re.compile("^In their order"))).to_be_visible()
-    page.get_by_label("in gaps of").fill("0")
-    page.get_by_label("in gaps of").press("Tab")
+    page.get_by_label("Gaps of").fill("")
+    page.get_by_label("Gaps of").press("Tab")
     expect(page.get_by_role("button", name=re.compile("^In their order"))).to_contain_text("suit the width")
     page.get_by_role("button", name=re.compile("^In their order")).click()
     expect(page.locator("[data-role='panel'] .name")).to_have_text(
         ["Braid of 9", "Horseshoe of 12", re.compile("^Honeycomb"), "Horseshoe of 12", "Braid of 9"]
     )
-    expect(page.get_by_role("button", name=re.compile("^Closest, as it is"))).to_be_visible()
-    expect(page.get_by_text("Nothing draws in yet")).to_be_hidden()
+    expect(page.get_by_role("button", name=re.compile("^Closest · in use"))).to_be_visible()
+    expect(page.get_by_text("No cables yet")).to_be_hidden()
 
 
 def test_what_is_pressed_while_an_answer_is_on_its_way_comes_after_it(page: Page):
@@ -330,10 +332,10 @@ def test_two_versions_lie_side_by_side_and_one_can_go_back(page: Page):
     page.locator("[data-pattern='braid-9']").click()
     expect(page.locator("[data-segment]")).to_have_count(5)
     follow(page.get_by_role("link", name="History"))
-    page.get_by_role("button", name="Lay the two chosen side by side").click()
+    page.get_by_role("button", name="Compare the two chosen").click()
     expect(page.get_by_role("img", name=re.compile("^The fan"))).to_have_count(2)
     expect(page.get_by_role("row", name=re.compile("Body: panels none Braid of 9"))).to_be_visible()
-    page.get_by_role("button", name="Go there").last.click()
+    page.get_by_role("button", name="Go back to this").last.click()
     expect(page.locator("[data-segment]")).to_have_count(3)
 
 
@@ -344,7 +346,7 @@ def test_on_a_phone_the_bench_is_for_looking_and_complete(browser, base_url: str
     expect(page.locator("#cast-on-number")).to_be_visible()
     expect(page.get_by_role("table", name="The segments from right to left")).to_be_visible()
     expect(page.get_by_label("Stitches", exact=True)).to_be_hidden()
-    expect(page.get_by_role("heading", name="Good answers")).to_be_visible()
+    expect(page.get_by_role("heading", name="Layouts that fit")).to_be_visible()
     closest = page.get_by_role("button", name=re.compile("^Closest"))
     expect(closest).to_be_disabled()
     page.set_viewport_size({"width": 844, "height": 390})
@@ -390,21 +392,40 @@ def test_changing_the_unit_converts_the_lengths(page: Page):
     expect(page.get_by_label("Width (cm)")).to_have_value("110")
 
 
-def test_what_is_refused_is_said_in_a_sentence_and_does_not_stay_in_the_field(page: Page, complaints: list[str]):
+def test_what_is_refused_is_said_beside_its_field_where_what_was_typed_stays(page: Page, complaints: list[str]):
     start_throw(page, "Refused")
     follow(page.get_by_role("link", name="Cast-on"))
-    rows = page.locator("#top-rows")  # far down the page, where the top of it is out of sight
-    was = rows.input_value()
-    for much, mended in (("70", False), ("90", True)):
+    page.locator("#border-top > summary").click()
+    rows, said = page.locator("#top-rows"), page.locator(".field-problem")
+    for much in ("70", "90"):
         rows.fill(much)
         rows.press("Tab")
-        expect(page.get_by_role("alert")).to_contain_text(f"up to 60 rows, not {much}")
-        expect(page.get_by_role("alert")).to_be_in_viewport(ratio=1)
+        expect(said).to_contain_text(f"up to 60 rows, not {much}")
+        expect(said).to_be_in_viewport(ratio=1)
+        expect(rows).to_have_value(much)
+        expect(rows).to_have_attribute("aria-invalid", "true")
+        expect(rows).to_be_focused()
         assert len(complaints) == 1 and "422" in complaints.pop()
-        if mended:
-            page.locator("#bottom-pattern").select_option("seed")
-        else:
-            page.get_by_role("alert").get_by_role("button", name="Close").click()
-        expect(page.get_by_role("alert")).to_be_empty()
-    expect(rows).to_have_value(was)
-    expect(page.locator("#bottom-pattern")).to_have_value("seed")
+    rows.fill("8")
+    rows.press("Tab")
+    expect(said).to_have_count(0)
+    expect(rows).to_have_value("8")
+    expect(rows).not_to_have_attribute("aria-invalid", "true")
+
+
+def test_a_phone_keeps_the_place_in_a_long_row(browser, base_url: str):
+    context = browser.new_context(viewport={"width": 390, "height": 844}, is_mobile=True, has_touch=True)
+    page = context.new_page()
+    page.goto(f"{base_url}/projects/3/chairside")
+    header, first = page.locator(".masthead").bounding_box(), page.locator("[data-part='0']").bounding_box()
+    assert header["height"] < 60 and first["y"] + first["height"] < 400, "one line, and the first section in sight"
+    page.locator("[data-part='0']").tap()
+    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
+    expect(page.locator("[data-part='1']")).to_have_class(re.compile("part-next"))
+    page.reload()
+    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
+    page.locator("[data-done]").tap()
+    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "false")
+    page.locator("[data-undo]").tap()
+    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
+    context.close()

@@ -11,7 +11,7 @@ PAGES += [
     "/projects/3/bench?whole=1",
     "/projects/3/history?one=0&other=1",
     "/projects/3/why/cast-on",
-    "/spread",
+    "/tools",
     "/projects/2/squares",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
@@ -24,7 +24,7 @@ def test_pages_are_accessible_in_both_themes(page: Page, complaints, base_url, a
     page.context.add_cookies([{"name": "theme", "value": "lamp", "url": base_url}])
     page.goto(address)
     if address.endswith("bench"):
-        page.get_by_role("heading", name="Good answers").wait_for()
+        page.get_by_role("heading", name="Layouts that fit").wait_for()
     if address.endswith("gauge"):
         page.get_by_role("article", name="Straight").wait_for()
     lamp = page.evaluate("getComputedStyle(document.body).backgroundColor")
@@ -48,15 +48,16 @@ def test_no_page_is_wider_than_a_phone_or_than_the_screen_zoomed_to_200_per_cent
 
 def test_every_control_can_be_reached_and_seen_with_the_keyboard(page: Page):
     page.goto("/projects/2/cast-on")
+    page.evaluate("for (const fold of document.querySelectorAll('main details')) fold.open = true")
     reached = set()
-    for _ in range(40):
+    for _ in range(60):
         page.keyboard.press("Tab")
         name = "document.activeElement.id || document.activeElement.textContent.trim().slice(0, 20)"
         reached.add(page.evaluate(name))
         outline = page.evaluate("getComputedStyle(document.activeElement).outlineStyle")
         assert outline != "none" or page.evaluate("document.activeElement === document.body")
     wanted = {"bottom-pattern", "bottom-rows", "bottom-factor", "bottom-spread", "top-rows", "Lamplight"}
-    assert wanted | {"Skip to the work"} <= reached
+    assert wanted | {"Skip to the main par"} <= reached
 
 
 def test_another_unit_converts_lengths_and_counts_and_comes_back_unchanged(page: Page):
@@ -76,7 +77,7 @@ def test_what_was_read_from_a_book_is_accessible_and_fits_a_phone(page: Page):
     text = "X4: sl 2 to cn, hold in front, k2, k2 from cn\nRow 1: p2, X4, p2\nRow 2: k2, p4, k2"
     page.get_by_label("Rows", exact=True).fill(text)
     page.get_by_role("button", name="Read the rows").click()
-    page.get_by_role("button", name="Keep these names for the next text").click()
+    page.get_by_role("button", name="Remember these abbreviations").click()
     page.get_by_role("button", name="Forget X4").wait_for()
     results = Axe().run(page)
     assert results.violations_count == 0, results.generate_report()

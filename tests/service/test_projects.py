@@ -221,7 +221,7 @@ def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do()
     held = edits.toggle_flag(0, [2], "placed")(piece)
     with pytest.raises(IllegalPiece, match="keeps its place"):
         order.move_segment(0, 2, 1)(held)
-    with pytest.raises(IllegalPiece, match="held in their places"):
+    with pytest.raises(IllegalPiece, match="keep their place"):
         layouts.take_arrangement(0, "all over")(held)
 
 

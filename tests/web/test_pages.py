@@ -123,7 +123,12 @@ def _everything(client: TestClient) -> list[str]:
         ("/projects/3/bench/wishes", {"least": 0}, 422, "must be 1 to 40 stitches"),
         ("/projects/3/bench/band", {"do": "remove"}, 422, "at least one band"),
         ("/projects/3/bench/arrange", {"name": "in their order", "panels": ["magic"]}, 404, "no such pattern"),
-        ("/projects/3/bench/arrange", {"name": "in their order", "gap": "300"}, 422, "Gap: This cannot be read"),
+        (
+            "/projects/3/bench/arrange",
+            {"name": "in their order", "gap": "300"},
+            422,
+            "Gaps must be a whole number",
+        ),
         ("/projects/3/bench/arrange", {"name": "spiral"}, 404, "does not fit this width"),
         ("/projects/3/bench/remove", {"at": "2;3"}, 422, "At: This cannot be read"),
         ("/projects/3/history/go", {"position": 999}, 404, "no longer kept"),

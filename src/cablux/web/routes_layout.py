@@ -11,6 +11,7 @@ from ..core.layout.piece import BandView, Gaps
 from ..core.library import find_pattern
 from ..service import bench
 from ..service.bench import bench_view
+from ..service.forms import FormReader
 from ..service.panels import Drawer
 from .benchpage import BenchDep
 from .deps import DrawerDep, ProjectDep
@@ -18,7 +19,6 @@ from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/bench")
 Text = Annotated[str, Form()]
-GAP = "^(|[0-9]|[1-9][0-9]|1[0-9][0-9]|200)$"  # empty where it follows from the width
 
 
 @router.post("/target", name="bench_target")
@@ -95,11 +95,11 @@ def show_arrangements(
     band: int = 0,
     panels: Annotated[list[str] | None, Query()] = None,
     ground: str = "",
-    gap: Annotated[str, Query(pattern=GAP)] = "",
+    gap: Annotated[str, Query(max_length=10)] = "",
 ) -> Response:
     """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
     view = bench_view(project, band)
-    wanted = _plan(drawer, view.band_view, panels, ground, int(gap or 0))
+    wanted = _plan(drawer, view.band_view, panels, ground, _gap(gap))
     return page(
         request,
         "_arrange.html",
@@ -119,11 +119,21 @@ def take_offered_arrangement(
     name: Text,
     panels: Annotated[list[str] | None, Form()] = None,
     ground: Text = "",
-    gap: Annotated[str, Form(pattern=GAP)] = "",
+    gap: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
     """Takes one of them."""
-    wanted = _plan(drawer, here.band_view, panels, ground, int(gap or 0))
+    wanted = _plan(drawer, here.band_view, panels, ground, _gap(gap))
     return here.do(name, bench.take_arrangement(here.band, name, wanted), (1,))
+
+
+def _gap(text: str) -> int:
+    """The gap typed; 0 where it is empty and follows from the width. Raises InvalidForm."""
+    if not text.strip(" 0"):
+        return 0
+    typed = FormReader()
+    gap = typed.count(text, "Gaps", "gap", most=200)
+    typed.done()
+    return gap
 
 
 def _plan(drawer: Drawer, band_view: BandView, panels: list[str] | None, ground: str, gap: int) -> bench.Plan:

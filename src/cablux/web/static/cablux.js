@@ -203,6 +203,7 @@ function placeProblems(source) {
   if (!placed.length || !placed.every(Boolean)) return;
   document.querySelector("#messages").replaceChildren();
   placed[0].focus();
+  document.getElementById(placed[0].getAttribute("aria-describedby")).scrollIntoView({ block: "nearest" });
 }
 function sayBeside(field, sentence) {
   if (!field) return null;
