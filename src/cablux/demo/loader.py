@@ -67,9 +67,9 @@ def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
     throw = made[THROW]
     for swatch in book.all():
         if swatch.file.needle == projects.open(throw).file.needle:
-            projects.change(throw, "go by a swatch", use_swatch(swatch))
+            projects.change(throw, f"use swatch {swatch.name}", use_swatch(swatch))
     on_needle = add_measure(THROW_ROWS, "width", (106.5, 107.5), "as knitted", on_needle=True)
-    projects.change(throw, "measured the piece", on_needle)
+    projects.change(throw, f"measurement after row {THROW_ROWS}", on_needle)
 
 
 def _put_aside(file: Path) -> Path | None:

@@ -59,6 +59,11 @@ class Stack:
     height: float = HEIGHT
     labels: float = WIDTH - _LABELS
 
+    @property
+    def right(self) -> float:
+        """Where the widest slab ends."""
+        return max(s.box[0] + s.box[2] for s in self.slabs)
+
 
 def draw_stack(piece: Piece, cast_on: CastOnPlan, rows: RowPlan) -> Stack:
     """The stack of a piece."""

@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.layout.piece import CastOn
 from ..service import bench
-from ..service.bench import End, set_border
+from ..service.bench import End, border_difference, set_border
 from ..service.bench import set_making as dense
 from ..service.caston import cast_on_story, edge_preview, way_picture
 from ..service.projects import Project
@@ -44,16 +44,18 @@ def change_cast_on(
     rows: Annotated[int | None, Form()] = None,
     factor: Annotated[float | None, Form()] = None,
     count: Annotated[int | None, Form()] = None,
+    own: Annotated[Literal["", "yes"], Form()] = "",
     making: Annotated[list[Literal["usual", "dense"]] | None, Form()] = None,
 ) -> Response:
     """Changes how the piece begins or ends, or how dense increases may lie."""
     if making:
-        change = dense(dense="dense" in making)
-        return _show(request, projects.change_piece(project_id, "how dense increases lie", change))
+        label = "increases in every gap" if "dense" in making else "increases after every other stitch"
+        return _show(request, projects.change_piece(project_id, label, dense(dense="dense" in making)))
     given = None if factor is None else factor / 100.0
+    count = 0 if own and count is None else count  # a count that was cleared follows again
     change = set_border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
-    label = "cast-on edge" if end == "bottom" else "bind-off edge"
-    return _show(request, projects.change_piece(project_id, label, change))
+    before = projects.open(project_id).piece
+    return _show(request, projects.change_piece(project_id, border_difference(before, change(before), end), change))
 
 
 @router.post("/rows", name="take_row_answer")

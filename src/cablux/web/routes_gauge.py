@@ -11,6 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.gauge import STATES, Along, School, State
 from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge
+from ..service.gauge import SCHOOL_NAMES
 from ..service.projects import Project
 from .deps import BookDep, ChairDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -67,7 +68,8 @@ def take_in_swatch(
     project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
-    return show(projects.change(project_id, "go by a swatch", gauge.use_swatch(book.open(swatch))))
+    chosen = book.open(swatch)
+    return show(projects.change(project_id, f"use swatch {chosen.name}", gauge.use_swatch(chosen)))
 
 
 @router.post("/swatch", name="change_used")
@@ -85,7 +87,10 @@ def change_used(
         "same": gauge.same_yarn(at),
         "renew": gauge.renew_swatch(at, book),
     }[do]
-    return show(projects.change(project_id, "swatch", change))
+    used = projects.open(project_id).file.swatches
+    name = used[at].swatch.name if at < len(used) else "a swatch"
+    label = {"drop": "stop using", "same": "same yarn or not:", "renew": "new measurements of"}[do]
+    return show(projects.change(project_id, f"{label} {name}", change))
 
 
 @router.post("/school", name="choose_school")
@@ -93,7 +98,7 @@ def choose_measure(
     project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
 ) -> Response:
     """Sizes the project by a school."""
-    return show(projects.change(project_id, "school", gauge.choose_school(school)))
+    return show(projects.change(project_id, f"sized {SCHOOL_NAMES[school][0].lower()}", gauge.choose_school(school)))
 
 
 @router.post("/measure", name="measure_piece")
@@ -109,13 +114,13 @@ def measure_progress(
 ) -> Response:
     """Keeps what was measured on the piece itself."""
     change = gauge.add_measure(row, along, gauge.read_lengths(values), state, on_needle=on_needle == "yes")
-    return show(projects.change(project_id, "measured the piece", change))
+    return show(projects.change(project_id, f"measurement after row {row}", change))
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
 def take_measure_back(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
-    return show(projects.change(project_id, "measure taken back", gauge.remove_measure(at)))
+    return show(projects.change(project_id, "remove a measurement", gauge.remove_measure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
@@ -135,4 +140,8 @@ def take_body_rows(
     project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
-    return show(projects.change(project_id, "rows of the body", gauge.set_body_rows(rows)))
+    return show(
+        projects.change(
+            project_id, f"{rows} rows of body" if rows else "rows of body from the height", gauge.set_body_rows(rows)
+        )
+    )

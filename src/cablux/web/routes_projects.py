@@ -98,7 +98,8 @@ def change_size(
     request: Request, project: ProjectDep, projects: ProjectsDep, form: FormDep, fit: Text = ""
 ) -> Response:
     """Changes size and yarn; the layout stays, or is fitted to them, and then what changed is shown."""
-    label = "size and yarn, layout fitted" if fit else "size and yarn"
+    size = f"size {form.width.strip()} × {form.height.strip()} {form.unit}, gauge {form.stitches.strip()}"
+    label = (size + (", layout fitted" if fit else ""))[:200]
     try:
         after = projects.change(project.id, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
     except CabluxError as error:

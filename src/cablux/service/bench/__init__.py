@@ -17,6 +17,7 @@ from .order_edits import insert_pattern, move_segment, remove_segments
 from .piece_edits import (
     End,
     add_band,
+    border_difference,
     remove_band,
     set_band_rows,
     set_border,
@@ -51,6 +52,7 @@ __all__ = [
     "arrangements_for",
     "bench_offers",
     "bench_view",
+    "border_difference",
     "ground_pattern",
     "insert_pattern",
     "move_segment",

@@ -80,6 +80,21 @@ def set_border(
     return change
 
 
+def border_difference(before: Piece, after: Piece, end: End) -> str:
+    """What a change does to an edge, as a name for the history."""
+    old, new = (piece.bottom if end == "bottom" else piece.top for piece in (before, after))
+    said = {
+        "pattern_id": new.pattern.name.lower(),
+        "rows": f"{new.rows} rows",
+        "style": new.style,
+        "spread": "increases where the cables draw in" if new.spread == "cables" else "increases evenly",
+        "factor": f"{100 * new.factor:g} % wide",
+        "count": f"{new.count} stitches" if new.count else "automatic count",
+    }
+    changed = (text for name, text in said.items() if getattr(old, name) != getattr(new, name))
+    return f"{'cast-on' if end == 'bottom' else 'bind-off'} edge: {', '.join(changed) or 'as it is'}"
+
+
 def set_making(*, dense: bool) -> PieceEdit:
     """Whether a row that changes the count may make a stitch in every gap, or only after every other stitch."""
     return lambda piece: replace(piece, dense=dense)

@@ -163,7 +163,7 @@ def allow_warning(panels: Panels, panel_id: int, name: str) -> Panel:
         kept = set(chart.allow) ^ ({name} & set(NAMES))
         return file.with_chart(replace(chart, allow=tuple(sorted(kept))))
 
-    return panels.change(panel_id, "warning", change)
+    return panels.change(panel_id, f"warning: {name}", change)
 
 
 def describe_panel(panels: Panels, panel_id: int, name: str, note: str, use: str, family: str) -> Panel:
@@ -174,7 +174,7 @@ def describe_panel(panels: Panels, panel_id: int, name: str, note: str, use: str
         fields = {"uses": (use,), "family": family, "note": plain_words(note, 400)}
         return PanelFile.model_validate(file.with_chart(chart).model_dump() | fields)
 
-    return panels.change(panel_id, "describe", change)
+    return panels.change(panel_id, "name, note and use", change)
 
 
 def tools_within(chart: Chart, tools: Tools) -> Tools:

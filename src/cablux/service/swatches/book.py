@@ -142,7 +142,7 @@ class SwatchBook:
 
     def add_reading(self, swatch_id: int, reading: SwatchReading) -> Swatch:
         """One more reading."""
-        return self.change(swatch_id, "a reading", lambda f: _with(f, readings=(*f.readings, reading)))
+        return self.change(swatch_id, "add a measurement", lambda f: _with(f, readings=(*f.readings, reading)))
 
     def drop_reading(self, swatch_id: int, at: int) -> Swatch:
         """Takes a reading out. Raises NotFound."""
@@ -152,14 +152,14 @@ class SwatchBook:
                 raise NotFound("That measurement is no longer there.")
             return _with(file, readings=file.readings[:at] + file.readings[at + 1 :])
 
-        return self.change(swatch_id, "take a reading out", change)
+        return self.change(swatch_id, "remove a measurement", change)
 
     def add_photo(self, swatch_id: int, data: bytes) -> Swatch:
         """Keeps a photo with the swatch. Raises InvalidText where it is no picture."""
         photo, content = cleaned_photo(data)
         with self.database.writing() as session:
             repository.keep_photo(session, photo, content)
-        return self.change(swatch_id, "a photo", lambda f: _with(f, photo=photo))
+        return self.change(swatch_id, "add a photo", lambda f: _with(f, photo=photo))
 
     def photo(self, photo_id: str) -> bytes:
         """A kept photo, a JPEG. Raises NotFound."""
