@@ -25,7 +25,7 @@ def sheet_svg(chart: Chart, family: str, cursor: tuple[int, int], wrong: frozens
             for part, ops in zip(parts, (plain[:a], plain[a:end], plain[end:]), strict=True)
         )
     every = [ChartLine(0, Side.WS, base), *lines]
-    root = chart_element(every, f"{chart.name}: {chart.height} rows over a foundation", SCALE)
+    root = chart_element(every, f"{chart.name}: {chart.height} rows over a starting row", SCALE)
     count = round((float(root.attributes["width"]) / SCALE - 2 * MARGIN) / CELL)
     high = len(every)
     root.attributes |= {"data-count": count, "data-rows": high, "data-cell": CELL, "data-margin": MARGIN}

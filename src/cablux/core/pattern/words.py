@@ -95,7 +95,7 @@ def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers |
     parts = tuple(part.worked(row.side) for part in row.parts)
     marks = markers.between if markers else ()
     text = wording.row(*((parts, marks) if row.side is Side.RS else (parts[::-1], marks[::-1])))
-    return f"{text}; take out the other markers as you come to them" if markers and markers.out else text
+    return f"{text}; remove the other markers as you come to them" if markers and markers.out else text
 
 
 def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> str:

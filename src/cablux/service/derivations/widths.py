@@ -37,7 +37,7 @@ def explain_segment(subject: Subject) -> Derivation:
     lines.append(Line("Eight times in ten it lies within", f"± {100 * EIGHTY * known:.1f} %", _measured(piece, s)))
     sized = segment_um(s, piece.measure)
     if piece.school != "estimate":
-        lines.append(Line("The school that you cast on by says", subject.um(sized), CHOSEN))
+        lines.append(Line("The method that you cast on by says", subject.um(sized), CHOSEN))
     elif piece.progress:
         lines.append(Line("Before the piece itself was measured", subject.um(sized), "what the cast-on goes by"))
     lines += _otherwise(subject)

@@ -93,7 +93,7 @@ class SwatchFile(StrictModel):
     def _parts_exist(self) -> SwatchFile:
         for reading in self.readings:
             if reading.part >= len(self.parts):
-                raise ValueError(f"a reading is of pattern {reading.part + 1}, but there are {len(self.parts)}")
+                raise ValueError(f"a measurement is of pattern {reading.part + 1}, but there are {len(self.parts)}")
             if reading.counted and reading.over <= 0:
                 raise ValueError("a count needs the length over which it was counted")
         return self

@@ -23,7 +23,7 @@ from .edits import without_photo
 _BLOCKED = 0.05  # common practice: wet-blocking gives 5 to 10 % of the width back
 
 SCHOOL_NAMES: dict[School, tuple[str, str]] = {
-    "estimate": ("Model and swatches", "the draw-in computed from the chart, corrected by what you measured"),
+    "estimate": ("Charts and swatches", "the draw-in computed from the chart, corrected by what you measured"),
     "swatches": ("By swatch", "each pattern’s own swatch, the widths added; what has none counts as stockinette"),
     "thumb": ("By rule of thumb", "one to three extra stitches for each cable, by its width"),
     "percent": ("By percentage", "one extra stitch for every four cable stitches"),
@@ -52,7 +52,7 @@ class GaugeMark:
     @property
     def words(self) -> str:
         """The line in words, for those who do not see it."""
-        said = f"{self.name}: the model says {self.model[1]:.2f} of stockinette"
+        said = f"{self.name}: from the chart alone {self.model[1]:.2f} of stockinette"
         if self.readings:
             said += ", your swatches " + " and ".join(f"{r:.2f}" for r in self.readings)
         low, value, high = self.result
@@ -222,7 +222,7 @@ def _advice(project: Project, width: float, half: float, off: float) -> tuple[st
 
     tolerance = piece.tolerance_mm * 1000.0
     comes = f"t will come to {text(width)}, give or take {text(half)}"
-    again = "That is less than this measure is sure of: measure again some centimetres further up."
+    again = "That is less than this measure is sure of: measure again some centimetres higher up."
     if abs(off) <= tolerance:
         near = f"Go on: i{comes}; you want {text(piece.width_mm * 1000.0)}, within {text(tolerance)}."
         return (near, again) if half > tolerance else (near,)

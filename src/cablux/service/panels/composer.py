@@ -66,9 +66,9 @@ def make_move(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Do
 
 _LABELS: dict[Action, str] = {
     "cross-left": "cross", "cross-right": "cross", "twist-left": "twist", "twist-right": "twist", "put": "put",
-    "lift": "take off", "knit": "knit", "purl": "purl", "bump": "bump", "lead-left": "lead", "lead-right": "lead",
-    "rows-add": "add rows", "rows-remove": "take out rows", "rows-copy": "copy rows", "column-left": "add a column",
-    "column-right": "add a column", "column-remove": "take out a column", "mirror": "mirror", "flip": "turn over",
+    "lift": "remove", "knit": "knit", "purl": "purl", "bump": "bump", "lead-left": "lead", "lead-right": "lead",
+    "rows-add": "add rows", "rows-remove": "remove rows", "rows-copy": "copy rows", "column-left": "add a column",
+    "column-right": "add a column", "column-remove": "remove a column", "mirror": "mirror", "flip": "turn over",
     "shift": "shift", "double-up": "double", "double-across": "double", "repeat": "repeat",
 }  # fmt: skip
 
