@@ -32,7 +32,7 @@ VIEWS = [
     ("drawer", "/drawer?use=panel&widest=20", DESK, "day"),
     ("panel", "/drawer/diamond-lace", DESK, "day"),
     ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
-    ("composer-lamplight", "/composer/1?row=15&cell=8", DESK, "lamp"),
+    ("tools", "/tools", DESK, "day"),
     ("reading", "/composer/new", DESK, "day"),
     ("chairside", "/projects/3/chairside", PHONE, "day"),
     ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),

@@ -63,7 +63,7 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
         where = f"Band {i}" if many else "Body"
         yield f"{where}: stitches", f"{band.stitches}"
         yield f"{where}: width", f"{um(band.width_um)} ± {um(band.eighty_um)}"
-        yield f"{where}: lands as wanted", f"{100 * band.chance:.0f} in 100"
+        yield f"{where}: chance", f"{100 * band.chance:.0f} in 100"
         yield (
             f"{where}: backgrounds",
             ", ".join(str(s.stitches) for s in view.segments if s.is_ground) or "none",
