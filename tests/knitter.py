@@ -203,7 +203,7 @@ def knit(
     backwards = (side == "WS") != left_handed
     before = {len(below) - m for m in marks or ()} if backwards else marks
     hands = Hands([*range(len(below))][:: -1 if backwards else 1], before)
-    said, out_of_use = re.subn(r"; take out the other markers.*", "", text)
+    said, out_of_use = re.subn(r"; remove the other markers.*", "", text)
     work(hands, said)
     while again and hands.waiting and "*" not in said:
         work(hands, said)
@@ -257,7 +257,7 @@ def knit_pattern(text: str, *, inside: bool = False) -> tuple[int, list[Row]]:
             _again(rows, line)
     needle, out = [Loop("k", ())] * cast_on, []
     assert sorted(rows) == [*range(1, len(rows) + 1)], "rows are missing"
-    left, marks = "For the left hand" in text, set[int]()
+    left, marks = "For left-handed knitters" in text, set[int]()
     for n in range(1, len(rows) + 1):
         side, said, count = rows[n]
         needle = knit(needle, side, said, left_handed=left, marks=marks)

@@ -96,7 +96,7 @@ def test_a_cable_too_near_the_edge_is_named_with_the_stitches_between(piece):
             between += s.stitches
     assert set(found) == set(said)
     for i, counts in said.items():
-        assert any(f"stands {n} stitch{'es' * (n != 1)} from the {wanted[1]}" in found[i].text for n in counts)
+        assert any(f"is only {n} stitch{'es' * (n != 1)} from the {wanted[1]}" in found[i].text for n in counts)
         assert f"Leave {wanted[0]} stitches" in found[i].mend and piece.band_views[0].segments[i].name in found[i].text
 
 
@@ -169,14 +169,14 @@ def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, i
     body = (ground(stitches, "stockinette"),)
     piece = replace(throw(*body), round=in_the_round, bands=(Band(body if in_the_round else (EDGE, *body, EDGE)),))
     long = 5.0 * piece.band_views[0].stitches
-    said = [
-        c.text
-        for c in layout_cautions(piece.band_views[0], plan_rows(piece).bands[0], 10.0 * cord)
-        if c.kind == "needle"
-    ]
+    told_of = layout_cautions(piece.band_views[0], plan_rows(piece).bands[0], 10.0 * cord)
+    said = [c.text for c in told_of if c.kind == "needle"]
     most = (1.5 if in_the_round else 2.0) * 10.0 * cord
     assert any("crowd" in text for text in said) == (long > most)
-    assert any("do not reach round" in text for text in said) == (in_the_round and long < 10.0 * cord)
+    assert any("will not reach round" in text for text in said) == (in_the_round and long < 10.0 * cord)
+    for caution in (c for c in told_of if "crowd" in c.text):
+        (least,) = re.findall(r"Use one of (\d+) cm or longer", caution.mend)
+        assert int(least) - 1 < long / (15.0 if in_the_round else 20.0) <= int(least), "the next whole centimetre"
     fitting = [c for c in (23, 30, 40, 50, 60, 80, 100, 120, 150) if long <= (15.0 if in_the_round else 20.0) * c]
     assert needle_lengths(piece.band_views[0]) == tuple(
         c for c in fitting if not in_the_round or 10.0 * c <= long * 1.001
@@ -212,8 +212,8 @@ def test_a_pair_that_spoils_the_symmetry_is_called_by_its_places(piece):
 
 
 LIMITS = [  # what is changed, the values that just will do, those that just will not
-    (lambda n: replace(PLAIN, width_mm=n, tolerance_mm=1.0), (50, 4000), (49, 4001)),
-    (lambda n: replace(PLAIN, height_mm=n), (50, 4000), (49, 4001)),
+    (lambda n: replace(PLAIN, width_mm=n, tolerance_mm=1.0), (50, 10_000), (49, 10_001)),
+    (lambda n: replace(PLAIN, height_mm=n), (50, 10_000), (49, 10_001)),
     (lambda n: replace(PLAIN, tolerance_mm=n), (0.1, PLAIN.width_mm / 2), (0, PLAIN.width_mm / 2 + 1)),
     (lambda n: replace(PLAIN, least_background=n), (1, 40), (0, 41)),
     (lambda n: replace(PLAIN, total=(n, 0)), (1, 100), (0, 101)),

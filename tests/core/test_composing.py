@@ -92,11 +92,11 @@ def test_knit_stays_knit_and_ground_stays_ground_wherever_a_strand_is_led():
     home, _, _ = composing.lead_strand(composing.insert_rows(led, 6, 4), 9, 8, -3)
     home = composing.insert_rows(home, home.height, 2)  # rest rows, or the next repeat would cross again too soon
     assert {w.name for w in lint_chart(home.chart)} == {"lopsided"} and audit_chart(home.chart) == ()
-    with pytest.raises(IllegalChart, match="is ground"):
+    with pytest.raises(IllegalChart, match="is background"):
         composing.lead_strand(sheet, 1, 1, 2)
     far, steps, _ = composing.lead_strand(sheet, 1, 5, 40)
     assert steps == 4, "it stops at the edge"
-    with pytest.raises(IllegalChart, match="no ground lies beside it"):
+    with pytest.raises(IllegalChart, match="no background beside it"):
         composing.lead_strand(far, far.height + 1 - far.height % 2, 10, 1) if far.height % 2 else composing.lead_strand(
             composing.insert_rows(far, far.height, 2), far.height + 1, 10, 1
         )
@@ -145,7 +145,7 @@ def test_the_repeat_is_marked_by_columns_and_not_through_a_crossing():
     boxed = composing.set_box(sheet, 3, 8).chart
     assert (boxed.multiple, boxed.balance) == (6, 2) and audit_chart(boxed) == ()
     assert boxed.ops(3, 2) == parse_ops("p2, 2/2 LC, p2, 2/2 LC, p2")
-    with pytest.raises(IllegalChart, match="across the edge of the repeat"):
+    with pytest.raises(IllegalChart, match="cross the edge of the repeat"):
         composing.set_box(sheet, 4, 8)
 
 

@@ -205,7 +205,7 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
         knitted = throw(planned_reading(advice.pattern, piece.estimate), tolerance_mm=8.0)
         assert eighty_um(knitted.band_views[0]) == pytest.approx(advice.after_um, rel=1e-6), advice.pattern.name
         assert advice.after_um < advice.before_um == pytest.approx(eighty_um(piece.band_views[0]))
-    assert "within your tolerance" in advise_swatches(throw(tolerance_mm=60.0)).enough
+    assert "than your tolerance asks" in advise_swatches(throw(tolerance_mm=60.0)).enough
     done = [planned_reading(a.pattern, piece.estimate) for a in advised.swatches] * 2
     assert "measure the piece itself" in advise_swatches(throw(*done, tolerance_mm=3.0)).enough
 
@@ -234,7 +234,7 @@ def test_each_school_gives_its_own_cast_on_and_what_it_would_come_to():
 
 
 def test_readings_that_cannot_be_are_refused_in_words():
-    with pytest.raises(IllegalPiece, match="stitches or rows that were counted"):
+    with pytest.raises(IllegalPiece, match="stitches or rows you counted"):
         Reading((), 100.0)
     with pytest.raises(IllegalPiece, match="half a centimetre"):
         Reading((Part(STOCKINETTE, 3.0),), math.nan)

@@ -216,7 +216,7 @@ def test_a_goal_that_was_not_begun_is_no_goal_that_was_proven(monkeypatch):
 
 def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
     piece = throw(ground(5), panel("braid-9"), ground(9), width=240)
-    for status, said in ((1, pytest.raises(OutOfTime, match="does not mean that there is none")), (2, nullcontext())):
+    for status, said in ((1, pytest.raises(OutOfTime, match="but there may be one")), (2, nullcontext())):
         monkeypatch.setattr("scipy.optimize.milp", lambda *a, s=status, **k: OptimizeResult(x=None, status=s))
         solve_answer.cache_clear()
         with said:
@@ -303,15 +303,3 @@ def test_many_locks_that_clash_are_found_without_trying_every_set(monkeypatch):
     assert smallest_clash(piece.band_views[0], wishes_of(piece.band_views[0])) == core, (
         "out of time none of what is told can be spared either"
     )
-
-
-def test_what_cannot_be_is_explained_with_what_would_free_it():
-    tight = throw(ground(3), panel("honeycomb", 6), ground(3), width=120, tolerance_mm=5)
-    told = explain_clash(tight.band_views[0])
-    assert told.wishes == ("a width of 12 cm ± 0.5 cm",)
-    assert "wider" in told.cures[0].text and any("fewer of Honeycomb" in c.text for c in told.cures)
-    assert all(solve_answer(c.piece.band_views[0], "closest") for c in told.cures)
-    locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
-    told = explain_clash(locked.band_views[0], "in")
-    assert told.wishes[0] == "a width of 15.7 in ± 0.6 in" and "locked" in told.wishes[1]
-    assert any("unlock" in c.text for c in told.cures)

@@ -160,7 +160,7 @@ def test_markers_stand_between_sections_and_terms_cross_the_ocean():
     )
     first = next(r for r in pattern_words(compile_piece(piece), Wording(markers=True))[0].rows)
     assert first.numbers == (1,) and first.text.count("pm") == 2 and "sm" not in first.text
-    assert told.count("pm") == 4 and told.count("take out the other markers") == 1
+    assert told.count("pm") == 4 and told.count("remove the other markers") == 1
     left = row_words(row, Wording(left_handed=True))
     assert mirrored_row(parse_ops(left)) == row.worked
     british = Wording(british=True).terms("Bind off in seed; gauge over stockinette, seedling")

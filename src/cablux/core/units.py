@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 Unit = Literal["cm", "in"]
@@ -31,6 +32,7 @@ def length_text(mm: float, unit: Unit, digits: int = 1) -> str:
     return f"{text.rstrip('0').rstrip('.') if '.' in text else text} {unit}"
 
 
-def cord_text(mm: float, unit: Unit) -> str:
-    """The length of a circular needle as it is sold: `80 cm`, or `32 in` to the nearest whole inch."""
-    return f"{from_mm(mm, unit):.0f} {unit}"
+def cord_text(mm: float, unit: Unit, at_least: bool = False) -> str:
+    """The length of a circular needle as it is sold: `80 cm`, or `32 in` to the nearest, or next, whole inch."""
+    length = from_mm(mm, unit)
+    return f"{math.ceil(length - 1e-6) if at_least else length:.0f} {unit}"

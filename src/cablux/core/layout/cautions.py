@@ -213,13 +213,13 @@ def _needle(view: BandView, cord_mm: float, unit: Unit) -> Iterator[Caution]:
             f"{view.stitches} stitches will not reach round a {cord_text(cord_mm, unit)} needle without stretching.",
             "Use a shorter one, double-pointed needles, or a long one with a loop of its cord pulled out.",
         )
-    most = (ROUND_CROWD if view.round else FLAT_COMFORT) * cord_mm
-    if plain > most:
+    fills = ROUND_CROWD if view.round else FLAT_COMFORT
+    if plain > fills * cord_mm:
         yield Caution(
             "needle",
             (),
             f"{view.stitches} stitches are crowded on a {cord_text(cord_mm, unit)} needle.",
-            f"Use one of {cord_text(plain / (ROUND_CROWD if view.round else FLAT_COMFORT), unit)} or longer.",
+            f"Use one of {cord_text(plain / fills, unit, at_least=True)} or longer.",
         )
 
 

@@ -76,7 +76,7 @@ def _segment(piece: Piece, s: Segment) -> Iterator[str]:
     if s.role not in s.pattern.uses and not (s.is_seam and "background" in s.pattern.uses):
         yield f"{s.pattern.name} cannot be used as {_a(s.role)}."
     if s.repeats < 1:
-        yield f"{s.pattern.name} needs at least 1 repeat of {s.chart.multiple} stitches."
+        yield f"{s.pattern.name} needs at least {s.chart.width(1)} {'stitch' if s.chart.width(1) == 1 else 'stitches'}."
     if any(isinstance(op, Turn | WrapTurn) for row in s.chart.rows for op in row.ops()):
         yield f"{s.pattern.name} has short rows, which cannot be worked beside other patterns."
     if not 0 <= s.phase < s.chart.height:
