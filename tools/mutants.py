@@ -30,15 +30,23 @@ CORE = Path("src/cablux/core")
 TESTS = {  # which tests look at which part, the quickest first; what chooses the counts has tests of its own
     "shaping": ("core/test_shaping", "core/test_layout", "service/test_bench", "core/test_pattern"),
     "layout": (
-        *("core/test_shaping", "core/test_layout", "core/test_cautions", "core/test_squares", "core/test_gauge"),
+        *("core/test_told", "core/test_shaping", "core/test_layout", "core/test_cautions", "core/test_squares"),
+        "core/test_gauge",
         *("service/test_derivations", "service/test_projects", "service/test_bench", "core/test_pattern"),
         *("core/test_knitted", "core/test_cloth"),
     ),
-    "choice": ("core/test_solver", "core/test_layout", "core/test_squares", "service/test_bench"),
-    "gauge": ("core/test_gauge", "core/test_layout", "service/test_swatches", "service/test_derivations"),
+    "choice": ("core/test_clash", "core/test_solver", "core/test_layout", "core/test_squares", "service/test_bench"),
+    "gauge": (
+        "core/test_told",
+        "core/test_gauge",
+        "core/test_layout",
+        "service/test_swatches",
+        "service/test_derivations",
+    ),
     "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
     "pattern": (
-        *("core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform", "service/test_drawer"),
+        *("core/test_told", "core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform"),
+        "service/test_drawer",
         *("core/test_pattern", "core/test_knitted"),
     ),
 }
