@@ -14,7 +14,7 @@ from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Side, parse_op, parse_ops
 from cablux.core.notation.names import NAMED
-from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
+from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_sheets, chart_svg, symbol_svg
 from cablux.render.fan import draw_fan
 from cablux.render.relief import draw_loops, segment_relief
 from tests.core.strategies import ops, pieces
@@ -77,6 +77,21 @@ def test_a_chart_reads_from_the_right_and_upwards():
     assert numbers["1"] > 4 * CELL and numbers["2"] < 0, "a row's number stands where the row begins"
     stitches = {t.text: float(t.get("x")) for t in root.findall("s:text[@class='chart-number']", NS)}
     assert stitches["1"] == MARGIN + 3.5 * CELL
+
+
+@pytest.mark.parametrize("stitches", [1, 30, 31, 59, 60, 61, 125])
+def test_every_stitch_of_a_chart_stands_on_one_sheet_of_paper(stitches):
+    line = ChartLine(1, Side.RS, (ChartPart("a", "rope", parse_ops(f"k{stitches}")),))
+    sheets = chart_sheets([line])
+    numbers = [n for sheet in sheets for n in range(sheet.first, sheet.last + 1)]
+    assert numbers == list(range(1, stitches + 1)), "the first stitches first, none twice, none left out"
+    root = ElementTree.fromstring(chart_svg([line], "test"))
+    printed = {int(t.text): float(t.get("x")) for t in root.findall("s:text[@class='chart-number']", NS)}
+    for sheet in sheets:
+        x, _, wide, tall = map(float, sheet.view.split())
+        assert wide == sheet.width == (sheet.last - sheet.first + 1) * CELL <= 800 and tall == float(root.get("height"))
+        for n, middle in printed.items():
+            assert (x < middle < x + wide) == (sheet.first <= n <= sheet.last), "as the chart's own numbers say"
 
 
 def test_a_crossing_is_drawn_leaning_the_way_it_leans():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from xml.etree import ElementTree
 
 import pytest
@@ -37,6 +38,32 @@ def panels(database) -> Panels:
 @pytest.fixture
 def drawer(database, panels) -> Drawer:
     return Drawer(database, panels)
+
+
+def test_a_left_and_a_right_rope_are_one_entry_and_lead_to_each_other(drawer):
+    shown = {e.pattern.id: e for e in drawer.search(Search())}
+    for pattern_id, pattern in LIBRARY.items():
+        stem, _, lean = pattern_id.rpartition("-")
+        other = LIBRARY.get(f"{stem}-{'left' if lean == 'right' else 'right'}") if lean in ("left", "right") else None
+        assert (pattern_id in shown) == (other is None or lean == "left"), pattern_id
+        assert drawer.find(pattern_id).other_lean is other
+        if other:
+            mirror, ops = other.chart.mirrored(), pattern.chart.ops
+            assert all(ops(n) == mirror.ops(n) for n in range(1, other.chart.height + 1)), f"{pattern_id} in a mirror"
+
+
+@pytest.mark.parametrize("every", [2, 4, 6, 8])
+def test_what_crosses_every_so_many_rows_is_found(drawer, every):
+    found = {e.pattern.id for e in drawer.search(Search(every=every))}
+    for entry in drawer.search(Search()):
+        chart = entry.pattern.chart
+        crossed = [
+            n
+            for n in range(1, 2 * chart.height + 1)
+            if any(isinstance(op, Crossing | CrossedDecrease) for op in chart.ops((n - 1) % chart.height + 1))
+        ]
+        gaps = [b - a for a, b in pairwise(crossed)]
+        assert (entry.pattern.id in found) == (min(gaps, default=0) == every), (entry.pattern.id, gaps)
 
 
 @pytest.mark.parametrize(

@@ -25,7 +25,7 @@ def test_migrations_reach_the_models_and_the_newest_version(database):
     command.check(alembic_config(database.file))
 
 
-@pytest.mark.parametrize("version", ["0001", "0002", "0003"])
+@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004"])
 def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     file = tmp_path / "old 100%.db"
     command.upgrade(alembic_config(file), version)
