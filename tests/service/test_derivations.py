@@ -117,7 +117,7 @@ def test_a_school_is_told_beside_what_we_expect_and_what_is_not_there_is_said(pr
     told = explain_number(
         projects.change(project.id, "school", lambda f: f.model_copy(update={"school": "straight"})), "segment-at-0-2"
     )
-    said = next(line for line in told.lines if "school" in line.text)
+    said = next(line for line in told.lines if "method that you cast on by" in line.text)
     assert amount(said.value) > amount(told.answer), "straight forgets the draw-in"
     bare = projects.change_piece(project.id, "bare", choices.set_border("bottom", rows=0))
     assert "own stitches" in explain_number(bare, "cast-on").lines[0].text
