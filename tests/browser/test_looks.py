@@ -84,3 +84,34 @@ def test_what_was_read_from_a_book_is_accessible_and_fits_a_phone(page: Page):
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     page.get_by_role("button", name="Forget X4").click()
     page.get_by_role("button", name="Forget X4").wait_for(state="detached")
+
+
+def test_a_name_of_eighty_letters_breaks_no_page_of_a_phone(page: Page):
+    """One word without a space, in the project's name and its yarn's."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto("/projects/new")
+    page.get_by_label("Name").fill("W" * 80)
+    page.get_by_label("Yarn").fill("M" * 80)
+    page.get_by_role("button", name="Go to the bench").click()
+    page.wait_for_url("**/projects/*/bench")
+    address = page.url.removesuffix("/bench")
+    for at in (
+        "/bench",
+        "/bench?whole=1",
+        "/size",
+        "/cast-on",
+        "/gauge",
+        "/pattern",
+        "/chairside",
+        "/history",
+        "/squares",
+    ):
+        page.goto(address + at)
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, at
+    page.goto("/")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    mine = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="W" * 80))
+    mine.get_by_text("Remove", exact=True).click()
+    mine.get_by_label("for good").check()
+    mine.get_by_role("button", name="Remove").click()
+    page.get_by_role("heading", name="W" * 80).wait_for(state="detached")
