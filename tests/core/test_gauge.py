@@ -146,7 +146,7 @@ def test_half_a_stitch_of_ten_is_five_centimetres_of_a_throw_and_the_page_says_w
     reading = Reading((Part(STOCKINETTE, 10.0),), 50.0, state="as knitted")
     cost = reading_worth(reading, 1050.0)
     assert cost.narrower_mm == pytest.approx(50.0)
-    assert [a.split()[0] for a in cost.advice] == ["Count", "Read", "Read", "Wash"]
+    assert [a.split()[0] for a in cost.advice] == ["Count", "Measure", "Count", "Wash"]
     better = Reading((Part(STOCKINETTE, 40.0),), 200.0, precision=0.25, places=3)
     assert better.sd < reading.sd / 3 and not reading_worth(better, 1050.0).advice
     assert replace(better, on_needle=True).sd > 0.03

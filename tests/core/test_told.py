@@ -23,11 +23,12 @@ from .strategies import charts, pieces
 def test_a_reading_is_advised_only_what_it_has_not_done(places, halves, precision, state):
     """Common practice: over 10 cm or more, in three places, part stitches too, washed as the piece will be."""
     stockinette = LIBRARY["stockinette"].chart
-    reading = Reading((Part(stockinette, halves),), 5.0 * halves, precision=precision, places=places, state=state)
+    along = "height" if halves % 2 else "width"
+    reading = Reading((Part(stockinette, halves),), 5.0 * halves, along, precision, places, state)
     said = " ".join(reading_worth(reading, 1000.0).advice)
     assert ("in three places" in said) == (places < 3)
     assert ("Count over 10 cm" in said) == (5 * halves < 100)
-    assert ("part stitches" in said) == (precision >= 0.5)
+    assert (f"part {'rows' if halves % 2 else 'stitches'}" in said) == (precision >= 0.5)
     assert ("Wash and dry" in said) == (state == "as knitted")
 
 

@@ -233,9 +233,13 @@ def test_a_reading_is_worth_something_over_the_piece_that_goes_by_it(demo):
     projects, book, throw = demo
     plain = next(s for s in book.all() if s.name.endswith("plain"))
     planned = gauge.planned_for(plain, projects)
-    assert (planned.name, planned.mm) == ("Skerry throw", 1100.0)
-    half, whole = (readings_of(plain.file, mm)[0].worth.wider_mm for mm in (550.0, planned.mm))
+    assert (planned.name, planned.width_mm, planned.height_mm) == ("Skerry throw", 1100.0, 1500.0)
+    half, whole = (readings_of(plain.file, mm)[0].worth.wider_mm for mm in (550.0, planned.width_mm))
     assert whole == pytest.approx(2 * half)
+    over = {r.file.kind: r.worth.planned_mm for r in readings_of(plain.file, planned.width_mm, planned.height_mm)}
+    assert over == {"stitches": 1100.0, "rows": 1500.0}, (
+        "stitches are worth something over the width, rows over the height"
+    )
     other = next(s for s in book.all() if "horseshoe" in s.name)
     projects.remove(throw)
     for project in projects.all():

@@ -97,7 +97,7 @@ def _show(request: Request, drawer: DrawerDep, projects: ProjectsDep) -> Show:
             "_swatch.html" if wants_part(request) else "swatch.html",
             swatch=swatch,
             planned=planned,
-            readings=readings_of(swatch.file, planned.mm),
+            readings=readings_of(swatch.file, planned.width_mm, planned.height_mm),
             form=swatch_form(swatch.file),
             choices=_choices(drawer),
             fibres=FIBRES,

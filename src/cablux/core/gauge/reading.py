@@ -104,13 +104,13 @@ def reading_worth(reading: Reading, planned_mm: float, *, finish: State = "washe
 
 def _advice(reading: Reading, finish: State) -> list[str]:
     out = []
-    what = "stitches" if reading.along == "width" else "rows"
+    one, what = ("stitch", "stitches") if reading.along == "width" else ("row", "rows")
     if reading.mm < GOOD_LENGTH_MM - 0.5 and reading.precision:
         out.append(f"Count over 10 cm (4 in) or more: over twice the length a slip in {what} costs half as much.")
     if reading.places < GOOD_PLACES:
-        out.append("Read it in three places and give all three: the slips average out.")
+        out.append("Measure in three places and enter all three: the slips average out.")
     if reading.precision >= 0.5:
-        out.append("Read part stitches to a quarter; half a stitch is the largest part of this error.")
+        out.append(f"Count part {what} to a quarter; half a {one} is most of this error.")
     if reading.state == "as knitted" and finish != "as knitted":
         out.append("Wash and dry the swatch as the piece will be, then measure again.")
     if reading.on_needle:

@@ -73,7 +73,7 @@ class Outlook:
 @dataclass(frozen=True)
 class InUse:
     """A swatch that the project goes by: whether it is in the book and has been measured anew there since, and what
-    each of its readings is worth over the project's width."""
+    each of its readings is worth over the project's width or height."""
 
     used: UsedSwatch
     in_book: bool
@@ -101,7 +101,12 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
         marks=tuple(gauge_marks(piece)),
         advised=advise_swatches(piece),
         in_use=tuple(
-            InUse(u, u.book in swatches, _newer(u, swatches.get(u.book)), readings_of(u.swatch, piece.width_mm))
+            InUse(
+                u,
+                u.book in swatches,
+                _newer(u, swatches.get(u.book)),
+                readings_of(u.swatch, piece.width_mm, piece.height_mm),
+            )
             for u in used
         ),
         others=tuple(s for s in swatches.values() if s.id not in {u.book for u in used} and s.file.readings),
@@ -119,7 +124,8 @@ class Planned:
     """The piece over which a reading's worth is told."""
 
     name: str
-    mm: float
+    width_mm: float
+    height_mm: float
 
 
 def planned_for(swatch: Swatch, projects: Projects) -> Planned:
@@ -127,8 +133,8 @@ def planned_for(swatch: Swatch, projects: Projects) -> Planned:
     every = projects.all()
     goes_by = [p for p in every if any(u.book == swatch.id for u in p.file.swatches)]
     for project in (*goes_by, *every):
-        return Planned(project.name, project.piece.width_mm)
-    return Planned("a throw", PLANNED_MM)
+        return Planned(project.name, project.piece.width_mm, project.piece.height_mm)
+    return Planned("a throw", PLANNED_MM, PLANNED_MM)
 
 
 def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchForm:

@@ -82,9 +82,12 @@ class Swatch(Opened):
         )
 
 
-def readings_of(file: SwatchFile, planned_mm: float = PLANNED_MM) -> tuple[Read, ...]:
-    """A swatch's readings, with what each is worth over a planned length."""
-    return tuple(_shown(*pair, planned_mm) for pair in zip(file.readings, file.core_readings(), strict=True))
+def readings_of(file: SwatchFile, width_mm: float = PLANNED_MM, height_mm: float = PLANNED_MM) -> tuple[Read, ...]:
+    """A swatch's readings, with what each is worth over the planned width or, where rows were counted, the height."""
+    planned = {"width": width_mm, "height": height_mm}
+    return tuple(
+        _shown(told, core, planned[core.along]) for told, core in zip(file.readings, file.core_readings(), strict=True)
+    )
 
 
 def _shown(file: SwatchReading, core: Reading, planned_mm: float) -> Read:
