@@ -16,7 +16,7 @@ from markupsafe import Markup
 
 from ..core.layout.widths import segment_um
 from ..core.making import needle_text
-from ..core.units import Unit, cord_text, fine_text, length_text
+from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.gauge import SCHOOL_NAMES
@@ -78,6 +78,15 @@ def _length(um: float, unit: Unit, digits: int = 1) -> str:
     return length_text(um / 1000.0, unit, digits)
 
 
+def _to_span(to_ten: float, unit: Unit) -> str:
+    """Stitches or rows to 10 cm as they are told in a unit: to 10 cm, or to 4 in."""
+    return f"{to_ten * GAUGE_SPAN[unit][0] / 100.0:.1f}"
+
+
+def _span(unit: Unit) -> str:
+    return GAUGE_SPAN[unit][1]
+
+
 def _local(moment: datetime) -> str:
     """A stored moment (UTC) in the time of this machine: `26 Nov 2026, 14:05`."""
     return moment.replace(tzinfo=UTC).astimezone().strftime("%-d %b %Y, %H:%M")
@@ -90,6 +99,8 @@ def _svg(text: str) -> Markup:
 
 TEMPLATES.env.filters["length"] = _length
 TEMPLATES.env.filters["fine"] = fine_text
+TEMPLATES.env.filters["to_span"] = _to_span
+TEMPLATES.env.filters["span"] = _span
 TEMPLATES.env.filters["cord"] = cord_text
 TEMPLATES.env.filters["needle"] = needle_text
 TEMPLATES.env.globals |= {

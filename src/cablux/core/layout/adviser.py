@@ -87,7 +87,7 @@ def _enough(piece: Piece, before: float, most: float) -> str:
     if most < WORTH_IT * before:
         return (
             "You can stop swatching: another swatch would hardly tell you more. "
-            "Cast on, and measure the piece itself after 15 to 20 cm."
+            "Cast on, and measure the piece itself once there is enough of it to lie flat."
         )
     return ""
 

@@ -19,9 +19,8 @@ def explain_rows(subject: Subject) -> Derivation:
         lines.append(Line(f"{name}: a {what}, by its segments’ draw-up, is", height, MODEL, f"row-at-{number - 1}"))
         lines.append(Line(f"{name}: {band.lead} {what}s to set up", subject.um(band.lead * band.row_um), PRACTICE))
         given = piece.bands[number - 1].rows
-        source = (
-            YOURS if given else f"fewest panels cut within {HEIGHT_TOLERANCE_MM / 10:g} cm of the height, then nearest"
-        )
+        seen = subject.um(HEIGHT_TOLERANCE_MM * 1000)
+        source = YOURS if given else f"fewest panels cut within {seen} of the height, then nearest"
         lines.append(Line(f"{name}: {band.body} {what}s of charts", subject.um(band.body * band.row_um), source))
     lines += _border(subject, "Top", rows.top, rows.top_row_um)
     lines.append(Line("Together", f"{rows.total} {what}s, {subject.um(rows.height_um)}", SUM))

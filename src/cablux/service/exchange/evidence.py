@@ -49,7 +49,7 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     if measured.row < begins:
         raise IllegalPiece(
             f"After row {measured.row} most of the piece is border; measure after row {begins} or later, "
-            "best after 15 cm."
+            f"best after {'6 in' if unit == 'in' else '15 cm'}."
         )
     mm = to_mm(sum(measured.values) / len(measured.values), unit)
     rows = measured.row - piece.bottom.rows

@@ -8,6 +8,7 @@ from typing import TypeVar
 from ...core.errors import CabluxError, IllegalPiece
 from ...core.gauge import Along, School, State
 from ...core.layout.heights import plan_rows
+from ...core.units import length_text
 from ..bench import set_band_rows
 from ..errors import NotFound
 from ..exchange import MeasuredFile, ProjectFile, SwatchFile, UsedSwatch, piece_reading
@@ -82,7 +83,8 @@ def add_measure(row: int, along: Along, values: tuple[float, ...], state: State,
         planned = sum(base for base, _ in piece.outlook.terms(reading))
         if not 0.6 < reading.mm / planned < 1.7:
             raise IllegalPiece(
-                f"After row {row} we expect about {planned / 10:.0f} cm, you measured {reading.mm / 10:.0f}. "
+                f"After row {row} we expect about {length_text(planned, file.unit, 0)}, "
+                f"you measured {length_text(reading.mm, file.unit, 0)}. "
                 "Is it the right row, the right unit, the whole width?"
             )
         return _changed(file, measured=(*file.measured, new))

@@ -228,7 +228,7 @@ def _advice(project: Project, width: float, half: float, off: float) -> tuple[st
 
     tolerance = piece.tolerance_mm * 1000.0
     comes = f"t will come to {text(width)}, give or take {text(half)}"
-    again = "That is less than this measure is sure of: measure again some centimetres higher up."
+    again = "That is less than this measure is sure of: measure again a little higher up."
     if abs(off) <= tolerance:
         near = f"Go on: i{comes}; you want {text(piece.width_mm * 1000.0)}, within {text(tolerance)}."
         return (near, again) if half > tolerance else (near,)
