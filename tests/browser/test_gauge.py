@@ -62,9 +62,9 @@ def test_a_swatch_is_put_in_the_book_measured_and_gone_by(page: Page, complaints
     straight = page.get_by_role("article", name="Straight")
     expect(straight).to_contain_text("too narrow")
     straight.get_by_role("button", name="Use this method").click()
-    expect(page.get_by_text("sized straight")).to_be_visible()
+    expect(page.get_by_text("The cast-on is sized straight")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Undo: school")).click()
-    expect(page.get_by_text("sized straight")).to_be_hidden()
+    expect(page.get_by_text("The cast-on is sized straight")).to_be_hidden()
 
 
 def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page, base_url):
