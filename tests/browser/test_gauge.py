@@ -63,7 +63,7 @@ def test_a_swatch_is_put_in_the_book_measured_and_gone_by(page: Page, complaints
     expect(straight).to_contain_text("too narrow")
     straight.get_by_role("button", name="Use this method").click()
     expect(page.get_by_text("The cast-on is sized straight")).to_be_visible()
-    page.get_by_role("button", name=re.compile("^Undo: school")).click()
+    page.get_by_role("button", name=re.compile("^Undo: sized straight")).click()
     expect(page.get_by_text("The cast-on is sized straight")).to_be_hidden()
 
 
