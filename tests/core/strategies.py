@@ -142,7 +142,9 @@ def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
 def pieces(draw: st.DrawFn) -> Piece:
     """Pieces that can be knitted: flat or round, one or two body bands, any borders."""
     in_the_round = draw(st.booleans())
-    edge = draw(st.sampled_from([("edge", "garter"), ("edge", "seed"), ("seam", "stockinette")]))
+    edge = draw(
+        st.sampled_from([("edge", "garter"), ("edge", "seed"), ("edge", "slipped-edge"), ("seam", "stockinette")])
+    )
     side = library_segment(edge[0], edge[1], draw(st.integers(1, 6)))
     sides = () if in_the_round else (side, side.reflected())
     body = [draw(bands(sides))]

@@ -13,6 +13,7 @@ from cablux.core.errors import IllegalPiece
 from cablux.core.layout.clash import explain_clash
 from cablux.core.layout.piece import Piece
 from cablux.core.layout.solver import solve_answer, solve_answers
+from cablux.core.layout.widths import body_um
 
 from .pieces import ground, panel, throw
 
@@ -118,3 +119,15 @@ def test_panels_grow_by_two_repeats_and_further_only_where_repeats_alone_must_fi
     assert fits[2].repeats == pytest.approx(room / 27.5, abs=1.5), (
         "a repeat of honeycomb: 8 stitches, drawn in by a third"
     )
+
+
+@pytest.mark.parametrize("tolerance", [2.0, 5.0, 12.0])
+@pytest.mark.parametrize("side", [-1, 1])
+def test_a_width_is_met_up_to_its_tolerance_and_no_further(tolerance, side):
+    """All counts kept: the piece has one width, and the width wanted lies just inside its tolerance or just outside."""
+    piece = throw(ground(9, locked=True), panel("braid-9"), ground(12, locked=True))
+    only = body_um(piece.band_views[0]) / 1000.0
+    for beyond, fits in ((-0.1, True), (0.1, False)):
+        wanted = replace(piece, width_mm=only + side * (tolerance + beyond), tolerance_mm=tolerance)
+        assert (solve_answer(wanted.band_views[0], "closest") is not None) == fits
+        assert (explain_clash(wanted.band_views[0]) is None) == fits

@@ -113,6 +113,10 @@ def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
     assert 0.9 < body.draw_up <= 1.0 and body.stitches == straight.pattern.piece.band_views[0].stitches
     assert border.rows + body.rows + top.rows == straight.relaxed.net.rows
     assert min(stepped.shape.edge_pull) > 0.0, "garter edges are shorter than the cables beside them"
+    part = relax_pattern(stepped.pattern, border.rows + 21)
+    assert sum(band.rows for _, band in part.bands) == border.rows + 21 + 1 == part.relaxed.net.rows, (
+        "as far as knitted"
+    )
     counts = np.bincount(stepped.segment)
     assert len(counts) == len(throw().band_views[0].segments) and counts.sum() == stepped.relaxed.net.loops
     narrow = [straight.shape.widths[i] for i in (0, len(straight.shape.widths) // 2)]

@@ -1,19 +1,25 @@
-"""What a knitter is told of a pattern, of a reading, of a chart's rows and of how panels end, and when she is not."""
+"""What a knitter is told of a pattern, a swatch, a reading, a chart's rows and the ends of panels, and when not."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
+from cablux.core.errors import IllegalPiece
+from cablux.core.gauge import Gauge
 from cablux.core.gauge.reading import Part, Reading, reading_worth
+from cablux.core.layout.adviser import swatch_size
 from cablux.core.layout.heights import plan_rows
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Face
 from cablux.core.pattern.chartwords import chart_words
 from cablux.core.pattern.facts import pattern_facts
 
+from .pieces import PLAIN
 from .strategies import charts, pieces
 
 
@@ -69,3 +75,39 @@ def test_the_ends_that_are_told_are_the_panels_and_no_others(piece):
     for view, band in zip(piece.band_views, plan_rows(piece).bands, strict=True):
         panels = [s for s in view.segments if s.role == "panel"]
         assert [(e.name, e.stitches) for e in band.endings] == [(s.pattern.name, s.stitches) for s in panels]
+
+
+@given(st.floats(20, 400), st.integers(4, 80), st.sampled_from([0.0, 0.25, 0.5, 1.0]), st.integers(1, 6), st.booleans())
+def test_a_reading_is_as_sure_as_its_errors_are_small(mm, count, precision, places, on_needle):
+    """Count and ruler anywhere within their limits (a uniform distribution), a hundredth of unevenness over 10 cm."""
+    part = Part(LIBRARY["stockinette"].chart, count)
+    told = Reading((part,), mm, "width", precision, places, on_needle=on_needle)
+    limits = [precision / count, 1.0 / mm]  # a ruler is read to a millimetre
+    errors = [stats.uniform(-limit, 2 * limit).var() for limit in limits if limit]
+    uneven = 0.01**2 * min(1.0, 100.0 / mm)
+    assert told.sd**2 == pytest.approx((sum(errors) + uneven) / places + (0.03**2 if on_needle else 0.0))
+
+
+def test_an_advised_swatch_is_no_smaller_than_fifteen_centimetres_nor_a_repeat_larger():
+    """Common practice: 15 cm, so that 10 cm can be read inside; a panel with 5 cm of ground on each side."""
+    for pattern in (p for p in LIBRARY.values() if {"background", "panel"} & set(p.uses)):
+        stitches, rows = swatch_size(pattern, PLAIN)
+        unit, chart = PLAIN.unit(pattern, "panel" in pattern.uses), pattern.chart
+        repeats = (stitches - chart.balance) / chart.multiple
+        if "panel" in pattern.uses:
+            assert 2 * 10 <= stitches - chart.width(1) < 2 * 11, "20 stitches to 10 cm: ten are 5 cm"
+        else:
+            assert repeats == int(repeats), pattern.id
+            assert unit.repeat_um * repeats >= 150_000 > unit.repeat_um * (repeats - 1) or repeats == 1, pattern.id
+        tall = PLAIN.gauge.row_mm * unit.draw_up
+        assert rows % chart.height == 0 and rows * tall >= 150.0, pattern.id
+
+
+@pytest.mark.parametrize("stitches", [10.0, 20.0, 40.0])
+def test_a_gauge_is_refused_where_rows_and_stitches_cannot_belong_together(stitches):
+    """Our choice: 0.8 to 2.5 rows to a stitch; stockinette has about 1.4 (Munden 1959)."""
+    for ratio in (0.81, 1.4, 2.49):
+        assert Gauge(stitches, ratio * stitches).ratio == pytest.approx(ratio)
+    for ratio in (0.79, 2.51):
+        with pytest.raises(IllegalPiece, match="swap"):
+            Gauge(stitches, ratio * stitches)
