@@ -196,6 +196,7 @@ def test_short_rows_fill_an_edge_in_as_often_as_brings_it_nearest_to_the_body(pi
     if piece.band_views[0].sides[0].role == "seam" or edge > 0.97 * body:
         assert found is None
         return
+    assert found.edge_um == pytest.approx(edge * 100_000 / 28, rel=1e-3), "28 rows to 10 cm"
     assert found.edge_um / found.body_um == pytest.approx(edge / body, rel=1e-3)
     pairs = edge / (body - edge)
     assert found.every % 2 == 0 and (abs(found.every / 2 - pairs) <= 0.501 or found.every == 2 > 2 * pairs)
