@@ -31,28 +31,22 @@ TESTS = {  # which tests look at which part, the quickest first; what chooses th
     "shaping": ("core/test_chosen", "core/test_shaping", "core/test_layout", "service/test_bench", "core/test_pattern"),
     "layout": (
         *("core/test_told", "core/test_chosen", "core/test_shaping", "core/test_layout", "core/test_cautions"),
-        "core/test_squares",
-        "core/test_gauge",
-        *("service/test_derivations", "service/test_projects", "service/test_bench", "core/test_pattern"),
-        *("core/test_knitted", "core/test_cloth"),
+        *("core/test_squares", "core/test_gauge", "service/test_derivations", "service/test_projects"),
+        *("service/test_bench", "core/test_pattern", "core/test_knitted", "core/test_cloth"),
     ),
     "choice": ("core/test_clash", "core/test_solver", "core/test_layout", "core/test_squares", "service/test_bench"),
     "gauge": (
-        "core/test_told",
-        "core/test_gauge",
-        "core/test_layout",
-        "service/test_swatches",
-        "service/test_derivations",
+        *("core/test_told", "core/test_chosen", "core/test_gauge", "core/test_layout"),
+        *("service/test_swatches", "service/test_derivations"),
     ),
     "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
     "pattern": (
         *("core/test_told", "core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform"),
-        "service/test_drawer",
-        *("core/test_pattern", "core/test_knitted"),
+        *("service/test_drawer", "core/test_pattern", "core/test_knitted"),
     ),
 }
 PARTS = ("shaping", "layout", "gauge", "fabric", "pattern")
-CHOICE = ("integer.py", "program.py", "solver.py", "clash.py")
+CHOICE = ("count_model.py", "integer.py", "program.py", "solver.py", "clash.py")
 LONGEST = 180  # seconds: a change that makes one test run on for ever is noticed
 GUARDS = (("strict=True", "strict=False"), ("frozen=True", "frozen=False"))  # these only say what holds anyhow
 # type hints are no behaviour, and decorators and loops are changed by others of these
