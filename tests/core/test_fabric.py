@@ -19,7 +19,7 @@ from cablux.core.errors import IllegalPiece
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.draw_in import compute_draw_in, relaxed_tile, span_width
 from cablux.core.fabric.network import build_tile
-from cablux.core.fabric.relax import energy, regular_grid, relax_tile
+from cablux.core.fabric.relax import _terms, energy, regular_grid, relax_tile
 from cablux.core.fabric.springs import spring_system
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, K, parse_chart
@@ -53,6 +53,22 @@ def test_the_gradient_is_the_slope_of_the_energy(pattern_id):
     u = regular_grid(net, RATIO) + np.random.default_rng(7).normal(0.0, 0.15, s.size)
     off = check_grad(lambda v: energy(s, v)[0], lambda v: energy(s, v)[1], u)
     assert off < 1e-4
+
+
+@pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6", "honeycomb"])
+def test_the_solved_step_is_the_one_that_the_slopes_own_slope_asks_for(pattern_id):
+    """Where every leg is stretched the Hessian is whole: by central differences of the gradient, up to a shift."""
+    net = build_tile(LIBRARY[pattern_id].chart, 1)
+    s = spring_system(net, RATIO, FITTED)
+    chance, n = np.random.default_rng(11), net.loops
+    u = regular_grid(net, RATIO) + chance.normal(0.0, 0.02, s.size)
+    u[n + 1 :] *= 2.0
+    way, little = chance.normal(0.0, 1.0, s.size), 1e-6
+    asked = (energy(s, u + little * way)[1] - energy(s, u - little * way)[1]) / (2 * little)
+    off = s.hessian.solve(_terms(s, u)[2], np.full(s.size, 1e-9), asked) - way
+    for loops in (slice(0, n), slice(n + 1, -1)):  # the whole tile may lie anywhere
+        off[loops] -= off[loops].mean()
+    assert np.abs(off).max() < 1e-3 * np.abs(way).max()
 
 
 @pytest.mark.parametrize("pattern_id", ["rope-2-2-left", "braid-6"])
