@@ -1,0 +1,163 @@
+"""The lives of columns: in which row each column of a band is made, in which it is taken, and how.
+
+A column is a place of the band's plane: the lane of its segment, counted from the right, and the column of that
+segment's chart. Columns lie on the needle in the order of their names, from the right edge to the left.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left, insort
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from ..errors import IllegalPiece
+from ..notation import Lean
+
+Column = tuple[int, int]
+"""A lane, and a column of its chart; where a ground goes on beyond its chart, columns are less than 0 or go on."""
+
+IncreaseKind = Literal["M1", "yo", "kfb"]
+INCREASES: tuple[IncreaseKind, ...] = ("M1", "yo", "kfb")
+
+
+@dataclass(frozen=True)
+class MadeColumn:
+    """A column that begins in a row: made from the bar (leaning), by a yarn over, or from its neighbour `beside`."""
+
+    column: Column
+    kind: IncreaseKind = "M1"
+    lean: Lean = Lean.LEFT
+    beside: Column | None = None
+
+
+@dataclass(frozen=True)
+class TakenColumn:
+    """A column that ends in a row: it is worked together with `into`; the decrease leans so."""
+
+    column: Column
+    into: Column
+    lean: Lean = Lean.LEFT
+
+
+@dataclass(frozen=True)
+class RowShaping:
+    """What one row makes and takes."""
+
+    made: tuple[MadeColumn, ...] = ()
+    taken: tuple[TakenColumn, ...] = ()
+
+    @property
+    def change(self) -> int:
+        """By how much the count changes."""
+        return len(self.made) - len(self.taken)
+
+
+PLAIN_ROW = RowShaping()
+
+
+@dataclass(frozen=True)
+class Lives:
+    """The columns on the needle before the first row, and the shaping of each row after it.
+
+    Raises IllegalPiece where a row takes what is not there, makes what is, or works columns together that do not
+    lie side by side.
+    """
+
+    first: tuple[Column, ...]
+    rows: tuple[RowShaping, ...]
+
+    def __post_init__(self) -> None:
+        problem = next(self._problems(), "")
+        if problem:
+            raise IllegalPiece(problem)
+
+    @cached_property
+    def living(self) -> tuple[tuple[Column, ...], ...]:
+        """The columns that live before the first row and after each, from the right."""
+        out, now = [self.first], list(self.first)
+        for row in self.rows:
+            if row is PLAIN_ROW:
+                out.append(out[-1])
+                continue
+            for taken in row.taken:
+                at = bisect_left(now, taken.column)
+                if at < len(now) and now[at] == taken.column:
+                    del now[at]
+            for made in row.made:
+                insort(now, made.column)
+            out.append(tuple(now))
+        return tuple(out)
+
+    @property
+    def counts(self) -> tuple[int, ...]:
+        """How many live before the first row and after each."""
+        return tuple(map(len, self.living))
+
+    @property
+    def changing_rows(self) -> tuple[int, ...]:
+        """The rows, from 1, in which anything is made or taken."""
+        return tuple(n for n, row in enumerate(self.rows, start=1) if row.made or row.taken)
+
+    def _problems(self) -> Iterator[str]:
+        if list(self.first) != sorted(set(self.first)):
+            yield "The columns on the needle must be told from right to left, each once."
+            return
+        for number in self.changing_rows:
+            row, below, above = self.rows[number - 1], self.living[number - 1], self.living[number]
+            yield from _row_problems(number, row, below, above)
+            if not above:
+                yield f"Row {number} leaves no stitch on the needle."
+
+    def mirrored(self, lanes: int, widths: tuple[int, ...]) -> Lives:
+        """The lives seen in a mirror: lane and column counted from the other edge."""
+
+        def turn(c: Column) -> Column:
+            return lanes - 1 - c[0], widths[c[0]] - 1 - c[1]
+
+        return Lives(
+            tuple(sorted(map(turn, self.first))),
+            tuple(
+                RowShaping(
+                    tuple(
+                        MadeColumn(turn(m.column), m.kind, m.lean.other, turn(m.beside) if m.beside else None)
+                        for m in row.made
+                    ),
+                    tuple(TakenColumn(turn(t.column), turn(t.into), t.lean.other) for t in row.taken),
+                )
+                if row is not PLAIN_ROW
+                else PLAIN_ROW
+                for row in self.rows
+            ),
+        )
+
+
+def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...]) -> Iterator[str]:
+    alive, taken = set(below), [t.column for t in row.taken]
+    kept = alive.difference(taken)
+    made = [m.column for m in row.made]
+    if len(set(taken)) < len(taken) or not alive.issuperset(taken):
+        yield f"Row {number} takes a column that is not on the needle."
+        return
+    if len(set(made)) < len(made) or not kept.isdisjoint(made):
+        yield f"Row {number} makes a column that is on the needle already."
+    place = {column: at for at, column in enumerate(below)}
+    groups: dict[Column, list[int]] = {}
+    for t in row.taken:
+        if t.into not in kept:
+            yield f"Row {number} works a column together with one that is not on the needle."
+            return
+        groups.setdefault(t.into, [place[t.into]]).append(place[t.column])
+    for places in groups.values():
+        if max(places) - min(places) != len(places) - 1 or len(places) > 3:
+            yield f"Row {number} works columns together that do not lie side by side, or more than three."
+        if any(below[min(places)] < new < below[max(places)] for new in made):
+            yield f"Row {number} makes a column between two that it works together."
+    beside = [m.beside for m in row.made if m.kind == "kfb"]
+    if any(b is None or b not in kept or b in groups for b in beside) or len(set(beside)) < len(beside):
+        yield f"Row {number} makes two of a column that is not there, or not free."
+    at_above = {column: at for at, column in enumerate(above)}
+    for m in row.made:
+        if m.kind == "kfb" and m.beside in at_above and abs(at_above[m.beside] - at_above[m.column]) != 1:
+            yield f"Row {number} makes two of a column that does not lie beside the new one."
