@@ -78,7 +78,7 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
             continue
         assert edge.change.counts[0] + view.side_stitches == edge.count
         assert edge.change.counts[-1] + view.side_stitches == view.stitches
-        assert caston.fits_border(view, edge.border, edge.count)
+        assert fits_border(view, edge.border, edge.count)
         if edge.border.count:
             assert edge.count == edge.border.count, "a count of the border's own is kept"
             continue
@@ -87,13 +87,13 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
             assert moved == abs(edge.difference), "a straight cast-on shapes no more than its border asks for"
         # no count near it that suits the border comes nearer to what the style asks for
         others = [n for n in range(edge.count - 6, edge.count + 7) if n > view.side_stitches + 2]
-        for n in (n for n in others if caston.fits_border(view, edge.border, n)):
+        for n in (n for n in others if fits_border(view, edge.border, n)):
             if edge.border.style == "straight":
                 assert abs(edge.count - view.stitches) <= abs(n - view.stitches)
             elif n < 1.4 * view.stitches and n > 0.75 * view.stitches:
                 wanted = edge.body_um * edge.border.factor
                 off = abs(edge.border_um - wanted)
-                assert off <= abs(caston.border_um(view, edge.border, n) - wanted) + 1
+                assert off <= abs(border_um(view, edge.border, n) - wanted) + 1
 
 
 def test_more_increases_lie_where_the_cables_draw_in():

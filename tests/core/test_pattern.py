@@ -10,14 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.caston import border_repeats, runs_through
+from cablux.core.layout.borders import border_repeats, runs_through
 from cablux.core.layout.piece import Band, Border, Segment, is_symmetric, library_segment
 from cablux.core.layout.transition import reachable_counts
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Decrease, Face, Increase, Lean, Side, faces, mirrored_row, parse_chart, parse_ops
 from cablux.core.notation.audit import audited_chart as check_chart
 from cablux.core.pattern import compile_piece
-from cablux.core.pattern.compiler import audit_worked_rows
+from cablux.core.pattern.audit import audit_worked_rows
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import part_text, pattern_words, row_words
 from cablux.core.tracking import Event, Progress, fold_events

@@ -7,12 +7,11 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from ..errors import IllegalPiece
-from ..notation import Chart
-from ..notation.closing import closed_chart
+from .borders import border_um, fitting_counts, multiple_text
 from .piece import BandView, Border, Piece, SpreadStyle
-from .segment import SIDES
+from .stations import plan_stations
 from .transition import MOST_ROWS, Transition, increase_rows, transition_bounds
-from .widths import body_um, pattern_um, segment_um
+from .widths import body_um
 
 
 @dataclass(frozen=True)
@@ -75,50 +74,6 @@ class CastOnPlan:
         return self.bottom.difference
 
 
-def border_um(view: BandView, border: Border, count: int) -> int:
-    """Width of a border of `count` stitches, sides included, at its own ease."""
-    inside = count - view.side_stitches
-    return pattern_um(border.pattern, inside, view.measure) + sum(segment_um(e, view.measure) for e in view.sides)
-
-
-def runs_through(view: BandView, border: Border) -> bool:
-    """Whether sides and border are one texture, so that the border is counted from edge to edge."""
-    return all(e.pattern_id == border.pattern_id and e.role not in SIDES[1:] for e in view.sides)
-
-
-def border_chart(view: BandView, border: Border) -> Chart:
-    """The border's chart; in the round it closes on itself where it can, and needs no balance stitches."""
-    chart = border.pattern.chart
-    return (closed_chart(chart) or chart) if view.round else chart
-
-
-def border_repeats(view: BandView, border: Border, count: int) -> int | None:
-    """How often the border's multiple is worked in `count` stitches: between the sides, or right across."""
-    chart = border_chart(view, border)
-    return chart.repeats_for(count if not view.sides or runs_through(view, border) else count - view.side_stitches)
-
-
-def _fitting(view: BandView, border: Border, low: int, high: int) -> range:
-    """The counts from `low` to `high` that suit the border's multiple."""
-    chart = border_chart(view, border)
-    least = next(
-        n
-        for n in range(max(low, 1), max(low, 1) + chart.width(1) + chart.multiple + view.side_stitches)
-        if fits_border(view, border, n)
-    )
-    return range(least, high + 1, chart.multiple)
-
-
-def fits_border(view: BandView, border: Border, count: int) -> bool:
-    """Whether the border's multiple fits."""
-    return border_repeats(view, border, count) is not None
-
-
-def multiple_text(view: BandView, border: Border) -> str:
-    """The multiple that the border needs, as people write it."""
-    return border_chart(view, border).size_text
-
-
 @lru_cache(maxsize=256)
 def plan_cast_on(piece: Piece) -> CastOnPlan:
     """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had.
@@ -130,13 +85,13 @@ def plan_cast_on(piece: Piece) -> CastOnPlan:
     >>> plan_cast_on(piece).cast_on
     48
     """
-    first, last = piece.band_views[0], piece.band_views[-1]
+    bottom, top = end_plan(piece, top=False), end_plan(piece, top=True)
     between = tuple(
         increase_rows(above, sum(s.stitches for s in below.inner), "cables")
         for below, above in zip(piece.band_views, piece.band_views[1:], strict=False)
         if _reaches(below, above)
     )
-    return CastOnPlan(edge_plan(first, piece.bottom), edge_plan(last, piece.top), between)
+    return CastOnPlan(bottom, top, between)
 
 
 def _reaches(below: BandView, above: BandView) -> bool:
@@ -148,6 +103,16 @@ def _reaches(below: BandView, above: BandView) -> bool:
             f"make their counts more alike."
         )
     return True
+
+
+def end_plan(piece: Piece, *, top: bool) -> EdgePlan:
+    """How the piece begins or ends: a shaped band's border has the count of its first station, or of its last."""
+    view, border = (piece.band_views[-1], piece.top) if top else (piece.band_views[0], piece.bottom)
+    if view.shaping is None:
+        return edge_plan(view, border)
+    station = plan_stations(view).stations[-1 if top else 0]
+    own = border_um(view, border, station.count) if border.rows else round(station.width_um)
+    return EdgePlan(border, station.count, None, station.count, own, round(station.width_um))
 
 
 def edge_plan(view: BandView, border: Border) -> EdgePlan:
@@ -169,7 +134,7 @@ def edge_plan(view: BandView, border: Border) -> EdgePlan:
 def _count(view: BandView, border: Border, body: int, width: int) -> int:
     sides, rows = view.side_stitches, min(MOST_ROWS, -(-border.rows // view.piece.row_step()))
     low, high = transition_bounds(view.inner, rows, dense=view.piece.dense)
-    counts = _fitting(view, border, sides + low, sides + high)
+    counts = fitting_counts(view, border, sides + low, sides + high)
     if not counts:
         raise IllegalPiece(
             f"{border.pattern.name} does not fit between the edges: it needs a multiple of "

@@ -11,7 +11,8 @@ from .caston import plan_cast_on
 from .endings import Ending, panel_ending
 from .piece import BandView, Border, Piece
 from .problems import MAX_ROWS
-from .widths import segment_um, segment_unit
+from .stations import plan_stations
+from .widths import body_row_um, segment_unit
 
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
 CLASH = 1 / 30
@@ -78,16 +79,6 @@ class RowPlan:
         return tuple(dict.fromkeys(e for b in self.bands for e in b.endings))
 
 
-def body_row_um(view: BandView) -> float:
-    """Height of a row of a body band: the segments' own heights, averaged by width.
-
-    The sides count with their width: garter edges are shorter than the cables beside them, and share the pull.
-    """
-    listed = [(segment_um(s, view.measure), segment_unit(s, view.measure).draw_up) for s in view.segments]
-    up = sum(w * u for w, u in listed) / sum(w for w, _ in listed)
-    return view.measure.gauge.row_mm * 1000.0 * up
-
-
 def border_row_um(piece: Piece, border: Border) -> float:
     """Height of a border's row."""
     return piece.measure.gauge.row_mm * 1000.0 * piece.measure.unit(border.pattern, False).draw_up
@@ -123,6 +114,10 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     changes = [0, *(2 * t.rows if t.changes else 0 for t in plan_cast_on(piece).between)]
     out, below = [], piece.bottom.rows
     for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
+        if view.shaping is not None:  # its charts begin at once, on the side on which it begins
+            out.append(0)
+            below += plan_stations(view).rows
+            continue
         crosses = any(s.chart.crossing_rows for s in view.inner)
         lead = max(change, piece.setup_rows if crosses or at == 0 else 0)
         lead += crosses and (below + lead) % piece.row_step()
@@ -162,8 +157,9 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     left = piece.height_mm * 1000.0
     left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
     rows_um, lead = [body_row_um(view) for view in piece.band_views], lead_rows(piece)
-    left -= sum((n + band.rows) * um for n, band, um in zip(lead, piece.bands, rows_um, strict=True))
-    shares = [0.0 if band.rows else band.share for band in piece.bands]
+    given = [plan_stations(v).rows if v.shaping is not None else v.band.rows for v in piece.band_views]
+    left -= sum((n + rows) * um for n, rows, um in zip(lead, given, rows_um, strict=True))
+    shares = [0.0 if rows else band.share for rows, band in zip(given, piece.bands, strict=True)]
     whole = sum(shares) or 1.0
     return tuple(
         Room(left * share / whole / um, HEIGHT_TOLERANCE_MM * 1000.0 * share / whole / um)
@@ -197,6 +193,9 @@ def plan_rows(piece: Piece) -> RowPlan:
     """
     bands = []
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
+        if view.shaping is not None:
+            bands.append(BandRows(lead, plan_stations(view).rows, body_row_um(view), ()))
+            continue
 
         def merit(rows: int, view: BandView = view, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
             return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)

@@ -8,6 +8,7 @@ from typing import Literal
 
 from ..gauge import Basis, Estimate, Fibre, Gauge, Measure, Reading, School, SchoolMeasure, State, estimate
 from ..library import Pattern, find_pattern
+from ..shaping.outline import Shaping
 from .segment import Role, Segment, library_segment
 
 CastOn = Literal["stepped", "straight"]
@@ -23,7 +24,8 @@ class Band:
 
     Where it is `symmetric` only its right half is kept: `own` runs from the right edge to the middle, and its last
     segment stands there alone if `middle`. `rows` is 0 where they follow from the height, of which it then
-    takes its `share`.
+    takes its `share`. Where it is shaped (`shaping`) its segments are those of its widest row, and its rows follow
+    from its stations.
     """
 
     own: tuple[Segment, ...]
@@ -31,6 +33,7 @@ class Band:
     middle: bool = True
     rows: int = 0
     share: float = 1.0
+    shaping: Shaping | None = None
 
     @cached_property
     def segments(self) -> tuple[Segment, ...]:
@@ -193,6 +196,11 @@ class BandView:
     def symmetric(self) -> bool:
         """Whether its halves are tied together."""
         return self.band.symmetric
+
+    @property
+    def shaping(self) -> Shaping | None:
+        """How its count changes from row to row; None where it does not."""
+        return self.band.shaping
 
     @property
     def stitches(self) -> int:

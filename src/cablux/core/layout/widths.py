@@ -1,4 +1,4 @@
-"""How wide each segment will be: whole micrometres, so that sums agree wherever they are shown."""
+"""How wide each segment will be, in whole micrometres so that sums agree wherever they are shown; how high a row."""
 
 from __future__ import annotations
 
@@ -24,6 +24,16 @@ def segment_um(segment: Segment, measure: Measure) -> int:
 def body_um(view: BandView, measure: Measure | None = None) -> int:
     """A body band's width in the fabric, micrometres, by the piece's own measure or another."""
     return sum(segment_um(s, measure or view.measure) for s in view.segments)
+
+
+def body_row_um(view: BandView) -> float:
+    """Height of a row of a body band: the segments' own heights, averaged by width.
+
+    The sides count with their width: garter edges are shorter than the cables beside them, and share the pull.
+    """
+    listed = [(segment_um(s, view.measure), segment_unit(s, view.measure).draw_up) for s in view.segments]
+    up = sum(w * u for w, u in listed) / sum(w for w, _ in listed)
+    return view.measure.gauge.row_mm * 1000.0 * up
 
 
 def plain_um(stitches: int, gauge: Gauge) -> int:

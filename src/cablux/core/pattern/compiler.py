@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -12,6 +11,7 @@ from ..layout.heights import RowPlan, plan_rows
 from ..layout.piece import Piece
 from ..layout.problems import checked_piece
 from ..notation import Face, faces, takes
+from .audit import audit_columns, audit_worked_rows
 from .rowmaker import RowMaker
 from .worked import WorkedRow
 
@@ -73,22 +73,7 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     cast_on, rows = plan_cast_on(piece), plan_rows(piece)
     worked = tuple(RowMaker(piece, cast_on, rows).rows())
     problems = list(audit_worked_rows(worked, cast_on.cast_on, cast_on.top.count))
+    problems += audit_columns(piece, worked)
     if problems:  # pragma: no cover - the property tests show that this cannot happen
         raise IllegalPiece("The counts of this pattern do not agree, so it is not shown: " + " ".join(problems))
     return WorkedPattern(piece, cast_on, rows, worked)
-
-
-def audit_worked_rows(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int) -> Iterator[str]:
-    """Every row must take what the row below left, part by part; and the piece must end with what is bound off."""
-    below = cast_on
-    last: WorkedRow | None = None
-    for row in rows:
-        if row.before != below:
-            yield f"Row {row.number} works {row.before} stitches, but {below} are on the needle."
-        taken = tuple(p.takes for p in row.parts)
-        made = tuple(p.makes for p in last.parts) if last else ()
-        if last and last.band == row.band and len(taken) == len(made) and taken != made:
-            yield f"Row {row.number}: the sections' counts {taken} do not follow {made}."
-        below, last = row.after, row
-    if below != bound_off:
-        yield f"The last row leaves {below} stitches, but {bound_off} are bound off."

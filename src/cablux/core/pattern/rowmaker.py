@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..layout.caston import CastOnPlan, EdgePlan, border_chart, border_repeats, runs_through
+from ..layout.borders import border_chart, border_repeats, runs_through
+from ..layout.caston import CastOnPlan, EdgePlan
 from ..layout.heights import BandRows, RowPlan
 from ..layout.piece import Piece, Segment
+from ..layout.shaped import shape_band
 from ..layout.transition import Transition
 from ..notation import Face, Op, Side, faces, side_of
+from ..shaping.needle import Needle
 from ..shaping.steps import Step
 from .worked import Section, WorkedPart, WorkedRow
 
@@ -26,6 +29,9 @@ class RowMaker:
         last = len(self.piece.bands) - 1
         yield from self.border(0, self.cast_on.bottom, up=True)
         for band, rows in enumerate(self.plan.bands):
+            if self.piece.bands[band].shaping is not None:
+                yield from self.shaped(band)
+                continue
             yield from self.lead(band, rows)
             for chart_row in range(1, rows.body + 1):
                 yield self.body_row(band, chart_row)
@@ -63,6 +69,10 @@ class RowMaker:
     def border(self, band: int, edge: EdgePlan, *, up: bool) -> Iterator[WorkedRow]:
         """A border's rows, those that change the count among them: the last at the bottom, the first at the top."""
         if edge.change is None:
+            for border_row in range(1, edge.border.rows + 1):
+                self.number += 1
+                parts = self.border_parts(band, edge, border_row)
+                yield self.row("bottom border" if up else "top border", band, parts)
             return
         total, steps = edge.border.rows, edge.rows
         every = self.piece.row_step()
@@ -159,6 +169,28 @@ class RowMaker:
         parts = [_part(place, s, s.setup_ops(at + 1, lead)) for place, s in self.inner(band)]
         sides = self.sides(band)
         return self.row("set-up rows", band, [*sides[:1], *parts, *sides[1:]])
+
+    def shaped(self, band: int) -> Iterator[WorkedRow]:
+        """The rows of a band that changes its count: worked on its living loops."""
+        view = self.piece.band_views[band]
+        found = shape_band(view)
+        needle = Needle(
+            found.plane.lanes, found.lives.first, clear=bool(view.shaping and view.shaping.sewn), narrow=True
+        )
+        for numbers, shaping in zip(found.numbers, found.lives.rows, strict=True):
+            self.number += 1
+            parts = [
+                WorkedPart(
+                    worked.lane,
+                    view.segments[worked.lane].name,
+                    view.segments[worked.lane].pattern.family,
+                    worked.ops,
+                    max(0, worked.number),
+                    worked.columns,
+                )
+                for worked in needle.work(self.side(), numbers, shaping)
+            ]
+            yield self.row("body", band, parts)
 
     def body_row(self, band: int, chart_row: int) -> WorkedRow:
         """A row of the charts."""

@@ -142,7 +142,7 @@ def _section(
     what = pattern.piece.row_word
     cycle = row_period(pattern, band)
     repeat = ""
-    if name == "body":
+    if name == "body" and pattern.piece.bands[band].shaping is None:
         # a row that places markers stands alone: the repeat begins above it, where they hang
         lead = sum(1 for row in rows[:1] if row.number in marked and "pm" in marked[row.number].between)
         if len(rows) - lead > cycle:

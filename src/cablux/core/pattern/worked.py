@@ -18,13 +18,17 @@ CHANGES: tuple[Section, ...] = ("bottom change row", "change row", "top change r
 
 @dataclass(frozen=True)
 class WorkedPart:
-    """One segment's share of a row, as seen from the right side; `segment` is its place from the right in its band."""
+    """One segment's share of a row, as seen from the right side; `segment` is its place from the right in its band.
+
+    `columns` are those of its chart that live after the row, told where a band is shaped: elsewhere all of them live.
+    """
 
     segment: int
     name: str
     family: FamilyName
     ops: tuple[Op, ...]
     chart_row: int = 0
+    columns: tuple[int, ...] = ()
 
     @cached_property
     def takes(self) -> int:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ...core.layout.heights import HEIGHT_TOLERANCE_MM, body_row_um
-from ...core.layout.widths import segment_um, segment_unit
+from ...core.layout.heights import HEIGHT_TOLERANCE_MM
+from ...core.layout.widths import body_row_um, segment_um, segment_unit
 from .subject import CHOSEN, MODEL, PRACTICE, SUM, YOURS, Derivation, Line, Subject
 
 

@@ -1,0 +1,289 @@
+"""Stations: the counts and rows at which a shaped band comes nearest to its widths, all of them found together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+
+from ..errors import IllegalPiece, Infeasible
+from ..shaping.outline import Shaping, Station
+from ..shaping.schedule import Schedule, allowed_rows, make_schedule, mixed_schedule, rated_schedule
+from .borders import fits_border
+from .piece import BandView
+from .plane import Plane
+from .problems import MAX_ROWS, MAX_STITCHES
+from .widths import body_row_um
+
+FEWEST = 2
+"""Our choice: a needle holds two stitches or more; the last two are drawn together."""
+
+
+@dataclass(frozen=True)
+class StationCount:
+    """A station as it will be: its count after `row` rows of the band, and its width and height in micrometres."""
+
+    station: Station
+    row: int
+    count: int
+    width_um: float
+    at_um: float
+
+    @property
+    def off_mm(self) -> float:
+        """How much wider than wanted it will be."""
+        return self.width_um / 1000.0 - self.station.width_mm
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """What lies between two stations: its schedule, in which each change adds `step` stitches (or takes them away).
+
+    `twice` has the rows, of those in turn, in which both edges are shaped.
+    """
+
+    first: int
+    schedule: Schedule
+    step: int
+    grows: bool
+    twice: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class StationPlan:
+    """All stations of a band and the stretches between them. The counts are proven to come nearest to the widths."""
+
+    stations: tuple[StationCount, ...]
+    stretches: tuple[Stretch, ...]
+
+    @property
+    def rows(self) -> int:
+        """The rows of the band."""
+        return self.stations[-1].row
+
+    @property
+    def counts(self) -> tuple[int, int]:
+        """The first count and the last."""
+        return self.stations[0].count, self.stations[-1].count
+
+
+def first_row(view: BandView) -> int:
+    """The number of the band's first row, from the cast-on."""
+    return view.piece.bottom.rows + 1
+
+
+def shaping_step(view: BandView, shaping: Shaping) -> int:
+    """Every how many rows it may be shaped: in right-side rows only, in flat work, unless every row is wished for."""
+    return 1 if view.round or shaping.every_row or shaping.edges == "in turn" else 2
+
+
+def station_um(plane: Plane, shaping: Shaping, count: int) -> float:
+    """Width of a row of `count` stitches."""
+    inner = count - plane.view.side_stitches
+    if inner < 0:
+        return plane.sides_um * count / max(1, plane.view.side_stitches)
+    low = {"right": plane.width - inner, "left": 0}.get(shaping.edges, (plane.width - inner) // 2)
+    return plane.sides_um + plane.inner_um(low, low + inner)
+
+
+@lru_cache(maxsize=256)
+def plan_stations(view: BandView) -> StationPlan:
+    """The stations of a shaped band: the counts whose widths miss by the least, squared and summed; proven.
+
+    Raises IllegalPiece for stations out of order, Infeasible where the rows between two are too few for the change.
+    """
+    shaping = view.shaping
+    assert shaping is not None, "a band without shaping has no stations"
+    plane, row_um = Plane(view), body_row_um(view)
+    _check_order(shaping)
+    rows = _rows(view, shaping, row_um)
+    counts = _counts(plane, shaping, rows)
+    placed: list[int] = []
+    for i, wanted in enumerate(rows):
+        if wanted is None:
+            changes = abs(counts[i] - counts[i - 1]) // shaping.step
+            wanted = placed[-1] + _paced_rows(view, shaping, changes, first_row(view) + placed[-1])
+        placed.append(wanted)
+    if placed[-1] > MAX_ROWS:
+        raise IllegalPiece(f"The shaping would take {placed[-1]} rows; the most is {MAX_ROWS}.")
+    stations = tuple(
+        StationCount(s, row, count, station_um(plane, shaping, count), row * row_um)
+        for s, row, count in zip(shaping.stations, placed, counts, strict=True)
+    )
+    stretches = tuple(_stretch(view, shaping, at, a, b) for at, (a, b) in enumerate(pairwise(stations)))
+    return StationPlan(stations, stretches)
+
+
+def _check_order(shaping: Shaping) -> None:
+    if len(shaping.stations) < 2:
+        raise IllegalPiece("A shaped piece needs a width at its beginning and one at its end.")
+    at = -1.0
+    for s in shaping.stations:
+        if not s.paced and s.row is None:
+            if s.at_mm < at:
+                raise IllegalPiece(f"“{s.name}” lies lower than the place before it; type a greater height.")
+            at = s.at_mm
+
+
+def _rows(view: BandView, shaping: Shaping, row_um: float) -> list[int | None]:
+    """The rows below each station; None where they follow from the counts."""
+    out: list[int | None] = []
+    for s in shaping.stations:
+        row = s.row if s.row is not None else None if s.paced else round(s.at_mm * 1000.0 / row_um)
+        if row is not None and s is shaping.stations[-1]:
+            row += (row + view.piece.bottom.rows) % view.piece.row_step()  # what follows begins on the right side
+        out.append(row)
+    return out
+
+
+def _paced_rows(view: BandView, shaping: Shaping, changes: int, first: int) -> int:
+    step = shaping_step(view, shaping)
+    lag = first % 2 if step == 2 else 0
+    return max(0, changes * step - lag)
+
+
+def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]:
+    """The counts of all stations, found from the first to the last: of every way the one that misses least."""
+    options = [_options(plane, shaping, i) for i in range(len(rows))]
+    reach: list[int | None] = [None]
+    for i in range(1, len(rows)):
+        below, row = rows[i - 1], rows[i]
+        reach.append(None if below is None or row is None else _reach(plane.view, shaping, below, row))
+    best: list[dict[int, tuple[float, int]]] = []
+    for i, counts in enumerate(options):
+        wanted = shaping.stations[i].width_mm * 1000.0
+        given = shaping.stations[i].count > 0
+        here: dict[int, tuple[float, int]] = {}
+        for count in counts:
+            miss = 0.0 if given else (station_um(plane, shaping, count) - wanted) ** 2
+            if i == 0:
+                here[count] = (miss, 0)
+                continue
+            limit = reach[i]
+            under = [
+                (cost[0], c)
+                for c, cost in best[-1].items()
+                if (c - count) % shaping.step == 0 and (limit is None or abs(c - count) <= limit)
+            ]
+            if under:
+                least, c = min(under)
+                here[count] = (least + miss, c)
+        if not here:
+            raise _out_of_reach(shaping, i, reach[i] or 0)
+        best.append(here)
+    found = [min((cost, c) for c, cost in best[-1].items())[1]]
+    for here in reversed(best[1:]):
+        found.insert(0, here[found[0]][1])
+    _check_reached(plane, shaping, found, reach)
+    return found
+
+
+def _options(plane: Plane, shaping: Shaping, at: int) -> list[int]:
+    """The counts that a station may have: its own, the layout's where it is the widest, else those near its width."""
+    station, view = shaping.stations[at], plane.view
+    sides = view.side_stitches
+    parity = (view.stitches - sides) % 2
+    if station.count:
+        options = [station.count]
+    elif station.width_mm >= max(s.width_mm for s in shaping.stations if not s.count):
+        options = [view.stitches]
+    else:
+        most = MAX_STITCHES if any(plane.grows) else view.stitches
+        guess = _nearest_count(plane, shaping, station.width_mm * 1000.0, most)
+        spread = 12 + abs(guess) // 4
+        options = [*range(max(FEWEST, sides + 1, guess - spread), min(most, guess + spread) + 1)]
+    if shaping.edges == "both":
+        even = [c for c in options if (c - sides) % 2 == parity]
+        if not even:
+            raise IllegalPiece(
+                f"“{station.name}” has {options[0]} stitches and the layout {view.stitches}: shaped at both edges the "
+                f"counts must differ by an even number. Type {options[0] + 1}, or change the layout by one stitch."
+            )
+        options = even
+    borders = (view.piece.bottom, at == 0), (view.piece.top, at == len(shaping.stations) - 1)
+    for border, beside in borders:
+        if beside and border.rows:
+            fitting = [c for c in options if fits_border(view, border, c)]
+            if not fitting:
+                raise IllegalPiece(
+                    f"{border.pattern.name} does not fit “{station.name}”, which has {options[0]} stitches; "
+                    "change the count of the layout, or choose another border."
+                )
+            options = fitting
+    return options
+
+
+def _nearest_count(plane: Plane, shaping: Shaping, wanted_um: float, most: int) -> int:
+    """The count whose width comes nearest: widths grow with counts, so it is found by halving."""
+    low, high = FEWEST, most
+    while low < high:
+        middle = (low + high) // 2
+        if station_um(plane, shaping, middle) < wanted_um:
+            low = middle + 1
+        else:
+            high = middle
+    return low
+
+
+def _reach(view: BandView, shaping: Shaping, below: int, row: int) -> int:
+    """How far the count can change between two rows of the band."""
+    step = shaping_step(view, shaping)
+    lag = (first_row(view) + below) % 2 if step == 2 else 0
+    if row < below:
+        raise IllegalPiece("A place with a width lies lower than the one before it; type a greater height.")
+    changes = len(allowed_rows(row - below, step, lag))
+    return changes * (2 if shaping.edges == "in turn" else shaping.step)
+
+
+def _check_reached(plane: Plane, shaping: Shaping, counts: list[int], reach: list[int | None]) -> None:
+    """A station that stays short of its width because the rows below it or above it are too few is no answer."""
+    for i, (station, count) in enumerate(zip(shaping.stations, counts, strict=True)):
+        off = abs(station_um(plane, shaping, count) - station.width_mm * 1000.0)
+        stuck = next((j for j in (i, i + 1) if j < len(reach) and _at_limit(counts, reach, j)), None)
+        if not station.count and stuck is not None and off > 2 * max(plane.lane_um) * shaping.step:
+            raise _out_of_reach(shaping, stuck, reach[stuck] or 0)
+
+
+def _at_limit(counts: list[int], reach: list[int | None], at: int) -> bool:
+    limit = reach[at] if at else None
+    return limit is not None and abs(counts[at] - counts[at - 1]) >= limit
+
+
+def _out_of_reach(shaping: Shaping, at: int, limit: int) -> Infeasible:
+    a, b = shaping.stations[at - 1], shaping.stations[at]
+    often = "" if shaping.every_row or shaping.edges == "in turn" else ", shape on wrong-side rows too"
+    return Infeasible(
+        f"From “{a.name}” to “{b.name}” there are too few rows: the count can change there by {limit} at most. "
+        f"Make the piece taller between the two, bring the widths nearer to each other{often}."
+    )
+
+
+def _stretch(view: BandView, shaping: Shaping, at: int, a: StationCount, b: StationCount) -> Stretch:
+    rows, change = b.row - a.row, b.count - a.count
+    changes = abs(change) // shaping.step
+    first = first_row(view) + a.row
+    step = shaping_step(view, shaping)
+    lag = first % 2 if step == 2 else 0
+    given = shaping.rates[at] if at < len(shaping.rates) else ()
+    twice: tuple[int, ...] = ()
+    if given:
+        schedule = rated_schedule(given, rows, lag=lag)
+        _check_given(schedule, changes, step, lag, b.station.name)
+    elif changes > rows and shaping.edges == "in turn":
+        schedule = Schedule(rows, tuple(range(1, rows + 1)))
+        twice = mixed_schedule(changes - rows, rows).at
+    else:
+        schedule = make_schedule(changes, rows, shaping.manner, step=step, lag=lag)
+    return Stretch(first, schedule, shaping.step, change > 0, twice)
+
+
+def _check_given(schedule: Schedule, changes: int, step: int, lag: int, name: str) -> None:
+    if schedule.changes != changes:
+        raise IllegalPiece(
+            f"The rows you typed change the count {schedule.changes} times, but “{name}” wants {changes} times."
+        )
+    if any((row + lag) % step for row in schedule.at):
+        raise IllegalPiece(
+            f"The rows you typed on the way to “{name}” fall on wrong-side rows; type even numbers, or let wrong-side "
+            "rows be shaped too."
+        )

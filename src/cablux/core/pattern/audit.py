@@ -1,0 +1,65 @@
+"""The audit of worked rows: every loop is taken exactly once, and columns begin and end where it was planned."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..layout.piece import BandView, Piece
+from ..layout.shaped import shape_band
+from ..shaping.lives import Column, RowShaping
+from ..shaping.plane import steady_counts
+from .worked import WorkedRow
+
+
+def audit_worked_rows(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int) -> Iterator[str]:
+    """Every row must take what the row below left, part by part; and the piece must end with what is bound off."""
+    below = cast_on
+    last: WorkedRow | None = None
+    for row in rows:
+        if row.before != below:
+            yield f"Row {row.number} works {row.before} stitches, but {below} are on the needle."
+        taken = tuple(p.takes for p in row.parts)
+        made = tuple(p.makes for p in last.parts) if last else ()
+        shaped = any(p.columns for p in row.parts)  # what is worked together may lie on both sides of a section's end
+        if last and last.band == row.band and len(taken) == len(made) and taken != made and not shaped:
+            yield f"Row {row.number}: the sections' counts {taken} do not follow {made}."
+        below, last = row.after, row
+    if below != bound_off:
+        yield f"The last row leaves {below} stitches, but {bound_off} are bound off."
+
+
+def audit_columns(piece: Piece, rows: tuple[WorkedRow, ...]) -> Iterator[str]:
+    """In shaped bands each operation must give back the columns it takes, but for those made or taken in its row."""
+    for view in piece.band_views:
+        if view.shaping is not None:
+            yield from _audit_band(view, [row for row in rows if row.band == view.at and row.section == "body"])
+
+
+def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
+    lives = shape_band(view).lives
+    steady = {at for at, s in enumerate(view.segments) if steady_counts(s.chart)}
+    below = lives.first
+    for row, shaping, living in zip(rows, lives.rows, lives.living[1:], strict=True):
+        above = tuple((p.segment, c) for p in row.parts for c in p.columns)
+        if len(above) != row.after or (above != living and _kept(above, steady) != _kept(living, steady)):
+            yield f"Row {row.number} leaves other columns than the shaping wants."
+        if above != below:
+            yield from _audit_row(row, shaping, below, above, steady)
+        below = above
+
+
+def _kept(columns: tuple[Column, ...], lanes: set[int]) -> list[Column]:
+    return [c for c in columns if c[0] in lanes]
+
+
+def _audit_row(
+    row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...], steady: set[int]
+) -> Iterator[str]:
+    made, taken = {m.column for m in shaping.made}, {t.column for t in shaping.taken}
+    i = j = 0
+    for part in row.parts:
+        for op in part.ops:
+            under, over = set(below[i : i + op.takes]), set(above[j : j + op.makes])
+            i, j = i + op.takes, j + op.makes
+            if part.segment in steady and not (over - under <= made and under - over <= taken):
+                yield f"Row {row.number}: “{op.token}” does not give back the columns that it takes."

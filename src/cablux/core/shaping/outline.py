@@ -1,0 +1,58 @@
+"""The outline a knitter wants: stations with their widths, and the way in which the piece is shaped between them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from .lives import IncreaseKind
+from .schedule import Manner, Rate
+
+ShapedEdges = Literal["both", "right", "left", "in turn"]
+"""Which edges are shaped: in turn means at the beginning of each row, so one edge and then the other."""
+EDGES: tuple[ShapedEdges, ...] = ("both", "right", "left", "in turn")
+DecreaseLean = Literal["along", "against", "k2tog"]
+"""Decreases lean along the edge, against it, or are the same as they are worked at both."""
+LEANS: tuple[DecreaseLean, ...] = ("along", "against", "k2tog")
+
+
+@dataclass(frozen=True)
+class Station:
+    """A height of the body at which it is to have a width; `count` and `row` are 0 and None where they are found.
+
+    `paced`: it is reached as fast as the rows allow, one change in every row in which it may be shaped; its height
+    follows from that.
+    """
+
+    name: str
+    width_mm: float
+    at_mm: float = 0.0
+    count: int = 0
+    row: int | None = None
+    paced: bool = False
+
+
+@dataclass(frozen=True)
+class Shaping:
+    """How a band is shaped: its stations from the bottom, and what is done at its edges between them.
+
+    `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
+    the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
+    `whole_panels`: a panel begins where all of it lives and ends before it loses a column, on whole repeats;
+    elsewhere its columns are worked as the ground beside it.
+    """
+
+    stations: tuple[Station, ...]
+    edges: ShapedEdges = "both"
+    increase: IncreaseKind = "M1"
+    lean: DecreaseLean = "along"
+    manner: Manner = "blocks"
+    every_row: bool = False
+    rates: tuple[tuple[Rate, ...], ...] = ()
+    sewn: bool = False
+    whole_panels: bool = True
+
+    @property
+    def step(self) -> int:
+        """How many stitches a change adds or takes away."""
+        return 2 if self.edges == "both" else 1
