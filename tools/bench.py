@@ -25,7 +25,7 @@ from cablux.core.fabric.multilevel import TwoLevel
 from cablux.core.fabric.network import Network, build_piece, build_tile
 from cablux.core.fabric.relax import relax_tile
 from cablux.core.fabric.springs import spring_system
-from cablux.core.gauge import Gauge
+from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.piece import Band, Piece, Segment, library_segment
 from cablux.core.layout.solver import solve_answer
 from cablux.core.library import LIBRARY
@@ -72,7 +72,7 @@ def big_throw() -> Piece:
     edge = library_segment("edge", "garter", 6)
     used = sum(s.stitches for s in inner) + 2 * edge.stitches
     inner[0] = library_segment("background", "reverse-stockinette", 30 + 300 - used)
-    return Piece("big", 1500, 1550, Gauge(18, 25), (Band((edge, *inner, edge)),), tolerance_mm=20)
+    return Piece("big", 1500, 1550, Evidence(Gauge(18, 25)), (Band((edge, *inner, edge)),), tolerance_mm=20)
 
 
 def tiles() -> None:

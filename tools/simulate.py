@@ -15,7 +15,7 @@ import sys
 from collections.abc import Callable
 from dataclasses import replace
 
-from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Gauge, Reading, School, estimate
+from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Evidence, Gauge, Reading, School, estimate
 from cablux.core.gauge.gauge import READING_SD
 from cablux.core.gauge.priors import prior_belief
 from cablux.core.layout.adviser import advise_swatches, planned_reading
@@ -89,7 +89,7 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
         repeats = rng.randint(2, 4) if pattern.chart.balance else 1
         own.append(Segment("background", ground, 6))
         own.append(Segment("panel", pattern, repeats, gutter=proposed_gutter(pattern)))
-    return Piece("simulated", rng.uniform(700.0, 1300.0), 1500.0, gauge, (Band(tuple(own), symmetric=True),))
+    return Piece("simulated", rng.uniform(700.0, 1300.0), 1500.0, Evidence(gauge), (Band(tuple(own), symmetric=True),))
 
 
 def sized(piece: Piece) -> Piece | None:
@@ -108,7 +108,7 @@ def main(knitters: int) -> None:
         for seed in range(knitters):
             knitter = Knitter(seed)
             piece = layout(knitter, knitter.counted())
-            laid = sized(replace(piece, readings=swatches(knitter, piece)))
+            laid = sized(replace(piece, evidence=replace(piece.evidence, readings=swatches(knitter, piece))))
             if laid is None:
                 continue
             half, true = EIGHTY * body_sd_um(laid), knitter.width_um(laid)
@@ -131,7 +131,7 @@ def _schooled(knitters: int, school: School, swatches: Swatches, only: bool) -> 
     for seed in range(knitters):
         knitter = Knitter(seed, draw_in_only=only)
         piece = layout(knitter, knitter.counted())
-        laid = sized(replace(piece, readings=swatches(knitter, piece), school=school))
+        laid = sized(replace(piece, evidence=replace(piece.evidence, readings=swatches(knitter, piece), school=school)))
         if laid is not None:
             misses.append(abs(knitter.width_um(laid) / 1000.0 - piece.width_mm) / 10.0)
     return statistics.mean(misses)
@@ -143,13 +143,13 @@ def _none(_: Knitter, __: Piece) -> tuple[Reading, ...]:
 
 def _advised(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:
     """What the adviser asks for, one after the other, until it says stop."""
-    while len(piece.readings) < MOST_SWATCHES:
+    while len(piece.evidence.readings) < MOST_SWATCHES:
         advised = advise_swatches(piece)
         if advised.best is None:
             break
         read = knitter.swatch(advised.best.pattern, piece.estimate)
-        piece = replace(piece, readings=(*piece.readings, read))
-    return piece.readings
+        piece = replace(piece, evidence=replace(piece.evidence, readings=(*piece.evidence.readings, read)))
+    return piece.evidence.readings
 
 
 def _all(knitter: Knitter, piece: Piece) -> tuple[Reading, ...]:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.gauge import Gauge
+from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.caston import edge_plan
 from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
 from cablux.core.layout.segment import SIDES
@@ -114,8 +114,9 @@ def piece_of(
 ) -> Piece:
     """A piece of one body band, with the same border at both ends."""
     border = both or Border()
+    known = {name: more.pop(name) for name in ("readings", "finish", "fibre", "school") if name in more}
     ends = {"bottom": border, "top": border} | more
-    return Piece("t", width, height, Gauge(20.0, 28.0), (Band(segments),), **ends)
+    return Piece("t", width, height, Evidence(Gauge(20.0, 28.0), **known), (Band(segments),), **ends)
 
 
 @st.composite
@@ -167,7 +168,7 @@ def pieces(draw: st.DrawFn) -> Piece:
         name="drawn",
         width_mm=draw(st.integers(300, 1500)),
         height_mm=draw(st.integers(300, 900)),
-        gauge=Gauge(20.0, 28.0),  # one gauge, so that relaxed tiles are shared between examples
+        evidence=Evidence(Gauge(20.0, 28.0)),  # one gauge, so that relaxed tiles are shared between examples
         bands=tuple(body),
         bottom=ends[0],
         top=ends[1],

@@ -114,7 +114,7 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
     for _ in range(tries):
         counted = 20.0 + rng.uniform(-0.5, 0.5)
         said = round(counted * 4) / 4
-        piece = replace(laid, gauge=Gauge(said, 1.4 * said))
+        piece = replace(laid, evidence=replace(laid.evidence, gauge=Gauge(said, 1.4 * said)))
         hand, drift = 1.0 + rng.uniform(-0.07, 0.07), 1.0 + rng.uniform(-0.03, 0.03)
         own = estimate(Basis(Gauge(counted, 1.4 * counted)))
         true = sum(segment_um(s, own) * (hand if s.role == "panel" else 1.0) for s in piece.band_views[0].segments)

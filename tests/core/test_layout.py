@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.gauge import Basis, Gauge, estimate
+from cablux.core.gauge import Basis, Evidence, Gauge, estimate
 from cablux.core.layout import caston
+from cablux.core.layout.borders import border_um, fits_border
 from cablux.core.layout.cautions import layout_cautions, needle_lengths
 from cablux.core.layout.edgerows import edge_rows
 from cablux.core.layout.heights import plan_rows
@@ -122,7 +123,9 @@ def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_m
 def test_a_border_adds_the_height_of_its_rows_in_its_own_pattern(name, more, rows):
     """Rows times the row height by the gauge, drawn up as the pattern is by itself."""
     piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border("garter", 4))
-    piece = replace(piece, gauge=Gauge(rows / 1.4, rows), bands=(replace(piece.band_views[0].band, rows=80),))
+    piece = replace(
+        piece, evidence=Evidence(Gauge(rows / 1.4, rows)), bands=(replace(piece.band_views[0].band, rows=80),)
+    )
     taller = replace(piece, top=Border(name, 4 + 2 * more))
     up = [piece.measure.unit(LIBRARY[each], False).draw_up for each in ("garter", name)]
     added = 1e5 / rows * ((4 + 2 * more) * up[1] - 4 * up[0])
@@ -192,7 +195,7 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
 
     def tube(stitches: int) -> Piece:
         plain = Band((library_segment("background", "stockinette", stitches),))
-        return replace(piece_of(width=1000), gauge=Gauge(gauge, 1.4 * gauge), bands=(plain,), round=True)
+        return replace(piece_of(width=1000), evidence=Evidence(Gauge(gauge, 1.4 * gauge)), bands=(plain,), round=True)
 
     assert cord in needle_lengths(tube(least).band_views[0]) and cord not in needle_lengths(
         tube(least - 1).band_views[0]

@@ -2,12 +2,12 @@
 
 The names below are its public face. A scarf of 30 cm with one rope, and how many stitches to cast on for it:
 
->>> from cablux.core import Band, Gauge, Piece, library_segment, plan_cast_on, solve_answers
+>>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment, plan_cast_on, solve_answers
 >>> edge = library_segment("edge", "garter", 5)
 >>> ground = library_segment("background", "reverse-stockinette", 20)
 >>> rope = library_segment("panel", "rope-3-3-left", 1)
 >>> band = Band((edge, ground, rope, ground, edge))
->>> scarf = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+>>> scarf = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
 >>> [(answer.name, answer.stitches) for answer in solve_answers(scarf.band_views[0])]
 [('closest', 55), ('most even', 56), ('least change', 58)]
 >>> plan_cast_on(scarf).cast_on, plan_cast_on(scarf).body
@@ -21,7 +21,7 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from .fabric.draw_in import compute_draw_in
-    from .gauge import Gauge, Reading, estimate
+    from .gauge import Evidence, Gauge, Reading, estimate
     from .layout.caston import plan_cast_on
     from .layout.clash import explain_clash
     from .layout.heights import plan_rows
@@ -43,6 +43,7 @@ _HOME = {
     "BandView": "layout.piece",
     "Border": "layout.piece",
     "Chart": "notation",
+    "Evidence": "gauge",
     "Gauge": "gauge",
     "LIBRARY": "library",
     "Pattern": "library",
@@ -80,6 +81,7 @@ __all__ = [
     "BandView",
     "Border",
     "Chart",
+    "Evidence",
     "Gauge",
     "Pattern",
     "Piece",

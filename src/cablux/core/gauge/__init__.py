@@ -1,6 +1,7 @@
 """Gauge: what was measured, what is believed, and the estimate that joins them with the fabric model."""
 
 from .estimate import EIGHTY, Basis, Estimate, UnitWidth, estimate
+from .evidence import Evidence
 from .gauge import Gauge
 from .priors import FIBRES, STATES, Along, Fibre, State
 from .reading import Part, Reading, reading_worth
@@ -14,6 +15,7 @@ __all__ = [
     "Along",
     "Basis",
     "Estimate",
+    "Evidence",
     "Fibre",
     "Gauge",
     "Measure",

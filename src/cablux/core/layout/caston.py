@@ -78,10 +78,10 @@ class CastOnPlan:
 def plan_cast_on(piece: Piece) -> CastOnPlan:
     """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had.
 
-    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> plan_cast_on(piece).cast_on
     48
     """

@@ -184,10 +184,10 @@ def plan_rows(piece: Piece) -> RowPlan:
     Of the counts that keep the height within two centimetres each band takes the one at which the fewest panel
     stitches are cut in mid motif, then the most end as they began, then the nearest.
 
-    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> plan_rows(piece).total
     402
     """

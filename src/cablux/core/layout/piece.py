@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
-from ..gauge import Basis, Estimate, Fibre, Gauge, Measure, Reading, School, SchoolMeasure, State, estimate
+from ..gauge import Estimate, Evidence, Gauge, Measure, Reading
 from ..library import Pattern, find_pattern
 from ..shaping.outline import Shaping
 from .segment import Role, Segment, library_segment
@@ -109,15 +109,14 @@ class Piece:
     `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
     the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
     the count may make a stitch in every gap, not only after every other stitch. `short_rows`: lower edges are filled
-    in with short rows as the body grows. `gauge` is the one
-    given, in the state in which the piece will be finished; `readings` are those of swatches, `progress` those of
-    the piece itself.
+    in with short rows as the body grows. `evidence` is what its project knows of the knitter and the yarn, `progress`
+    what was measured on the piece itself.
     """
 
     name: str
     width_mm: float
     height_mm: float
-    gauge: Gauge
+    evidence: Evidence
     bands: tuple[Band, ...]
     tolerance_mm: float = 15.0
     bottom: Border = Border()
@@ -129,26 +128,27 @@ class Piece:
     setup_rows: int = SETUP_ROWS
     dense: bool = False
     short_rows: bool = False
-    readings: tuple[Reading, ...] = ()
     progress: tuple[Reading, ...] = ()
-    finish: State = "washed"
-    fibre: Fibre = "other"
-    school: School = "estimate"
 
-    @cached_property
+    @property
+    def gauge(self) -> Gauge:
+        """The gauge given."""
+        return self.evidence.gauge
+
+    @property
     def estimate(self) -> Estimate:
         """What is known of the cloth's size from the gauge given and every reading."""
-        return estimate(Basis(self.gauge, self.readings, self.finish, self.fibre))
+        return self.evidence.estimate
 
     @cached_property
     def outlook(self) -> Estimate:
         """The estimate with what was measured on the piece itself, which no longer changes how it was begun."""
-        return estimate(Basis(self.gauge, (*self.readings, *self.progress), self.finish, self.fibre))
+        return self.evidence.outlook(self.progress)
 
-    @cached_property
+    @property
     def measure(self) -> Measure:
-        """What the layout is sized by: the estimate, or the school that was chosen."""
-        return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
+        """What the layout is sized by."""
+        return self.evidence.measure
 
     @cached_property
     def band_views(self) -> tuple[BandView, ...]:

@@ -38,7 +38,7 @@ class Verdict:
 def school_verdict(piece: Piece, school: School) -> Verdict:
     """One school's layout for the width wanted: the same panels, with backgrounds as wide as its rule asks for."""
     wanted = piece.width_mm * 1000.0
-    by_school = replace(piece, school=school)
+    by_school = replace(piece, evidence=replace(piece.evidence, school=school))
     view = by_school.band_views[0]
     found = solve_answer(view, "closest", any_width=True)
     if found is None:

@@ -83,10 +83,10 @@ def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -
 def solve_answers(view: BandView) -> tuple[Answer, ...]:
     """The best few different answers within the tolerance. Raises Infeasible with what clashes.
 
-    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> solve_answers(piece.band_views[0])[0].stitches
     54
     """

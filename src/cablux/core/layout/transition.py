@@ -85,10 +85,10 @@ def increase_rows(view: BandView, below: int, spread: SpreadStyle) -> Transition
     "cables": each segment's share follows its width in the fabric, so that stitches are made where the cables draw
     in, and within a segment they lie in the knit columns to come. "even": along the whole row.
 
-    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> increase_rows(piece.band_views[0], 36, "even").counts
     (36, 40)
     """

@@ -62,10 +62,10 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     row (a right-side row): so the counts change where the texture of the border hides it. Where that takes
     several rows, a plain one lies between two of them. In the round every row is a right-side row.
 
-    >>> from cablux.core import Band, Gauge, Piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> compile_piece(piece).row(20).before
     50
     """

@@ -85,10 +85,10 @@ def number_list(numbers: tuple[int, ...]) -> str:
 def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers | None = None) -> str:
     """The whole row as worked; where `markers` are told, with those that are placed or taken out in it.
 
-    >>> from cablux.core import Band, Gauge, Piece, compile_piece, library_segment
+    >>> from cablux.core import Band, Evidence, Gauge, Piece, compile_piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, gauge=Gauge(18, 25), bands=(band,))
+    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
     >>> row_words(compile_piece(piece).row(21))
     'k50'
     """

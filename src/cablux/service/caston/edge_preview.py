@@ -77,7 +77,7 @@ def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
     inner = sorted(shape.widths[-11:-6] if end == "bottom" else shape.widths[7:12])
     view = piece.band_views[0 if end == "bottom" else -1]
     known, stitch = view.outlook, view.outlook.gauge.stitch_mm * 1000.0
-    bare = estimate(Basis(known.gauge, (), piece.finish, piece.fibre))
+    bare = estimate(Basis(known.gauge, (), piece.evidence.finish, piece.evidence.fibre))
     # swatches say how far the model is off, in the body and in the border each
     body = float(inner[len(inner) // 2]) * stitch * body_um(view, known) / body_um(view, bare)
     outer = 0 if end == "bottom" else -1

@@ -35,7 +35,11 @@ def _edge(subject: Subject, edge: EdgePlan, what: str, band: int) -> Derivation:
     name = border.pattern.name
     each = piece.measure.unit(border.pattern, False).repeat_um / border.pattern.chart.multiple
     lines.append(
-        Line(f"A stitch of {name.lower()} is", subject.fine(each / 1000), MODEL if not piece.readings else SWATCH)
+        Line(
+            f"A stitch of {name.lower()} is",
+            subject.fine(each / 1000),
+            MODEL if not piece.evidence.readings else SWATCH,
+        )
     )
     if border.count:
         lines.append(Line("You chose the count yourself", f"{border.count}", YOURS))
@@ -113,7 +117,7 @@ def explain_flare(subject: Subject) -> Derivation:
     border = look.plan.border
     what = "flare" if look.flare_um >= 0 else "pull in"
     answer = subject.um(abs(look.flare_um))
-    source = MODEL if not subject.project.piece.readings else f"{MODEL}, corrected by your swatches"
+    source = MODEL if not subject.project.piece.evidence.readings else f"{MODEL}, corrected by your swatches"
     lines = (
         Line(
             f"{look.plan.count} stitches of {border.pattern.name.lower()}, {border.rows} rows, with {EDGE_ROWS} rows "

@@ -78,7 +78,7 @@ class Subject:
         """The stockinette stitch that everything is measured by: the one it was cast on by, or what is known now."""
         gauge, (span, words) = known or self.piece.measure.gauge, GAUGE_SPAN[self.project.unit]
         count = gauge.stitches * span / 100.0
-        source = SWATCH if self.piece.readings else "from the yarn label" if gauge.band else YOURS
+        source = SWATCH if self.piece.evidence.readings else "from the yarn label" if gauge.band else YOURS
         return Line(f"Your stockinette: {count:.3g} stitches to {words}, so one is", self.fine(gauge.stitch_mm), source)
 
     def row_line(self) -> Line:

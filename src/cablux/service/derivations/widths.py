@@ -18,7 +18,7 @@ from .subject import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Deriva
 def _measured(piece: Piece, s: Segment) -> str:
     if own_swatch_width(piece.estimate, s.pattern) is not None:
         return "computed from the chart, corrected by its own swatch"
-    return "computed from the chart, corrected by your other swatches" if piece.readings else MODEL
+    return "computed from the chart, corrected by your other swatches" if piece.evidence.readings else MODEL
 
 
 def explain_segment(subject: Subject) -> Derivation:
@@ -36,7 +36,7 @@ def explain_segment(subject: Subject) -> Derivation:
     known = piece.outlook.relative_sd([(s.cloth, 1.0)])
     lines.append(Line("Eight times in ten it lies within", f"± {100 * EIGHTY * known:.1f} %", _measured(piece, s)))
     sized = segment_um(s, piece.measure)
-    if piece.school != "estimate":
+    if piece.evidence.school != "estimate":
         lines.append(Line("The method that you cast on by says", subject.um(sized), CHOSEN))
     elif piece.progress:
         lines.append(Line("Before the piece itself was measured", subject.um(sized), "what the cast-on goes by"))
@@ -71,7 +71,7 @@ def _drawn(subject: Subject) -> list[Line]:
 def _measured_on(piece: Piece) -> str:
     if not piece.progress:
         return SWATCH
-    return f"{SWATCH} and the piece itself" if piece.readings else "measured on the piece"
+    return f"{SWATCH} and the piece itself" if piece.evidence.readings else "measured on the piece"
 
 
 def _otherwise(subject: Subject) -> list[Line]:
@@ -154,7 +154,7 @@ def explain_certainty(subject: Subject) -> Derivation:
 def _doubt_source(piece: Piece, words: str) -> str:
     if "drifts" in words:
         return PRACTICE
-    return SWATCH if piece.readings else f"{PRACTICE}, until you measure a swatch"
+    return SWATCH if piece.evidence.readings else f"{PRACTICE}, until you measure a swatch"
 
 
 def explain_chance(subject: Subject) -> Derivation:
@@ -162,7 +162,7 @@ def explain_chance(subject: Subject) -> Derivation:
     piece, band = subject.piece, subject.numbers.bands[subject.band]
     lines = (
         Line("You want", f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}", YOURS),
-        Line("It will most likely be", subject.um(band.width_um), MODEL if not piece.readings else SWATCH),
+        Line("It will most likely be", subject.um(band.width_um), MODEL if not piece.evidence.readings else SWATCH),
         Line("Eight times in ten within", f"± {subject.um(band.eighty_um)}", SUM),
         Line("So of a hundred such pieces lie within what you want", f"{100 * band.chance:.0f}", "normal distribution"),
     )

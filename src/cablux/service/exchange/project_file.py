@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, ValidationError
 
-from ...core.gauge import Fibre, Gauge, School, State
+from ...core.gauge import Evidence, Fibre, Gauge, School, State
 from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle, is_symmetric
 from ...core.layout.problems import checked_piece as check_piece
 from ...core.layout.segment import Role, Segment
@@ -128,16 +128,27 @@ class ProjectFile(StrictModel):
     thick: Annotated[float, Field(ge=0.6, le=1.3)] = 1.0
     squares: Text = ""
 
+    @property
+    def evidence(self) -> Evidence:
+        """What the project knows of the knitter and the yarn."""
+        span = GAUGE_SPAN[self.unit][0] / 100.0
+        return Evidence(
+            Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
+            tuple(reading for used in self.swatches for reading in used.readings),
+            self.finish,
+            self.fibre,
+            self.school,
+        )
+
     def piece(self) -> Piece:
         """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""
-        span = GAUGE_SPAN[self.unit][0] / 100.0
         piece = check_piece(
             Piece(
                 name=self.name,
                 width_mm=to_mm(self.size.width, self.unit),
                 height_mm=to_mm(self.size.height, self.unit),
                 tolerance_mm=to_mm(self.size.tolerance, self.unit),
-                gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
+                evidence=self.evidence,
                 bands=tuple(self._band(band) for band in self.bands),
                 bottom=_border(self.bottom),
                 top=_border(self.top),
@@ -148,10 +159,6 @@ class ProjectFile(StrictModel):
                 setup_rows=self.setup_rows,
                 dense=self.dense,
                 short_rows=self.short_rows,
-                readings=tuple(reading for used in self.swatches for reading in used.readings),
-                finish=self.finish,
-                fibre=self.fibre,
-                school=self.school,
             )
         )
         if not self.measured:

@@ -163,11 +163,11 @@ def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchFo
 
 def gauge_marks(piece: Piece) -> list[GaugeMark]:
     """Each pattern of the piece, cables first, the widest share of the piece first."""
-    known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.finish, piece.fibre))
+    known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.evidence.finish, piece.evidence.fibre))
     size: dict[str, float] = {}
     patterns: dict[str, Pattern] = {}  # mirror images are one
     names: dict[str, dict[str, None]] = {}
-    measured = [(p.pattern, 0.0) for r in piece.readings if r.along == "width" for p in r.parts]
+    measured = [(p.pattern, 0.0) for r in piece.evidence.readings if r.along == "width" for p in r.parts]
     for pattern, um in [*segment_shares(piece.band_views[0]), *measured]:
         key = cloth_key(pattern)
         patterns.setdefault(key, pattern)
@@ -183,7 +183,7 @@ def gauge_marks(piece: Piece) -> list[GaugeMark]:
                 pattern,
                 ", ".join(names[cloth_key(pattern)]),
                 (model.low, model.value, model.high),
-                tuple(_implied(known, r, pattern) for r in piece.readings if _of(r, pattern)),
+                tuple(_implied(known, r, pattern) for r in piece.evidence.readings if _of(r, pattern)),
                 (result.low, result.value, result.high),
             )
         )
@@ -217,7 +217,8 @@ def _rows_wanted(piece: Piece) -> int:
     if len(piece.bands) > 1 or not any(r.along == "height" for r in piece.progress):
         return plan_rows(piece).body
     free = tuple(replace(band, rows=0) for band in piece.bands)
-    return plan_rows(replace(piece, readings=(*piece.readings, *piece.progress), progress=(), bands=free)).body
+    measured = replace(piece.evidence, readings=(*piece.evidence.readings, *piece.progress))
+    return plan_rows(replace(piece, evidence=measured, progress=(), bands=free)).body
 
 
 def _advice(project: Project, width: float, half: float, off: float) -> tuple[str, ...]:
@@ -235,7 +236,7 @@ def _advice(project: Project, width: float, half: float, off: float) -> tuple[st
     out = [f"I{comes}: {text(abs(off))} {'narrower' if off < 0 else 'wider'} than wanted."]
     if abs(off) < half:
         out.append(again)
-    if off < 0 and abs(off) < _BLOCKED * width and piece.finish != "blocked":
+    if off < 0 and abs(off) < _BLOCKED * width and piece.evidence.finish != "blocked":
         out.append("Pinned out wet, cabled cloth gives about a twentieth of its width; that would mend it.")
     stitches, what = round(abs(off) / (1000.0 * piece.outlook.gauge.stitch_mm)), "more" if off < 0 else "fewer"
     out.append(f"Or rip back to the set-up rows and give the backgrounds about {stitches} stitches {what} in all.")

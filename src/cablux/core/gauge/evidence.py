@@ -1,0 +1,40 @@
+"""What a project knows of its knitter and yarn, the same for all of its pieces."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from .estimate import Basis, Estimate, estimate
+from .gauge import Gauge
+from .priors import Fibre, State
+from .reading import Reading
+from .schools import Measure, School, SchoolMeasure
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """The gauge given, in the state in which the pieces will be finished; the readings of swatches; and how one sizes.
+
+    `fibre` says what washing is likely to do, `school` by what the layout is sized: the estimate, or a rule.
+    """
+
+    gauge: Gauge
+    readings: tuple[Reading, ...] = ()
+    finish: State = "washed"
+    fibre: Fibre = "other"
+    school: School = "estimate"
+
+    @cached_property
+    def estimate(self) -> Estimate:
+        """What is known of the cloth's size from the gauge given and every reading."""
+        return self.outlook(())
+
+    def outlook(self, progress: tuple[Reading, ...]) -> Estimate:
+        """The estimate with what was measured on a piece itself too."""
+        return estimate(Basis(self.gauge, (*self.readings, *progress), self.finish, self.fibre))
+
+    @cached_property
+    def measure(self) -> Measure:
+        """What a layout is sized by: the estimate, or the school that was chosen."""
+        return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
