@@ -68,8 +68,6 @@ def main() -> None:
             page.goto(url[0] + address)
             page.wait_for_load_state("networkidle")
             if name == "squares":
-                page.get_by_label("belongs to the set").fill("Harbour afghan")
-                page.get_by_role("button", name="Start a set").click()
                 for panel, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over")):
                     page.get_by_label("Panel").select_option(panel)
                     page.get_by_label("Arrangement").select_option(how)

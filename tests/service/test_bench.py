@@ -157,7 +157,7 @@ def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
     found = bench.bench_offers(tight.piece.band_views[0], "cm")
     assert not found.offers and "a width of 60 cm" in found.refusal
     cured = projects.change_piece(project.id, "free", bench.take_cure(0, 0))
-    assert bench.bench_offers(cured.piece.band_views[0]).offers and cured.file.size.width != 60
+    assert bench.bench_offers(cured.piece.band_views[0]).offers and cured.file.own.size.width != 60
     with pytest.raises(NotFound, match="no longer clash"):
         projects.change_piece(project.id, "free", bench.take_cure(0, 0))
 

@@ -30,6 +30,7 @@ from cablux.service.chairside import Chair
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.projects.history import compare_steps
+from cablux.service.projects.place import Place
 from cablux.service.projects.project import Projects, piece_numbers
 from cablux.service.size_form import EMPTY, changed_file, form_of, new_file
 from cablux.settings import Settings
@@ -42,12 +43,26 @@ def small() -> ProjectFile:
     return fresh_project(name="S", unit="cm", yarn="", width=40, height=30, tolerance=2, stitches=18, rows=25)
 
 
+def second_version(file: ProjectFile) -> dict:
+    """A project of one piece as version 2 wrote it, field by field."""
+    data = json.loads(file.text())
+    (piece,) = data.pop("pieces")
+    for name in ("shape", "joins"):
+        data.pop(name)
+    for name in ("number", "name", "copies"):
+        piece.pop(name)
+    for band in piece["bands"]:
+        band.pop("shaping")
+    return data | piece | {"cablux": 2, "squares": "Harbour afghan"}
+
+
 @given(pieces())
 def test_a_project_file_is_read_as_it_was_written(piece):
     file = small().with_piece(piece)
     again = read_project(file.text())
     assert again == file and again.piece().bands == piece.bands
     assert (again.piece().bottom, again.piece().top) == (piece.bottom, piece.top)
+    assert read_project(json.dumps(second_version(file))) == file, "what version 2 wrote"
 
 
 def test_the_published_schema_is_the_one_in_use():
@@ -61,7 +76,7 @@ def test_the_published_schema_is_the_one_in_use():
         ({"name": "  "}, "“name”"),
         ({"name": "<b>bold</b>"}, "“name” must be plain words"),
         ({"unit": "furlong"}, "“unit”"),
-        ({"cablux": 3}, "“cablux”"),
+        ({"cablux": 4}, "“cablux”"),
         ({"size": {"width": 40, "height": 60}}, "“size.tolerance” is missing"),
         ({"size": {"width": "40", "height": 60, "tolerance": 2}}, "“size.width”"),
         ({"bands": []}, "“bands”"),
@@ -72,7 +87,7 @@ def test_the_published_schema_is_the_one_in_use():
     ],
 )
 def test_a_file_that_is_not_ours_is_refused_with_the_place(change, says):
-    data = json.loads(small().text()) | change
+    data = second_version(small()) | change
     with pytest.raises(BadFile) as caught:
         read_project(json.dumps(data))
     assert says in str(caught.value)
@@ -88,7 +103,7 @@ def test_a_file_that_is_not_ours_is_refused_with_the_place(change, says):
 )
 def test_a_file_that_nobody_could_knit_is_refused(change, says):
     with pytest.raises(IllegalPiece, match=says):
-        read_project(json.dumps(json.loads(small().text()) | change))
+        read_project(json.dumps(second_version(small()) | change))
 
 
 @pytest.mark.parametrize("text", ["", "{", "[]", "\x00", '{"cablux": NaN}'])
@@ -227,7 +242,7 @@ def test_stitches_that_do_not_suit_the_multiple_are_refused_with_those_that_do()
 
 def test_ready_arrangements_come_near_any_width_and_differ():
     for width in (30, 60, 120):
-        file = small().model_copy(update={"size": SizeFile(width=width, height=60, tolerance=2)})
+        file = small().with_own(size=SizeFile(width=width, height=60, tolerance=2))
         piece = file.piece()
         ready = layouts.arrangements_for(piece.band_views[0])
         assert len(ready) >= 3 and len({a.band.segments for a in ready}) == len(ready)
@@ -283,24 +298,31 @@ def test_another_yarn_fits_the_same_panels_and_says_what_changed(database):
 def test_squares_with_different_cables_come_out_the_same_size(database):
     """Common practice: squares may differ by 3 %, a centimetre on 30; they share their edges, not their counts."""
     projects = Projects(database)
-    first = projects.create(small().model_copy(update={"size": SizeFile(width=30, height=30, tolerance=1)}))
-    with pytest.raises(IllegalPiece, match="Name the set first"):
-        squares.add_square(projects, projects.open(first), "", LIBRARY["braid-9"], "all over")
-    squares.name_set(projects, first, "Harbour afghan")
+    first = projects.create(small().with_own(size=SizeFile(width=30, height=30, tolerance=1)))
     project = projects.change_piece(first, "one", layouts.take_arrangement(0, "one wide in the middle"))
     for name, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over"), ("diamond-moss", "pairs facing in")):
-        squares.add_square(projects, project, "", LIBRARY[name], how)
-    found = squares.square_set(projects, project)
+        squares.add_square(projects, projects.open(first), "", LIBRARY[name], how)
+    found = squares.square_set(projects.open(first))
     assert len(found.members) == 4 and found.match.same_edges and found.match.height_off < 0.03
     assert len({s.body for s in found.match.squares}) == 4, "each has its own count"
     assert found.match.fits, "within what can be eased in"
     other = found.members[1]
-    projects.change_piece(other.id, "wider", choices.set_target(width_mm=400.0, height_mm=420.0))
-    projects.change_piece(other.id, "wider", lambda p: layouts.refitted(p))
-    assert not squares.square_set(projects, project).match.fits
-    squares.match_all(projects, project)
-    again = squares.square_set(projects, project)
-    assert again.match.height_off < 0.03 and projects.open(other.id).piece.width_mm == 300.0
+    assert [p.piece_name for p in found.members] == [
+        project.name,
+        "Braid of 9",
+        "Honeycomb",
+        "Diamond with moss filling",
+    ]
+    projects.change_piece(other.place, "wider", choices.set_target(width_mm=400.0, height_mm=420.0))
+    wide = projects.change_piece(other.place, "wider", lambda p: layouts.refitted(p))
+    assert wide.place == other.place and projects.open(first).piece.width_mm == 300.0, "a change is one piece's"
+    assert not squares.square_set(projects.open(first)).match.fits
+    squares.match_all(projects, projects.open(first))
+    again = squares.square_set(projects.open(first))
+    assert again.match.height_off < 0.03 and projects.open(other.place).piece.width_mm == 300.0
+    assert len(projects.all()) == 1, "all in one project, with one history"
+    with pytest.raises(NotFound, match="has no piece 9"):
+        projects.open(Place(first, 9))
 
 
 @pytest.mark.parametrize("hurry", range(4))
@@ -323,19 +345,49 @@ def test_a_slow_change_lets_others_write_and_is_made_on_what_is_there_then(datab
     assert labels == ["New project", *["the same one"] * hurry, "taller"]
 
 
-def test_a_change_of_several_projects_is_made_in_all_of_them_or_in_none(database):
+def test_a_change_of_several_pieces_is_made_in_all_of_them_or_in_none(database):
     projects = Projects(database)
-    pids = [projects.create(small().model_copy(update={"name": name})) for name in ("Tern", "Eider", "Knot")]
+    (own,) = small().pieces
+    named = [own.model_copy(update={"number": n, "name": name}) for n, name in enumerate(("Tern", "Eider", "Knot"), 1)]
+    pid = projects.create(small().model_copy(update={"pieces": tuple(named)}))
 
     def narrower(piece):
         return edits.set_repeats(0, [1], 0 if piece.name == "Eider" else 9)(piece)
 
-    before = [projects.open(pid) for pid in pids]
+    before = projects.open(pid)
     with pytest.raises(IllegalPiece, match=r"^Eider: "):
-        projects.change_pieces(pids, "narrower", narrower)
-    assert [projects.open(pid) for pid in pids] == before
-    projects.change_pieces([pids[0], pids[2]], "narrower", narrower)
-    assert [projects.open(pid).undo_label for pid in pids] == ["narrower", "", "narrower"]
+        projects.change_others(pid, "narrower", narrower)
+    assert projects.open(pid) == before
+    projects.change_others(Place(pid, 2), "narrower", narrower)
+    after = [p.piece.band_views[0].stitches for p in projects.open(pid).pieces()]
+    assert after[0] == after[2] < after[1] == before.piece.band_views[0].stitches
+    assert projects.undo(Place(pid, 3)).file.pieces == before.file.pieces, "one history for all"
+
+
+def test_two_pieces_of_one_name_or_number_are_refused():
+    data = json.loads(small().text())
+    (piece,) = data["pieces"]
+    for several, said in (
+        ([piece | {"name": "Left"}, piece | {"name": "left", "number": 2}], "two pieces are called “Left”"),
+        ([piece | {"name": "Left"}, piece | {"name": "Right"}], "two pieces have one number"),
+        ([piece | {"name": "Left"}, piece | {"name": "Right", "number": 2, "size": None}], "“pieces.2.size”"),
+    ):
+        with pytest.raises(BadFile, match=said):
+            read_project(json.dumps(data | {"pieces": several}))
+    ends = {"one": {"piece": 1, "edge": "cast-on"}, "other": {"piece": 7, "edge": "bind-off"}}
+    with pytest.raises(BadFile, match="a join names piece 7"):
+        read_project(json.dumps(data | {"joins": [ends]}))
+
+
+def test_each_copy_of_a_piece_has_its_own_tally(database):
+    projects, chair = Projects(database), Chair(database)
+    pid = projects.create(small().with_own(copies=2))
+    project = projects.open(pid)
+    chair.catch_up(project, 5)
+    chair.row_done(project, 1, 2)
+    assert [chair.state(project, n).done for n in (1, 2)] == [5, 1]
+    with pytest.raises(NotFound, match="worked 2 times; there is no copy 3"):
+        chair.row_done(project, 1, 3)
 
 
 def test_a_file_of_the_first_version_is_read_as_what_it_meant():
@@ -371,9 +423,9 @@ def test_a_change_is_one_step_a_refused_one_is_none(database):
 
 def test_the_size_form_reads_what_people_type_and_keeps_the_layout():
     file = new_file(replace(EMPTY, name="  Big   throw ", width="110,5", unit="cm"))
-    assert (file.name, file.size.width) == ("Big throw", 110.5)
+    assert (file.name, file.own.size.width) == ("Big throw", 110.5)
     inches = changed_file(file, replace(form_of(file), unit="in", width="43.5", height="59", tolerance="1"))
-    assert inches.bands == file.bands and inches.piece().width_mm == pytest.approx(1104.9)
+    assert inches.own.bands == file.own.bands and inches.piece().width_mm == pytest.approx(1104.9)
     assert inches.piece().gauge.stitches == pytest.approx(18 / 1.016), "a gauge over 4 in is over 10.16 cm"
     with pytest.raises(IllegalPiece) as caught:
         new_file(replace(EMPTY, name="", width="wide", rows="0"))
@@ -390,17 +442,17 @@ def test_a_second_start_of_the_demo_keeps_what_was_changed_and_fresh_loses_nothi
     database = Database(settings.database)
     projects, chair = Projects(database), Chair(database)
     pid = next(p.id for p in projects.all() if p.file.name == "Skerry throw")
-    assert chair.state(pid).done == 46
+    assert chair.state(projects.open(pid)).done == 46
     chair.row_done(projects.open(pid), 47)
     database.close()
     assert prepare_demo(settings) is None
     database = Database(settings.database)
-    assert Chair(database).state(pid).done == 47
+    assert Chair(database).state(projects.open(pid)).done == 47
     database.close()
     aside = prepare_demo(settings, fresh=True)
     assert aside and aside.exists()
     database = Database(settings.database)
-    assert Chair(database).state(pid).done == 46
+    assert Chair(database).state(projects.open(pid)).done == 46
     database.close()
 
 

@@ -103,7 +103,7 @@ def test_a_copy_is_a_project_of_its_own_and_the_last_touched_stands_first(databa
     copied = projects.copy(first)
     one, other = projects.open(first), projects.open(copied)
     assert other.file.name == "S (copy)" and other.file.model_copy(update={"name": "S"}) == one.file
-    assert chair.state(copied).done == 0 and chair.state(first).done == 1
+    assert chair.state(projects.open(copied)).done == 0 and chair.state(projects.open(first)).done == 1
     assert list_projects(projects, chair)[0].project.id == copied
     long = projects.create(small().model_copy(update={"name": "A" * 80}))
     assert len(projects.open(projects.copy(long)).file.name) == 80, "a name that is full is cut for the copy"

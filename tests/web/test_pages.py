@@ -136,7 +136,7 @@ def _everything(client: TestClient) -> list[str]:
         ("/projects/3/cast-on", {"rows": "61"}, 422, "up to 60 rows"),
         ("/projects/3/chairside/done", {"row": 9999}, 404, "there is no row 9999"),
         ("/projects/77/bench/undo", {}, 404, "no such project"),
-        ("/projects/abc/bench/undo", {}, 404, "no such page"),
+        ("/projects/abc/bench/undo", {}, 404, "no such project"),
     ],
 )
 @pytest.mark.parametrize("part", [False, True])
@@ -146,7 +146,7 @@ def test_bad_input_gets_a_sentence_and_changes_nothing(client: TestClient, addre
     assert answer.status_code == status
     assert says in str(Text(answer.text))
     assert _everything(client) == before
-    assert Chair(client.app.state.projects.database).state(SKERRY).done == 46
+    assert Chair(client.app.state.projects.database).state(client.app.state.projects.open(SKERRY)).done == 46
 
 
 @pytest.mark.parametrize(

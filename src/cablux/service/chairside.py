@@ -45,6 +45,7 @@ class RowNow:
     crossing_row: int
     crossing_names: tuple[str, ...]
     short_rows: str = ""
+    copy: int = 1
 
     @property
     def crossing_in(self) -> int:
@@ -63,50 +64,50 @@ class Chair:
     def __init__(self, database: Database) -> None:
         self.database = database
 
-    def state(self, project_id: int) -> Progress:
-        """How far a project is."""
+    def state(self, project: Project, copy: int = 1) -> Progress:
+        """How far a copy of the piece is."""
         with self.database.reading() as session:
-            return self._state(session, project_id)
+            return fold_events(_events(session, project, copy))
 
     def last_tap(self, project_id: int) -> datetime | None:
-        """When a row was last ticked off or taken back (UTC); None before the first."""
+        """When a row of a project was last ticked off or taken back (UTC); None before the first."""
         with self.database.reading() as session:
             return max((event.at for event in repository.load_events(session, project_id)), default=None)
 
-    @staticmethod
-    def _state(session: Session, project_id: int) -> Progress:
-        return fold_events(Event(_kind(e.kind), e.row) for e in repository.load_events(session, project_id))
-
-    def row_done(self, project: Project, row: int) -> RowNow:
+    def row_done(self, project: Project, row: int, copy: int = 1) -> RowNow:
         """Ticks off row `row`; a tap that comes twice counts once."""
         total = len(compile_piece(project.piece).rows)
         if not 1 <= row <= total:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
-        self._append(project.id, "row done", row)
-        return self.now(project)
+        self._append(project, "row done", row, copy)
+        return self.now(project, copy)
 
-    def catch_up(self, project: Project, row: int) -> None:
+    def catch_up(self, project: Project, row: int, copy: int = 1) -> None:
         """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
+        own = project.file.own.number
         with self.database.writing() as session:
-            for n in range(self._state(session, project.id).done + 1, row + 1):
-                repository.add_event(session, project.id, "row done", n, time_now())
+            for n in range(fold_events(_events(session, project, copy)).done + 1, row + 1):
+                repository.add_event(session, project.id, "row done", n, time_now(), piece=own, copy=copy)
 
-    def undo(self, project: Project, row: int) -> RowNow:
+    def undo(self, project: Project, row: int, copy: int = 1) -> RowNow:
         """Takes row `row` back if it is the last one done."""
-        self._append(project.id, "undo", row)
-        return self.now(project)
+        self._append(project, "undo", row, copy)
+        return self.now(project, copy)
 
-    def _append(self, project_id: int, kind: str, row: int) -> None:
+    def _append(self, project: Project, kind: str, row: int, copy: int) -> None:
+        if not 1 <= copy <= project.file.own.copies:
+            raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
+        own = project.file.own.number
         with self.database.writing() as session:
-            done = [Event(_kind(e.kind), e.row) for e in repository.load_events(session, project_id)]
+            done = _events(session, project, copy)
             if fold_events([*done, Event(_kind(kind), row)]) != fold_events(done):
-                repository.add_event(session, project_id, kind, row, time_now())
+                repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy)
 
-    def now(self, project: Project) -> RowNow:
-        """The row at hand."""
+    def now(self, project: Project, copy: int = 1) -> RowNow:
+        """The row at hand of a copy of the piece."""
         pattern = compile_piece(project.piece)
         total = len(pattern.rows)
-        done = min(self.state(project.id).done, total)
+        done = min(self.state(project, copy).done, total)
         row = pattern.row(done + 1) if done < total else None
         ahead = pattern.next_crossing(done + 1)
         return RowNow(
@@ -115,9 +116,17 @@ class Chair:
             row=row,
             parts=_parts(pattern, row) if row else (),
             crossing_row=ahead.number if ahead else 0,
+            copy=copy,
             crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
             short_rows=short_rows_due(pattern, row.number) if row else "",
         )
+
+
+def _events(session: Session, project: Project, copy: int) -> list[Event]:
+    """What happened to one copy of the piece."""
+    own = project.file.own.number
+    found = repository.load_events(session, project.id)
+    return [Event(_kind(e.kind), e.row) for e in found if e.piece == own and e.copy == copy]
 
 
 def _kind(text: str) -> EventKind:

@@ -31,7 +31,7 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     out = []
     for project in projects.all():
         total = project.numbers.rows.total
-        done = min(chair.state(project.id).done, total)
+        done = min(chair.state(project).done, total)
         tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(

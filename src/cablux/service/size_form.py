@@ -144,11 +144,10 @@ def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> Pro
             "name": r.name,
             "unit": r.unit,
             "yarn": r.yarn,
-            "size": SizeFile(width=r.width, height=r.height, tolerance=r.tolerance),
             **_yarn(r),
         }
-    )
-    if (form.worked == "round") != file.round:
+    ).with_own(size=SizeFile(width=r.width, height=r.height, tolerance=r.tolerance))
+    if (form.worked == "round") != file.own.round:
         changed = changed.with_piece(set_round(on=form.worked == "round")(changed.piece()))
     return changed.with_piece(refitted(changed.piece())) if fit else changed
 
@@ -159,9 +158,9 @@ def form_of(file: ProjectFile) -> SizeForm:
         file.name,
         file.unit,
         file.yarn,
-        f"{file.size.width:g}",
-        f"{file.size.height:g}",
-        f"{file.size.tolerance:g}",
+        f"{file.own.size.width:g}",
+        f"{file.own.size.height:g}",
+        f"{file.own.size.tolerance:g}",
         f"{file.gauge.stitches:g}",
         f"{file.gauge.rows:g}",
         "band" if file.gauge.band else "counted",
@@ -171,5 +170,5 @@ def form_of(file: ProjectFile) -> SizeForm:
         file.colour,
         f"{file.thick:g}",
         f"{round(from_mm(file.cord * 10.0, file.unit), 1):g}" if file.cord else "",
-        "round" if file.round else "flat",
+        "round" if file.own.round else "flat",
     )

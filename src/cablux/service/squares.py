@@ -1,4 +1,4 @@
-"""Sets of squares: projects that share a name for their set, sized to match one of them."""
+"""Squares that must match: the pieces of a project, sized like one of them."""
 
 from __future__ import annotations
 
@@ -9,16 +9,14 @@ from ..core.layout.arrange import ready_arrangements
 from ..core.layout.squares import Match, compare_squares, matched_square
 from ..core.library import Pattern
 from .bench import ground_pattern
-from .exchange import ProjectFile
 from .forms import FormReader
 from .projects import Project, Projects
 
 
 @dataclass(frozen=True)
 class SquareSet:
-    """A set: its name, its projects (the one at hand first), and how they match."""
+    """The pieces of a project (the one at hand first), and how they match."""
 
-    name: str
     members: tuple[Project, ...]
     match: Match
 
@@ -51,40 +49,29 @@ def _reason(member: Project, like: Project) -> str:
         (abs(width), "wider" if width > 0 else "narrower"), (abs(height), "taller" if height > 0 else "shorter")
     )
     return (
-        f"{member.name} stays {100 * off:.1f} % {what} than {like.name}: its panels allow nothing nearer. "
+        f"{member.piece_name} stays {100 * off:.1f} % {what} than {like.piece_name}: its panels allow nothing nearer. "
         "Give it a background beside its panels, or another panel."
     )
 
 
-def square_set(projects: Projects, project: Project) -> SquareSet:
-    """The set a project belongs to; itself alone where it belongs to none."""
-    name = project.file.squares
-    others = [p for p in projects.all() if name and p.file.squares == name and p.id != project.id]
-    members = (project, *sorted(others, key=lambda p: p.id))
-    return SquareSet(name, members, compare_squares([p.piece for p in members]))
+def square_set(project: Project) -> SquareSet:
+    """The pieces of a project as squares, the one at hand first."""
+    members = (project, *(p for p in project.pieces() if p.file.own.number != project.file.own.number))
+    return SquareSet(members, compare_squares([p.piece for p in members]))
 
 
-def name_set(projects: Projects, project_id: int, name: str) -> Project:
-    """Lets a project belong to the set of that name. Raises IllegalPiece."""
-    typed = FormReader()
-    clean = typed.words(name, "The name of the set", "name", 80)
-    typed.done()
-    return projects.change(project_id, "set of squares", lambda file: file.model_copy(update={"squares": clean}))
-
-
-def match_all(projects: Projects, project: Project) -> None:
-    """Gives every other square of the set the size, edges and borders of this one, each with its own counts.
+def match_all(projects: Projects, project: Project) -> Project:
+    """Gives every other square the size, edges and borders of this one, each with its own counts.
 
     All of them or none. Raises IllegalPiece, naming the square that cannot be had so.
     """
-    others = [member.id for member in square_set(projects, project).members[1:]]
-    projects.change_pieces(others, f"match {project.name}"[:200], lambda piece: matched_square(piece, project.piece))
+    like = project.piece
+    label = f"match {project.piece_name}"[:200]
+    return projects.change_others(project.place, label, lambda piece: matched_square(piece, like))
 
 
-def add_square(projects: Projects, project: Project, name: str, pattern: Pattern, arrangement: str) -> int:
-    """A new square of the set with another panel, in a ready arrangement; returns its number. Raises IllegalPiece."""
-    if not project.file.squares:
-        raise IllegalPiece("Name the set first, then add squares to it.")
+def add_square(projects: Projects, project: Project, name: str, pattern: Pattern, arrangement: str) -> Project:
+    """A new square with another panel, in a ready arrangement; the project at that piece. Raises IllegalPiece."""
     like = project.piece
     ready = ready_arrangements(like.band_views[0], [pattern], ground_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)
@@ -94,6 +81,5 @@ def add_square(projects: Projects, project: Project, name: str, pattern: Pattern
     typed = FormReader()
     clean = typed.words(name, "The name of the square", "name", 80) or pattern.name
     typed.done()
-    fresh: ProjectFile = project.file.model_copy(update={"name": clean, "measured": ()})
     made = matched_square(replace(like, bands=(found.band,), progress=()), like)
-    return projects.create(fresh.with_piece(made))
+    return projects.add_piece(project.place, f"add {clean}"[:200], clean, made)

@@ -119,12 +119,24 @@ class NameRow(Base):
 
 
 class EventRow(Base):
-    """One event of knitting; rows are only ever added."""
+    """One event of knitting, of a piece by its number and of which copy of it; rows are only ever added."""
 
     __tablename__ = "event"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     project_id: Mapped[int] = mapped_column(ForeignKey("project.id", ondelete="CASCADE"), index=True)
+    piece: Mapped[int] = mapped_column(default=1, server_default="1")
+    copy: Mapped[int] = mapped_column(default=1, server_default="1")
     kind: Mapped[str] = mapped_column(String(20))
     row: Mapped[int]
     at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class MovedRow(Base):
+    """A project that has become a piece of another one: where it is found now."""
+
+    __tablename__ = "moved"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    project_id: Mapped[int] = mapped_column(ForeignKey("project.id", ondelete="CASCADE"))
+    piece: Mapped[int]

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from .models import (
     EventRow,
     HistoryRow,
+    MovedRow,
     NameRow,
     OwnerRow,
     PanelRow,
@@ -174,11 +175,19 @@ def drop_photos(session: Session) -> None:
     session.execute(delete(PhotoRow).where(~shown))
 
 
-def add_event(session: Session, project_id: int, kind: str, row: int, now: datetime) -> None:
-    """Appends an event of knitting."""
-    session.add(EventRow(project_id=project_id, kind=kind, row=row, at=now))
+def add_event(
+    session: Session, project_id: int, kind: str, row: int, now: datetime, *, piece: int = 1, copy: int = 1
+) -> None:
+    """Appends an event of knitting, of one copy of a piece."""
+    session.add(EventRow(project_id=project_id, piece=piece, copy=copy, kind=kind, row=row, at=now))
 
 
 def load_events(session: Session, project_id: int) -> Sequence[EventRow]:
     """All events of a project in the order in which they happened."""
     return session.scalars(select(EventRow).where(EventRow.project_id == project_id).order_by(EventRow.id)).all()
+
+
+def moved_to(session: Session, project_id: int) -> tuple[int, int] | None:
+    """The project and the piece that a project has become; None where it is one of its own."""
+    row = session.get(MovedRow, project_id)
+    return (row.project_id, row.piece) if row else None

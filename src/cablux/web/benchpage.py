@@ -12,8 +12,8 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.layout.piece import BandView
 from ..core.layout.segment import Segment
 from ..service.bench import PieceEdit, bench_view
-from ..service.projects import Project, Projects
-from .deps import ProjectsDep
+from ..service.projects import Place, Project, Projects
+from .deps import PlaceDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
 PLACES = r"^\d{1,3}(,\d{1,3})*$"
@@ -29,7 +29,7 @@ class Bench:
     """One change of a project on its bench, and the answer to it."""
 
     def __init__(
-        self, request: Request, projects: Projects, project_id: int, band: int, at: tuple[int, ...], whole: bool
+        self, request: Request, projects: Projects, project_id: Place, band: int, at: tuple[int, ...], whole: bool
     ) -> None:
         self.request, self.projects, self.project_id = request, projects, project_id
         self.band, self.at, self.whole = band, at, whole
@@ -64,7 +64,7 @@ class Bench:
         if not wants_part(self.request):
             here = {"band": where, "selected": ",".join(map(str, chosen))} | ({"whole": 1} if self.whole else {})
             query = urlencode(here, safe=",")
-            return RedirectResponse(f"{path_maker(self.request)('bench', project_id=project.id)}?{query}", 303)
+            return RedirectResponse(f"{path_maker(self.request)('bench', project_id=project.place)}?{query}", 303)
         return page(
             self.request, "_bench.html", project=project, view=bench_view(project, where, chosen, whole=self.whole)
         )
@@ -73,7 +73,7 @@ class Bench:
 def _bench(
     request: Request,
     projects: ProjectsDep,
-    project_id: int,
+    project_id: PlaceDep,
     at: Annotated[str, Form(pattern=PLACES, max_length=400)] = "1",
     band: Annotated[int, Form(ge=0, le=10)] = 0,
     whole: Annotated[bool, Form()] = False,

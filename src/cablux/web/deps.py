@@ -10,7 +10,7 @@ from fastapi import Depends, Request
 from ..service.chairside import Chair
 from ..service.cloth import PieceRelaxer
 from ..service.panels import Drawer, Panels, Reader
-from ..service.projects import Project, Projects
+from ..service.projects import Place, Project, Projects
 from ..service.swatches import SwatchBook
 
 
@@ -32,8 +32,15 @@ ReaderDep = Annotated[Reader, Depends(_kept("reader"))]
 BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
 
 
-def _project(projects: ProjectsDep, project_id: int) -> Project:
-    return projects.open(project_id)
+def _place(project_id: str) -> Place:
+    return Place.parse(project_id)
+
+
+PlaceDep = Annotated[Place, Depends(_place)]
+
+
+def _project(projects: ProjectsDep, place: PlaceDep) -> Project:
+    return projects.open(place)
 
 
 ProjectDep = Annotated[Project, Depends(_project)]

@@ -13,7 +13,7 @@ from ..service.bench import End, border_difference, set_border
 from ..service.bench import set_making as dense
 from ..service.caston import cast_on_story, edge_preview, way_picture
 from ..service.projects import Project
-from .deps import ProjectDep, ProjectsDep
+from .deps import PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}/cast-on")
@@ -23,7 +23,7 @@ def _show(request: Request, project: Project) -> Response:
     if wants_part(request) or request.method == "GET":
         name = "_caston.html" if wants_part(request) else "caston.html"
         return page(request, name, project=project, story=cast_on_story(project))
-    return RedirectResponse(path_maker(request)("cast_on", project_id=project.id), 303)
+    return RedirectResponse(path_maker(request)("cast_on", project_id=project.place), 303)
 
 
 @router.get("", name="cast_on")
@@ -36,7 +36,7 @@ def cast_on(request: Request, project: ProjectDep) -> Response:
 def change_cast_on(
     request: Request,
     projects: ProjectsDep,
-    project_id: int,
+    project_id: PlaceDep,
     end: Annotated[End, Form()] = "bottom",
     style: Annotated[Literal["", "stepped", "straight"], Form()] = "",
     spread: Annotated[Literal["", "cables", "even"], Form()] = "",
@@ -59,7 +59,9 @@ def change_cast_on(
 
 
 @router.post("/rows", name="take_row_answer")
-def take_row_way(request: Request, projects: ProjectsDep, project_id: int, name: Annotated[str, Form()]) -> Response:
+def take_row_way(
+    request: Request, projects: ProjectsDep, project_id: PlaceDep, name: Annotated[str, Form()]
+) -> Response:
     """Takes one of the ways to end the piece."""
     return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_row_answer(name)))
 

@@ -19,7 +19,7 @@ WAIT = 0.25  # seconds, our choice: a small piece is then there at once, and a l
 @router.get("", name="cloth")
 def show_cloth(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """The page of the whole piece."""
-    return page(request, "cloth.html", project=project, done=chair.state(project.id).done)
+    return page(request, "cloth.html", project=project, done=chair.state(project).done)
 
 
 @router.get("/geometry", name="cloth_geometry")

@@ -13,7 +13,7 @@ from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge
 from ..service.gauge import SCHOOL_NAMES
 from ..service.projects import Project
-from .deps import BookDep, ChairDep, ProjectDep, ProjectsDep
+from .deps import BookDep, ChairDep, PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}/gauge")
@@ -28,7 +28,7 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
 
     def show(project: Project) -> Response:
         if request.method == "POST" and not wants_part(request):
-            return RedirectResponse(path_maker(request)("gauge", project_id=project.id), 303)
+            return RedirectResponse(path_maker(request)("gauge", project_id=project.place), 303)
         shown = gauge.gauge_page(project, book)
         scale = scale_of(v for m in shown.marks for v in (*m.model, *m.result, *m.readings))
         response = page(
@@ -39,7 +39,7 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
             lines=[draw_mark_line(scale, m.model, m.readings, m.result, m.words) for m in shown.marks],
             axis=draw_axis(scale),
             states=STATES,
-            done=chair.state(project.id).done,
+            done=chair.state(project).done,
         )
         if wants_part(request):
             response.headers["HX-Trigger"] = "gauge-changed"  # the schools are worked out anew
@@ -65,7 +65,7 @@ def show_schools(request: Request, project: ProjectDep) -> Response:
 
 @router.post("/use", name="use_swatch")
 def take_in_swatch(
-    project_id: int, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
+    project_id: PlaceDep, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
     chosen = book.open(swatch)
@@ -74,7 +74,7 @@ def take_in_swatch(
 
 @router.post("/swatch", name="change_used")
 def change_used(
-    project_id: int,
+    project_id: PlaceDep,
     projects: ProjectsDep,
     book: BookDep,
     show: ShowDep,
@@ -95,7 +95,7 @@ def change_used(
 
 @router.post("/school", name="choose_school")
 def choose_measure(
-    project_id: int, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
+    project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
 ) -> Response:
     """Sizes the project by a school."""
     return show(projects.change(project_id, f"sized {SCHOOL_NAMES[school][0].lower()}", gauge.choose_school(school)))
@@ -103,7 +103,7 @@ def choose_measure(
 
 @router.post("/measure", name="measure_piece")
 def measure_progress(
-    project_id: int,
+    project_id: PlaceDep,
     projects: ProjectsDep,
     show: ShowDep,
     row: Annotated[int, Form(ge=1, le=10_000)],
@@ -118,26 +118,26 @@ def measure_progress(
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
-def take_measure_back(project_id: int, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
+def take_measure_back(project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
     return show(projects.change(project_id, "remove a measurement", gauge.remove_measure(at)))
 
 
 @router.post("/undo", name="gauge_undo")
-def undo_on_gauge(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
+def undo_on_gauge(project_id: PlaceDep, projects: ProjectsDep, show: ShowDep) -> Response:
     """One step back."""
     return show(projects.undo(project_id))
 
 
 @router.post("/redo", name="gauge_redo")
-def redo_on_gauge(project_id: int, projects: ProjectsDep, show: ShowDep) -> Response:
+def redo_on_gauge(project_id: PlaceDep, projects: ProjectsDep, show: ShowDep) -> Response:
     """One step forward again."""
     return show(projects.redo(project_id))
 
 
 @router.post("/rows", name="take_rows")
 def take_body_rows(
-    project_id: int, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
+    project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
     return show(

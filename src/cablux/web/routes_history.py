@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..render.fan import draw_fan
 from ..service.errors import NotFound
 from ..service.projects import compare_steps
-from .deps import ProjectDep, ProjectsDep
+from .deps import PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
 
 router = APIRouter(prefix="/projects/{project_id}/history")
@@ -25,8 +25,8 @@ def show_history(
     other: Annotated[int | None, Query(ge=0)] = None,
 ) -> Response:
     """All steps; with two of them named, side by side."""
-    steps = projects.steps(project.id)
-    both = None if one is None or other is None else compare_steps(projects, project.id, one, other)
+    steps = projects.steps(project.place)
+    both = None if one is None or other is None else compare_steps(projects, project.place, one, other)
     versions = (both.one, both.other) if both else ()
     fans = [draw_fan(v.piece.band_views[0], v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
     return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
@@ -35,7 +35,7 @@ def show_history(
 @router.get("/{position}", name="history_step")
 def show_step(request: Request, project: ProjectDep, projects: ProjectsDep, position: int) -> Response:
     """A step in a small picture, fetched when it comes into sight."""
-    version = next((v for v in projects.steps(project.id) if v.position == position), None)
+    version = next((v for v in projects.steps(project.place) if v.position == position), None)
     if version is None:
         raise NotFound("That step is no longer kept.")
     fan = draw_fan(version.piece.band_views[0], version.numbers.cast_on.cast_on, project.unit, project.paint)
@@ -44,7 +44,7 @@ def show_step(request: Request, project: ProjectDep, projects: ProjectsDep, posi
 
 @router.post("/go", name="history_go")
 def go_to_step(
-    request: Request, projects: ProjectsDep, project_id: int, position: Annotated[int, Form(ge=0)]
+    request: Request, projects: ProjectsDep, project_id: PlaceDep, position: Annotated[int, Form(ge=0)]
 ) -> Response:
     """To any step."""
     projects.go(project_id, position)

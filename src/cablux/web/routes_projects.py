@@ -84,7 +84,7 @@ def import_project(request: Request, projects: ProjectsDep, file: Annotated[Uplo
 @router.get("/projects/{project_id}", name="project")
 def project_page(request: Request, project: ProjectDep) -> Response:
     """A project opens on its bench."""
-    return _see(request, "bench", project_id=project.id)
+    return _see(request, "bench", project_id=project.place)
 
 
 @router.get("/projects/{project_id}/size", name="size")
@@ -101,12 +101,12 @@ def change_size(
     size = f"size {form.width.strip()} × {form.height.strip()} {form.unit}, gauge {form.stitches.strip()}"
     label = (size + (", layout fitted" if fit else ""))[:200]
     try:
-        after = projects.change(project.id, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
+        after = projects.change(project.place, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
     except CabluxError as error:
         return _form_page(request, form, project, error)
     if not fit or after.position == project.position:
-        return _see(request, "bench", project_id=project.id)
-    address = path_maker(request)("history", project_id=project.id)
+        return _see(request, "bench", project_id=project.place)
+    address = path_maker(request)("history", project_id=project.place)
     return RedirectResponse(f"{address}?one={project.position}&other={after.position}", 303)
 
 
@@ -121,7 +121,7 @@ def download_project(project: ProjectDep) -> Response:
 @router.post("/projects/{project_id}/copy", name="copy_project")
 def copy_project(request: Request, project: ProjectDep, projects: ProjectsDep) -> Response:
     """A new project that begins as this one is."""
-    return _see(request, "bench", project_id=projects.copy(project.id))
+    return _see(request, "bench", project_id=projects.copy(project.place))
 
 
 @router.post("/projects/{project_id}/remove", name="remove_project")
@@ -129,7 +129,7 @@ def remove_project(request: Request, project: ProjectDep, projects: ProjectsDep,
     """Removes a project for good, once the person has said so."""
     if sure != "yes":
         raise CabluxError("Tick “for good” first; a removed project cannot be brought back.")
-    projects.remove(project.id)
+    projects.remove(project.place)
     return _see(request, "projects")
 
 
@@ -164,5 +164,5 @@ def _form_page(
     )
 
 
-def _see(request: Request, name: str, **params: int) -> Response:
+def _see(request: Request, name: str, **params: object) -> Response:
     return RedirectResponse(path_maker(request)(name, **params), 303)

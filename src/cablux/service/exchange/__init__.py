@@ -3,7 +3,8 @@
 from .chart_files import ChartForm, ChartReport, chart_as, chart_source, check_chart, convert_chart
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
-from .project_file import GaugeFile, ProjectFile, SizeFile, fresh_project, read_project
+from .piece_file import PieceFile, SizeFile
+from .project_file import GaugeFile, ProjectFile, checked_file, fresh_project, read_project
 from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
 
 __all__ = [
@@ -17,6 +18,7 @@ __all__ = [
     "MeasuredFile",
     "PanelFile",
     "PatternFile",
+    "PieceFile",
     "Precision",
     "ProjectFile",
     "SizeFile",
@@ -27,6 +29,7 @@ __all__ = [
     "chart_as",
     "chart_source",
     "check_chart",
+    "checked_file",
     "convert_chart",
     "fresh_project",
     "own_files",

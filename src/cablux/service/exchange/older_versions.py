@@ -1,37 +1,77 @@
-"""Project files of earlier versions, brought to the form of today."""
+"""Project files of earlier versions, brought step by step to the form of today."""
 
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from pydantic_core import from_json
 
+Document = dict[str, Any]
+
 _MOVED = ("segments", "border", "cast_on", "spread", "symmetric", "body_rows")
+_OF_THE_PIECE = (
+    *("size", "round", "bottom", "bands", "top", "gaps", "least_background", "total_multiple", "total_plus"),
+    *("setup_rows", "dense", "short_rows", "measured"),
+)
 
 
-def upgrade_text(text: str | bytes) -> tuple[str | bytes, bool]:
-    """The text in today's version, and whether its body was wished to be symmetric.
-
-    What is not version 1 comes back as it is; what is wrong with it is found by whoever reads it.
-    """
-    if '"cablux": 2' in (text if isinstance(text, str) else text.decode("utf-8", "replace")):
-        return text, False
-    try:
-        data = from_json(text)
-    except ValueError:
-        return text, False
-    if not isinstance(data, dict) or data.get("cablux", 1) != 1 or "segments" not in data:
-        return text, False
-    return json.dumps(_from_first(data)), bool(data.get("symmetric", True))
-
-
-def _from_first(data: dict[str, Any]) -> dict[str, Any]:
+def _from_first(data: Document) -> Document:
     """Version 1 had one body band and one kind of border."""
     border = data.get("border", {})
     edge = (dict(border) if isinstance(border, dict) else {"pattern": border}) | {
         new: data[old] for old, new in (("cast_on", "style"), ("spread", "spread")) if old in data
     }
     kept = {name: value for name, value in data.items() if name not in _MOVED}
-    band = {"segments": data["segments"], "rows": data.get("body_rows", 0)}
+    band = {"segments": data.get("segments"), "rows": data.get("body_rows", 0)}
     return kept | {"cablux": 2, "bottom": edge, "top": edge, "bands": [band]}
+
+
+def _from_second(data: Document) -> Document:
+    """Version 2 had one piece, whose fields stood among the project's; `squares` named a set of such projects."""
+    piece = {name: data[name] for name in _OF_THE_PIECE if name in data}
+    kept = {name: value for name, value in data.items() if name not in (*_OF_THE_PIECE, "squares")}
+    return kept | {"cablux": 3, "pieces": [piece]}
+
+
+UPGRADES: dict[int, Callable[[Document], Document]] = {1: _from_first, 2: _from_second}
+"""From each version to the next."""
+
+
+@dataclass(frozen=True)
+class Upgraded:
+    """A file's text in today's version, and the version in which it was written.
+
+    `folds`: its body was wished to be symmetric, which version 1 did not enforce.
+    """
+
+    text: str | bytes
+    version: int = max(UPGRADES) + 1
+    folds: bool = False
+
+    def place(self, sentence: str) -> str:
+        """What is wrong, with the place as it stands in the file that was read."""
+        return sentence if self.version > 2 else sentence.replace("“pieces.1.", "“")
+
+
+def upgraded(text: str | bytes) -> Upgraded:
+    """The text in today's version.
+
+    What cannot be read comes back as it is: what is wrong with it is found by whoever reads it.
+    """
+    try:
+        data = from_json(text)
+    except ValueError:
+        return Upgraded(text)
+    if not isinstance(data, dict):
+        return Upgraded(text)
+    written = version = data.get("cablux", 1)
+    if not isinstance(version, int) or version not in UPGRADES:
+        return Upgraded(text)
+    wished = version == 1 and bool(data.get("symmetric", True))
+    while version in UPGRADES:
+        data = UPGRADES[version](data)
+        version += 1
+    return Upgraded(json.dumps(data), written, wished)

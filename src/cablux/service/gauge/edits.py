@@ -10,11 +10,12 @@ from ...core.gauge import Along, School, State
 from ...core.layout.heights import plan_rows
 from ...core.units import length_text
 from ..bench import set_band_rows
-from ..errors import NotFound
-from ..exchange import MeasuredFile, ProjectFile, SwatchFile, UsedSwatch, piece_reading
+from ..errors import BadFile, NotFound
+from ..exchange import MeasuredFile, ProjectFile, SwatchFile, UsedSwatch, checked_file, piece_reading
 from ..forms import FormReader
 from ..swatches import Swatch, SwatchBook
 
+FULL = "A project cannot hold any more measurements; remove one first."
 ProjectEdit = Callable[[ProjectFile], ProjectFile]
 T = TypeVar("T")
 
@@ -87,7 +88,7 @@ def add_measure(row: int, along: Along, values: tuple[float, ...], state: State,
                 f"you measured {length_text(reading.mm, file.unit, 0)}. "
                 "Is it the right row, the right unit, the whole width?"
             )
-        return _changed(file, measured=(*file.measured, new))
+        return _measured(file, (*file.own.measured, new))
 
     return change
 
@@ -102,7 +103,7 @@ def read_lengths(text: str) -> tuple[float, ...]:
 
 def remove_measure(at: int) -> ProjectEdit:
     """Takes a measure of the piece back."""
-    return lambda file: _changed(file, measured=_without(file.measured, at))
+    return lambda file: _measured(file, _without(file.own.measured, at))
 
 
 def set_body_rows(rows: int) -> ProjectEdit:
@@ -110,14 +111,21 @@ def set_body_rows(rows: int) -> ProjectEdit:
     return lambda file: file.with_piece(set_band_rows(0, rows)(file.piece()))
 
 
+def _measured(file: ProjectFile, measured: tuple[MeasuredFile, ...]) -> ProjectFile:
+    try:
+        return checked_file(file.with_own(measured=measured))
+    except BadFile:
+        raise IllegalPiece(FULL) from None
+
+
 def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
     """The file changed and checked through again. Raises CabluxError."""
     try:
-        return ProjectFile.model_validate({**file.model_dump(), **changes})
+        return ProjectFile.model_validate({**file.model_dump(), **changes}).opened_at(file.own.number)
     except ValueError as error:
         if isinstance(error, CabluxError):
             raise
-        raise IllegalPiece("A project cannot hold any more measurements; remove one first.") from None
+        raise IllegalPiece(FULL) from None
 
 
 def _at(items: tuple[T, ...], at: int) -> T:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ...core.layout.piece import BandView
 from ...core.units import length_text
 from ..errors import NotFound
+from .place import Place
 from .project import Projects, Version
 
 
@@ -29,9 +30,9 @@ class Comparison:
     differences: tuple[Difference, ...]
 
 
-def compare_steps(projects: Projects, project_id: int, one: int, other: int) -> Comparison:
+def compare_steps(projects: Projects, where: Place | int, one: int, other: int) -> Comparison:
     """Two steps of a project's history. Raises NotFound where one is no longer kept."""
-    kept = {v.position: v for v in projects.steps(project_id)}
+    kept = {v.position: v for v in projects.steps(where)}
     if one not in kept or other not in kept:
         raise NotFound("That step is no longer kept.")
     return Comparison(kept[one], kept[other], differences(kept[one], kept[other]))
@@ -39,7 +40,7 @@ def compare_steps(projects: Projects, project_id: int, one: int, other: int) -> 
 
 def differences(one: Version, other: Version) -> tuple[Difference, ...]:
     """What changed from one version to the other: size, yarn, counts, width, rows, and every segment."""
-    many = max(len(v.file.bands) for v in (one, other)) > 1
+    many = max(len(v.piece.bands) for v in (one, other)) > 1
     facts = [dict(_facts(v, many=many)) for v in (one, other)]
     names = list(dict.fromkeys([*facts[0], *facts[1]]))
     both = [(name, facts[0].get(name, "none"), facts[1].get(name, "none")) for name in names]
@@ -52,10 +53,10 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
     def um(value: float) -> str:
         return length_text(value / 1000.0, unit)
 
-    yield "Size wanted", f"{file.size.width:g} × {file.size.height:g} {unit}, ± {file.size.tolerance:g}"
+    yield "Size wanted", f"{file.own.size.width:g} × {file.own.size.height:g} {unit}, ± {file.own.size.tolerance:g}"
     yield "Gauge", f"{file.gauge.stitches:g} stitches, {file.gauge.rows:g} rows"
     yield "Yarn", file.yarn or "none named"
-    yield "Worked", "in the round" if file.round else "flat"
+    yield "Worked", "in the round" if file.own.round else "flat"
     yield "Swatches", ", ".join(u.swatch.name for u in file.swatches) or "none"
     yield "Cast on", f"{n.cast_on.cast_on}"
     yield "Bind off", f"{n.cast_on.top.count}"

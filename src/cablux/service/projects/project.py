@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from sqlalchemy.orm import Session
 
@@ -20,9 +20,10 @@ from ...core.units import Unit
 from ...render.yarn import Yarn
 from ...store import repository
 from ...store.database import Database
-from ...store.repository import PROJECTS
+from ...store.repository import PROJECTS, Stored
 from ..documents import Changed, DocumentChange, Documents, Opened
-from ..exchange import ProjectFile, read_project
+from ..exchange import PieceFile, ProjectFile, checked_file, read_project
+from .place import Place, place_of
 
 COPY, MAX_NAME = " (copy)", 80
 
@@ -65,18 +66,41 @@ class BandWidth:
         return EIGHTY * self.sd_um
 
 
+@dataclass(frozen=True)
 class Project(Opened):
-    """An opened project."""
+    """An opened project, at one of its pieces: 0 is its first."""
+
+    at_piece: int = 0
+
+    @cached_property
+    def file(self) -> ProjectFile:
+        """The project file that it is, open at the piece."""
+        return _read(self.stored.document).opened_at(self.at_piece)
 
     @property
-    def file(self) -> ProjectFile:
-        """The project file that it is."""
-        return _read(self.stored.document)
+    def place(self) -> Place:
+        """Its number and the piece's, as addresses write them; the first piece needs none."""
+        own = self.file.own.number
+        return Place(self.id, 0 if own == self.file.pieces[0].number else own)
 
     @property
     def name(self) -> str:
         """Its name."""
         return self.file.name
+
+    @property
+    def several(self) -> bool:
+        """Whether it has more than one piece, or one that is worked several times."""
+        return len(self.file.pieces) > 1 or self.file.own.copies > 1
+
+    @property
+    def piece_name(self) -> str:
+        """The name of the piece."""
+        return self.file.own.name or self.name
+
+    def pieces(self) -> tuple[Project, ...]:
+        """The project at each of its pieces."""
+        return tuple(Project(self.stored, p.number) for p in self.file.pieces)
 
     @property
     def unit(self) -> Unit:
@@ -144,11 +168,11 @@ class Projects:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, PROJECTS, "project", lambda document: _piece(_read(document)))
+        self.documents = Documents(database, PROJECTS, "project", lambda document: _read(document).all_pieces())
 
     def create(self, file: ProjectFile) -> int:
         """Stores a new project; returns its id."""
-        file.piece()
+        file.all_pieces()
         return self.documents.create(file.text(), "New project", lambda session: _keep_patterns(session, file))
 
     def import_text(self, text: str | bytes) -> int:
@@ -160,71 +184,135 @@ class Projects:
         unnumbered = tuple(used.model_copy(update={"book": 0}) for used in file.swatches)
         return self.create(file.model_copy(update={"swatches": unnumbered}))
 
-    def copy(self, project_id: int) -> int:
+    def copy(self, where: Place | int) -> int:
         """A project of its own that begins as another is now, with nothing knitted; returns its id."""
-        file = self.open(project_id).file
+        file = self.open(where).file
         name = f"{file.name[: MAX_NAME - len(COPY)]}{COPY}"
-        return self.create(file.model_copy(update={"name": name, "measured": ()}))
+        pieces = tuple(p.model_copy(update={"measured": ()}) for p in file.pieces)
+        return self.create(file.model_copy(update={"name": name, "pieces": pieces}))
 
-    def open(self, project_id: int) -> Project:
-        """A project by id. Raises NotFound."""
-        return Project(self.documents.open(project_id))
+    def open(self, where: Place | int) -> Project:
+        """A project by its number, at one of its pieces. Raises NotFound."""
+        place = self._here(where)
+        return _opened(self.documents.open(place.project), place)
+
+    def _here(self, where: Place | int) -> Place:
+        """A place; of a project that has become a piece of another one, where that is now."""
+        place = place_of(where)
+        with self.database.reading() as session:
+            moved = repository.moved_to(session, place.project)
+        return Place(*moved) if moved else place
 
     def all(self) -> list[Project]:
         """Every project, the last changed first."""
         return [Project(stored) for stored in self.documents.all()]
 
-    def change(self, project_id: int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
-        """Applies a change and keeps it as a step that can be undone.
+    def change(self, where: Place | int, label: str, change: Callable[[ProjectFile], ProjectFile]) -> Project:
+        """Applies a change to the file, open at the piece at hand, and keeps it as a step that can be undone.
 
         Whatever `change` or the new piece's check raises leaves everything as it was; a change that changes
         nothing is no step.
         """
-        return Project(self.documents.change(project_id, label, _checked(change)))
+        place = self._here(where)
+        return _opened(self.documents.change(place.project, label, _checked(change, place.piece)), place)
 
-    def change_piece(self, project_id: int, label: str, change: Callable[[Piece], Piece]) -> Project:
+    def change_piece(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on the piece alone."""
-        return self.change(project_id, label, _on_piece(change))
+        return self.change(where, label, _on_piece(change))
 
-    def change_pieces(self, project_ids: Iterable[int], label: str, change: Callable[[Piece], Piece]) -> None:
-        """`change` on the pieces of several projects: on all, or on none where one refuses; it is named then."""
+    def change_others(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
+        """`change` on all pieces but the one at hand: on all, or on none where one refuses; it is named then."""
 
-        def named(file: ProjectFile) -> ProjectFile:
-            try:
-                return _on_piece(change)(file)
-            except CabluxError as error:
-                raise IllegalPiece(f"{file.name}: {error}") from error
+        def others(file: ProjectFile) -> ProjectFile:
+            at = file.own.number
+            for own in file.pieces:
+                if own.number == at:
+                    continue
+                try:
+                    file = _on_piece(change)(file.opened_at(own.number))
+                    piece_numbers(_piece(file))
+                except CabluxError as error:
+                    raise IllegalPiece(f"{own.name or file.name}: {error}") from error
+            return file.opened_at(at)
 
-        self.documents.change_all(project_ids, label, _checked(named))
+        return self.change(where, label, others)
 
-    def undo(self, project_id: int) -> Project:
+    def add_piece(self, where: Place | int, label: str, name: str, piece: Piece) -> Project:
+        """One more piece, begun like the one at hand and then as `piece`; the project at it. Raises IllegalPiece."""
+        made: list[int] = []
+
+        def added(file: ProjectFile) -> ProjectFile:
+            number = 1 + max(p.number for p in file.pieces)
+            own = file.own.model_copy(update={"number": number, "name": _free_name(file, name), "measured": ()})
+            named = file.pieces if file.pieces[0].name else _named(file)
+            grown = checked_file(file.model_copy(update={"pieces": (*named, own)}))
+            made[:] = [number]
+            return grown.opened_at(number).with_piece(checked_piece(piece)).opened_at(file.own.number)
+
+        changed = self.change(where, label, added)
+        return self.open(Place(changed.id, made[0])) if made else changed
+
+    def undo(self, where: Place | int) -> Project:
         """One step back; nothing where there is none."""
-        return Project(self.documents.move(project_id, -1))
+        place = self._here(where)
+        return _moved(self.documents.move(place.project, -1), place)
 
-    def redo(self, project_id: int) -> Project:
+    def redo(self, where: Place | int) -> Project:
         """One step forward again."""
-        return Project(self.documents.move(project_id, +1))
+        place = self._here(where)
+        return _moved(self.documents.move(place.project, +1), place)
 
-    def steps(self, project_id: int) -> list[Version]:
-        """Every step of a project's history, the first first."""
-        return [Version(s.position, s.label, _read(s.document), s.at) for s in self.documents.steps(project_id)]
+    def steps(self, where: Place | int) -> list[Version]:
+        """Every step of a project's history, the first first, each at the piece or at its first where it had none."""
+        place = self._here(where)
+        return [
+            Version(s.position, s.label, _at_or_first(_read(s.document), place.piece), s.at)
+            for s in self.documents.steps(place.project)
+        ]
 
-    def go(self, project_id: int, position: int) -> Project:
+    def go(self, where: Place | int, position: int) -> Project:
         """To any step of the history."""
-        return Project(self.documents.go(project_id, position))
+        place = self._here(where)
+        return _moved(self.documents.go(place.project, position), place)
 
-    def remove(self, project_id: int) -> None:
+    def remove(self, where: Place | int) -> None:
         """Deletes a project for good."""
-        self.documents.remove(project_id)
+        self.documents.remove(self._here(where).project)
+
+
+def _free_name(file: ProjectFile, name: str) -> str:
+    """The name, with a number behind it where a piece has it already."""
+    taken = {(p.name or file.name).casefold() for p in file.pieces}
+    tries = (name, *(f"{name} {n}" for n in range(2, 100)))
+    return next(each for each in tries if each.casefold() not in taken)
+
+
+def _named(file: ProjectFile) -> tuple[PieceFile, ...]:
+    """The pieces, the first with the project's name as its own, so that the project can be renamed."""
+    return (file.pieces[0].model_copy(update={"name": file.name}), *file.pieces[1:])
+
+
+def _at_or_first(file: ProjectFile, number: int) -> ProjectFile:
+    return file.opened_at(number if any(p.number == number for p in file.pieces) else 0)
+
+
+def _opened(stored: Stored, place: Place) -> Project:
+    """The project at a piece. Raises NotFound where it has none of that number."""
+    return Project(stored, _read(stored.document).opened_at(place.piece).own.number if place.piece else 0)
+
+
+def _moved(stored: Stored, place: Place) -> Project:
+    """The project at a piece, or at its first where a step of its history has no such piece."""
+    return Project(stored, place.piece if any(p.number == place.piece for p in _read(stored.document).pieces) else 0)
 
 
 def _on_piece(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
     return lambda file: file.with_piece(checked_piece(change(_piece(file))))
 
 
-def _checked(change: Callable[[ProjectFile], ProjectFile]) -> DocumentChange:
+def _checked(change: Callable[[ProjectFile], ProjectFile], number: int) -> DocumentChange:
     def checked(document: str) -> Changed:
-        before = _read(document)
+        before = _read(document).opened_at(number)
         after = change(before)
         piece_numbers(_piece(after))  # refuses what cannot be knitted
         return Changed(after.text() if after != before else document, lambda session: _keep_patterns(session, after))

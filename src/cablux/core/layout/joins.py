@@ -1,0 +1,105 @@
+"""Joins: which edge of which piece meets which, how, what each side loses in it, and what stays open."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..units import Unit, length_text
+from .caston import plan_cast_on
+from .heights import plan_rows
+from .piece import Piece
+from .widths import body_um
+
+EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
+ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
+JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
+
+EASED = 0.05
+"""Common practice: a seam eases in 3 to 5 % of a difference without a pucker."""
+
+
+@dataclass(frozen=True)
+class PieceEdge:
+    """An edge of a piece, by the piece's place among the project's."""
+
+    piece: int
+    edge: EdgeName
+
+
+@dataclass(frozen=True)
+class Opening:
+    """What a join leaves open, in millimetres from where it begins."""
+
+    name: str
+    start_mm: float
+    end_mm: float
+
+
+@dataclass(frozen=True)
+class Join:
+    """Two edges that meet. Each side loses `swallows` stitches (or rows, where ends meet) in it."""
+
+    one: PieceEdge
+    other: PieceEdge
+    how: JoinKind = "mattress"
+    swallows: int = 0
+    openings: tuple[Opening, ...] = ()
+
+
+@dataclass(frozen=True)
+class JoinLengths:
+    """How long both edges of a join are, in micrometres, and what of them is sewn."""
+
+    join: Join
+    one_um: float
+    other_um: float
+
+    @property
+    def open_um(self) -> float:
+        """What stays open."""
+        return sum(o.end_mm - o.start_mm for o in self.join.openings) * 1000.0
+
+    @property
+    def sewn_um(self) -> float:
+        """What is joined, along the shorter of the two."""
+        return max(0.0, min(self.one_um, self.other_um) - self.open_um)
+
+
+def edge_um(piece: Piece, edge: EdgeName) -> float:
+    """How long an edge of a piece lies: its ends by their width, its sides by its height."""
+    if edge not in ENDS:
+        return plan_rows(piece).height_um
+    end = plan_cast_on(piece).bottom if edge == "cast-on" else plan_cast_on(piece).top
+    view = piece.band_views[0 if edge == "cast-on" else -1]
+    return float(end.border_um if end.border.rows else end.body_um or body_um(view))
+
+
+def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:
+    """The lengths of a join's edges."""
+    one, other = (edge_um(pieces[e.piece], e.edge) for e in (join.one, join.other))
+    return JoinLengths(join, one, other)
+
+
+def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Iterator[str]:
+    """Each reason why a join cannot be made, as a sentence with what would mend it."""
+    found = join_lengths(pieces, join)
+    one, other = (f"the {e.edge} of {pieces[e.piece].name}" for e in (join.one, join.other))
+    if join.one == join.other:
+        yield f"An edge cannot be joined to itself: choose another edge than {one}."
+        return
+    longest = max(found.one_um, found.other_um)
+    if abs(found.one_um - found.other_um) > EASED * longest:
+        a, b = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
+        yield f"{one[:1].upper()}{one[1:]} is {a} long and {other} {b}: bring them within 5 %, which a seam eases in."
+    shortest, at = min(found.one_um, found.other_um) / 1000.0, 0.0
+    for opening in sorted(join.openings, key=lambda o: o.start_mm):
+        begin, end, seam = (length_text(mm, unit) for mm in (opening.start_mm, opening.end_mm, shortest))
+        if opening.end_mm <= opening.start_mm:
+            yield f"The {opening.name} opening ends at {end}, before it begins at {begin}: type a greater end."
+        elif opening.end_mm > shortest + 0.5:
+            yield f"The {opening.name} opening ends at {end}, but the seam is {seam} long: let it end lower."
+        elif opening.start_mm < at:
+            yield f"The {opening.name} opening begins at {begin}, inside the one before it: move it along."
+        at = max(at, opening.end_mm)

@@ -1,0 +1,305 @@
+"""A piece in a project file: its size, its bands and borders, its shaping, and what was measured on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Annotated
+
+from pydantic import Field, StringConstraints
+
+from ...core.gauge import Evidence
+from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle
+from ...core.layout.problems import checked_piece as check_piece
+from ...core.layout.segment import Role, Segment
+from ...core.shaping.lives import IncreaseKind
+from ...core.shaping.outline import DecreaseLean, ShapedEdges, Shaping, Station
+from ...core.shaping.schedule import Manner, Rate
+from ...core.units import MM_PER, Unit, to_mm
+from ..forms import PLAIN
+from .evidence import MeasuredFile, piece_reading
+from .own_pattern import PatternFile, find_among, own_files
+from .swatch_file import StrictModel
+
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
+NoName = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80, pattern=PLAIN)]
+Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+MOST_COPIES = 100  # our choice: more squares than any afghan has
+
+
+class SegmentFile(StrictModel):
+    """One segment: what it is for, its pattern, how often its multiple is worked, and how it is placed.
+
+    `locked`: its count stays; `placed`: its place stays. `phase`: it begins so many rows later in its repeat.
+    `gutter`: purl stitches on each side of a panel. `least`, `most`, `by`: bounds of a background's stitches, and of
+    what its repeats are a multiple.
+    """
+
+    role: Role
+    pattern: Id
+    repeats: Annotated[int, Field(ge=1, le=1500)]
+    mirrored: bool = False
+    locked: bool = False
+    placed: bool = False
+    phase: Annotated[int, Field(ge=0, le=2000)] = 0
+    gutter: Annotated[int, Field(ge=0, le=6)] = 0
+    least: Annotated[int, Field(ge=0, le=1500)] = 0
+    most: Annotated[int, Field(ge=0, le=1500)] = 0
+    by: Annotated[int, Field(ge=1, le=50)] = 1
+
+
+class StationFile(StrictModel):
+    """A height of the band, in the file's unit from its first row, at which it is to have a width.
+
+    `count`, `row`: a count and a row of one's own; 0 and none where they are found. `paced`: reached with a change in
+    every row that may be shaped.
+    """
+
+    name: Name
+    width: Finite
+    at: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
+    count: Annotated[int, Field(ge=0, le=1500)] = 0
+    row: Annotated[int | None, Field(ge=0, le=5000)] = None
+    paced: bool = False
+
+
+class RateFile(StrictModel):
+    """Every so many rows, so many times."""
+
+    every: Annotated[int, Field(ge=1, le=1000)]
+    times: Annotated[int, Field(ge=1, le=1000)]
+
+
+class ShapingFile(StrictModel):
+    """How a band is shaped: its stations from the bottom, and what is done at its edges between them.
+
+    `rates`: the knitter's own for each stretch between two stations, empty where they are computed. `every_row`:
+    wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges. `whole_panels`: panels are worked only
+    where all of their columns live, on whole repeats.
+    """
+
+    stations: Annotated[tuple[StationFile, ...], Field(min_length=2, max_length=12)]
+    edges: ShapedEdges = "both"
+    increase: IncreaseKind = "M1"
+    lean: DecreaseLean = "along"
+    manner: Manner = "blocks"
+    every_row: bool = False
+    rates: Annotated[tuple[tuple[RateFile, ...], ...], Field(max_length=11)] = ()
+    sewn: bool = False
+    whole_panels: bool = True
+
+
+class BandFile(StrictModel):
+    """A body band: its segments from right to left.
+
+    Where it is `symmetric` they run from the right edge to the middle only, and the left half is their mirror image;
+    the last one stands alone in the middle if `middle`. `rows`: 0 where they follow from the height, of
+    which the band then takes its `share`. `shaping`: its segments are those of its widest row.
+    """
+
+    segments: Annotated[tuple[SegmentFile, ...], Field(min_length=1, max_length=60)]
+    symmetric: bool = False
+    middle: bool = True
+    rows: Annotated[int, Field(ge=0, le=5000)] = 0
+    share: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
+    shaping: ShapingFile | None = None
+
+
+class SizeFile(StrictModel):
+    """Finished size wanted, in the file's unit; the tolerance is for the width."""
+
+    width: Finite
+    height: Finite
+    tolerance: Finite
+
+
+class BorderFile(StrictModel):
+    """The bottom or the top border: its pattern between the edges, its rows (0: none), and how its count is found.
+
+    `factor`: as a part of the body's width. `count`: a count of one's own; 0 where it follows from the style.
+    """
+
+    pattern: Id = "garter"
+    rows: Annotated[int, Field(ge=0, le=60)] = 10
+    style: CastOn = "stepped"
+    spread: SpreadStyle = "cables"
+    factor: Annotated[float, Field(ge=0.5, le=1.5, allow_inf_nan=False)] = 1.0
+    count: Annotated[int, Field(ge=0, le=1500)] = 0
+
+
+class PieceFile(StrictModel):
+    """One piece of a project, worked `copies` times. `number` names it for good, in addresses and in the tally.
+
+    Without a `name` of its own it has the project's.
+    """
+
+    number: Annotated[int, Field(ge=1, le=9999)] = 1
+    name: NoName = ""
+    copies: Annotated[int, Field(ge=1, le=MOST_COPIES)] = 1
+    size: SizeFile
+    round: bool = False
+    bottom: BorderFile = BorderFile()
+    bands: Annotated[tuple[BandFile, ...], Field(min_length=1, max_length=4)]
+    top: BorderFile = BorderFile()
+    gaps: Gaps = "equal"
+    least_background: Annotated[int, Field(ge=1, le=40)] = 2
+    total_multiple: Annotated[int, Field(ge=1, le=100)] = 1
+    total_plus: Annotated[int, Field(ge=0, le=99)] = 0
+    setup_rows: Annotated[int, Field(ge=0, le=12)] = 2
+    dense: bool = False
+    short_rows: bool = False
+    measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
+
+    def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+        """The core's piece. Raises IllegalPiece where its size or layout cannot be knitted."""
+        piece = check_piece(
+            Piece(
+                name=self.name or name,
+                width_mm=to_mm(self.size.width, unit),
+                height_mm=to_mm(self.size.height, unit),
+                tolerance_mm=to_mm(self.size.tolerance, unit),
+                evidence=evidence,
+                bands=tuple(_band(band, unit, patterns) for band in self.bands),
+                bottom=_border(self.bottom),
+                top=_border(self.top),
+                round=self.round,
+                gaps=self.gaps,
+                least_background=self.least_background,
+                total=(self.total_multiple, self.total_plus),
+                setup_rows=self.setup_rows,
+                dense=self.dense,
+                short_rows=self.short_rows,
+            )
+        )
+        if not self.measured:
+            return piece
+        return replace(piece, progress=tuple(piece_reading(piece, m, unit) for m in self.measured))
+
+    def with_piece(self, piece: Piece, unit: Unit) -> PieceFile:
+        """This piece with the layout and the choices of `piece`; unchanged sizes stay as they were written."""
+        before = self.size
+        size = {
+            "width": _kept(before.width, piece.width_mm, unit),
+            "height": _kept(before.height, piece.height_mm, unit),
+            "tolerance": _kept(before.tolerance, piece.tolerance_mm, unit),
+        }
+        return self.model_copy(
+            update={
+                "size": SizeFile(**size),
+                "bands": tuple(
+                    _band_file(band, unit, old)
+                    for band, old in zip(piece.bands, (*self.bands, *(None,) * len(piece.bands)), strict=False)
+                ),
+                "bottom": _border_file(piece.bottom),
+                "top": _border_file(piece.top),
+                "round": piece.round,
+                "gaps": piece.gaps,
+                "least_background": piece.least_background,
+                "total_multiple": piece.total[0],
+                "total_plus": piece.total[1],
+                "setup_rows": piece.setup_rows,
+                "dense": piece.dense,
+                "short_rows": piece.short_rows,
+            }
+        )
+
+
+def patterns_of(pieces: Iterable[Piece]) -> tuple[PatternFile, ...]:
+    """The knitter's own patterns that pieces use, for their file."""
+    return own_files(s.pattern for piece in pieces for band in piece.bands for s in band.own)
+
+
+def _band(band: BandFile, unit: Unit, patterns: tuple[PatternFile, ...]) -> Band:
+    own = tuple(
+        Segment(pattern=find_among(patterns, s.pattern), **s.model_dump(exclude={"pattern"})) for s in band.segments
+    )
+    return Band(own, band.symmetric, band.middle, band.rows, band.share, _shaping(band.shaping, unit))
+
+
+def _shaping(file: ShapingFile | None, unit: Unit) -> Shaping | None:
+    if file is None:
+        return None
+    stations = tuple(
+        Station(s.name, to_mm(s.width, unit), to_mm(s.at, unit), s.count, s.row, s.paced) for s in file.stations
+    )
+    rates = tuple(tuple(Rate(r.every, r.times) for r in each) for each in file.rates)
+    return Shaping(
+        stations,
+        file.edges,
+        file.increase,
+        file.lean,
+        file.manner,
+        file.every_row,
+        rates,
+        file.sewn,
+        file.whole_panels,
+    )
+
+
+def _kept(written: float, mm: float, unit: Unit) -> float:
+    """A length as it was written if it is still the same, else what it has become, to a tenth of a millimetre."""
+    return written if abs(to_mm(written, unit) - mm) < 1e-9 else round(mm / MM_PER[unit], 3)
+
+
+def _border(b: BorderFile) -> Border:
+    return Border(b.pattern, b.rows, b.style, b.spread, b.factor, b.count)
+
+
+def _border_file(b: Border) -> BorderFile:
+    return BorderFile(pattern=b.pattern_id, rows=b.rows, style=b.style, spread=b.spread, factor=b.factor, count=b.count)
+
+
+def _shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -> ShapingFile | None:
+    if shaping is None:
+        return None
+    before = old.stations if old is not None and len(old.stations) == len(shaping.stations) else None
+    stations = tuple(
+        StationFile(
+            name=s.name,
+            width=_kept(before[i].width if before else 0.0, s.width_mm, unit),
+            at=_kept(before[i].at if before else 0.0, s.at_mm, unit),
+            count=s.count,
+            row=s.row,
+            paced=s.paced,
+        )
+        for i, s in enumerate(shaping.stations)
+    )
+    return ShapingFile(
+        stations=stations,
+        edges=shaping.edges,
+        increase=shaping.increase,
+        lean=shaping.lean,
+        manner=shaping.manner,
+        every_row=shaping.every_row,
+        rates=tuple(tuple(RateFile(every=r.every, times=r.times) for r in each) for each in shaping.rates),
+        sewn=shaping.sewn,
+        whole_panels=shaping.whole_panels,
+    )
+
+
+def _band_file(band: Band, unit: Unit, old: BandFile | None) -> BandFile:
+    segments = tuple(
+        SegmentFile(
+            role=s.role,
+            pattern=s.pattern_id,
+            repeats=s.repeats,
+            mirrored=s.mirrored,
+            locked=s.locked,
+            placed=s.placed,
+            phase=s.phase,
+            gutter=s.gutter,
+            least=s.least,
+            most=s.most,
+            by=s.by,
+        )
+        for s in band.own
+    )
+    return BandFile(
+        segments=segments,
+        symmetric=band.symmetric,
+        middle=band.middle,
+        rows=band.rows,
+        share=band.share,
+        shaping=_shaping_file(band.shaping, unit, old.shaping if old else None),
+    )
