@@ -1,4 +1,4 @@
-"""The command line: demo, serve, check, draw-in, words, chart, size, spread, export.
+"""The command line: demo, serve, check, draw-in, words, chart, shapes, new, size, spread, export.
 
 Each command imports what it needs, so that none waits for another's solvers.
 """
@@ -161,6 +161,10 @@ def words(
     left_handed: Annotated[bool, typer.Option("--left-handed", help="rows from their other end")] = False,
     counts: Annotated[bool, typer.Option(help="stitch counts after the rows")] = True,
     work: Annotated[Literal["flat", "round", "inside out"], typer.Option(help="how a chart is worked")] = "flat",
+    piece: Annotated[str, typer.Option(help="of a project the piece of that name; all of them without it")] = "",
+    manner: Annotated[
+        Literal["rows", "pattern"], typer.Option(help="shaped rows one by one, or in pattern with a calendar")
+    ] = "rows",
     size: Size = 0,
 ) -> None:
     """Write a chart, or a project's whole pattern, in words."""
@@ -168,7 +172,7 @@ def words(
     from .service import reports
 
     wording = Wording(hold, until, counts, markers, british, left_handed)
-    typer.echo(reports.words_of_text(_read(file), wording, work, size), nl=False)
+    typer.echo(reports.words_of_text(_read(file), wording, work, size, piece=piece, manner=manner), nl=False)
 
 
 @app.command()
@@ -188,6 +192,57 @@ def chart(
         return
     try:
         to.write_bytes(content)
+    except OSError as error:
+        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
+    typer.echo(f"Written to {to}")
+
+
+@app.command()
+def shapes(
+    as_json: AsJson = False,
+    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the defaults")] = "cm",
+) -> None:
+    """List the shapes that a project can be made as, and what each asks."""
+    from .service.shaped_projects import list_shapes
+
+    found = list_shapes(unit)
+    if as_json:
+        _print_json(found)
+        return
+    for shape in found:
+        typer.echo(f"{shape['id']}: {shape['name']}. {shape['what']}")
+        for ask in shape["asks"]:
+            choices = f" ({', '.join(ask['choices'])})" if ask["choices"] else ""
+            typer.echo(
+                f"  {ask['name']} = {ask['default']}{ask['unit'] and ' ' + ask['unit']}{choices}: {ask['source']}"
+            )
+
+
+@app.command()
+def new(
+    shape: Annotated[str, typer.Argument(help="a shape’s id; see shapes")],
+    gauge: Annotated[str, typer.Option(help="stitches and rows of stockinette to 10 cm (or 4 in), such as 18x25")],
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+    measures: Annotated[
+        list[str] | None, typer.Option("--set", help="NAME=VALUE, a measure or a choice; may be given several times")
+    ] = None,
+    panels: Annotated[str, typer.Option(help="ids of panels, with commas between them")] = "",
+    ground: Annotated[str, typer.Option(help="id of the background")] = "",
+    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the measures and of the project")] = "cm",
+    name: Annotated[str, typer.Option(help="the project’s name; the shape’s without it")] = "",
+) -> None:
+    """Make a project of a shape, laid out and ready to knit."""
+    from .service import shaped_projects
+
+    with _quiet():
+        made = shaped_projects.new_project(
+            shape, measures or [], gauge=gauge, panels=panels, ground=ground, unit=unit, name=name
+        )
+    if to is None:
+        typer.echo(made.text(), nl=False)
+        return
+    try:
+        to.write_text(made.text(), "utf-8")
     except OSError as error:
         raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
     typer.echo(f"Written to {to}")

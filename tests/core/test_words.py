@@ -20,7 +20,6 @@ from cablux.core.pattern.words import (
     number_list,
     pattern_words,
     plain_hint,
-    row_period,
     row_words,
 )
 from cablux.service.exchange.project_file import fresh_project
@@ -69,7 +68,7 @@ def test_words_cover_every_row_once_and_name_the_repeat(piece):
             covered += row.numbers
             assert all(row_words(pattern.row(n)) == row.text for n in row.numbers)
         if section.repeat:
-            cycle = row_period(pattern, section.band)
+            cycle = pattern.piece.row_period(section.band)
             covered += range(section.first + cycle, section.last + 1)
             for n in range(section.first + cycle, section.last + 1):
                 assert pattern.row(n).ops == pattern.row(n - cycle).ops

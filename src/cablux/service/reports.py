@@ -9,19 +9,26 @@ from typing import Any
 from ..core.errors import CabluxError
 from ..core.fabric.draw_in import compute_draw_in
 from ..core.gauge import Gauge
-from ..core.layout.piece import BandView
+from ..core.layout.caston import plan_cast_on
+from ..core.layout.heights import plan_rows
+from ..core.layout.joins import Join, join_lengths
+from ..core.layout.piece import BandView, Piece
+from ..core.layout.stations import plan_stations
+from ..core.layout.widths import body_um
 from ..core.notation import Chart
 from ..core.notation.audit import audited_chart
 from ..core.notation.grid import read_any, read_source
+from ..core.pattern import compile_piece
 from ..core.pattern.chartwords import Work, chart_words, laid_for_work
 from ..core.pattern.wording import PLAIN_WORDS, Wording
 from ..core.units import length_text
 from ..store.database import Database
 from .bench import bench_offers
 from .errors import NotFound
-from .exchange import read_project
-from .pattern import LEFT_HANDED, file_text, pattern_text
+from .exchange import ProjectFile, read_project
+from .pattern import LEFT_HANDED, Manner, pattern_text, project_words
 from .projects import Project, Projects, piece_numbers
+from .shaped_projects import joins_of, shape_cautions
 
 
 @dataclass(frozen=True)
@@ -59,10 +66,18 @@ def draw_in_report(text: str, stitches: float, rows: float) -> DrawInReport:
     )
 
 
-def words_of_text(text: str, wording: Wording = PLAIN_WORDS, work: Work = "flat", size: int = 0) -> str:
-    """A chart row by row, or a project's pattern, in words."""
+def words_of_text(
+    text: str,
+    wording: Wording = PLAIN_WORDS,
+    work: Work = "flat",
+    size: int = 0,
+    *,
+    piece: str = "",
+    manner: Manner = "rows",
+) -> str:
+    """A chart row by row, or a project's pattern, in words: of all its pieces, or of the one named."""
     if text.lstrip().startswith("{"):
-        return file_text(read_project(text), wording)
+        return project_words(read_project(text), wording, piece, manner)
     return chart_text_words(audited_chart(read_source(text, size=size).chart), wording, work)
 
 
@@ -116,6 +131,83 @@ def size_report(text: str) -> dict[str, Any]:
             for o in found.offers
         ],
         "refusal": found.refusal,
+        "pieces": [_piece_report(file, p.number) for p in file.pieces],
+        "joins": [_join_report(file, join) for join in joins_of(file)],
+        "cautions": list(shape_cautions(file)),
+    }
+
+
+def _piece_report(file: ProjectFile, number: int) -> dict[str, Any]:
+    """One piece: its counts after each row, its stations, and the parts that it is worked in."""
+    own = file.opened_at(number)
+    piece, pattern = own.piece(), compile_piece(own.piece())
+    n = piece_numbers(piece)
+    counts = [n.cast_on.cast_on, *(row.after for row in pattern.rows)]
+    parts: list[dict[str, Any]] = []
+    for row in pattern.rows:
+        if not parts or parts[-1]["name"] != row.section:
+            parts.append({"name": row.section, "from_row": row.number, "begins": counts[row.number - 1]})
+        parts[-1] |= {"to_row": row.number, "ends": row.after}
+    return {
+        "number": number,
+        "name": piece.name,
+        "copies": own.own.copies,
+        "cast_on": n.cast_on.cast_on,
+        "bind_off": n.cast_on.top.count,
+        "rows": n.rows.total,
+        "width_mm": round(n.width_um / 1000.0, 1),
+        "height_mm": round(n.rows.height_um / 1000.0, 1),
+        "counts": counts[1:],
+        "stations": _stations(piece),
+        "parts": parts,
+    }
+
+
+def _stations(piece: Piece) -> list[dict[str, Any]]:
+    """Where it is to have a width, wanted beside expected; of a piece that is not shaped, its ends and its middle."""
+    out: list[dict[str, Any]] = []
+    ends, rows = plan_cast_on(piece), plan_rows(piece)
+    at = piece.bottom.rows * rows.bottom_row_um
+    for view, band in zip(piece.band_views, rows.bands, strict=True):
+        wide = body_um(view, view.outlook)
+        if view.shaping is None:
+            out.append(_station("body", at, piece.width_mm, wide, view.stitches))
+        else:
+            for s in plan_stations(view).stations:
+                out.append(_station(s.station.name, at + s.at_um, s.station.width_mm, s.width_um, s.count))
+        at += band.height_um
+    if ends.bottom.border.rows:
+        bottom = ends.bottom
+        out.insert(0, _station("cast-on", 0.0, piece.width_mm * bottom.border.factor, bottom.border_um, bottom.count))
+    if ends.top.border.rows:
+        top = ends.top
+        total = rows.height_um
+        out.append(_station("bind-off", total, piece.width_mm * top.border.factor, top.border_um, top.count))
+    return out
+
+
+def _station(name: str, at_um: float, wanted_mm: float, um: float, count: int) -> dict[str, Any]:
+    return {
+        "name": name,
+        "at_mm": round(at_um / 1000.0, 1),
+        "wanted_mm": round(wanted_mm, 1),
+        "expected_mm": round(um / 1000.0, 1),
+        "count": count,
+    }
+
+
+def _join_report(file: ProjectFile, join: Join) -> dict[str, Any]:
+    pieces = file.all_pieces()
+    found = join_lengths(pieces, join)
+    one, other = ({"piece": pieces[e.piece].name, "edge": e.edge} for e in (join.one, join.other))
+    return {
+        "one": one,
+        "other": other,
+        "how": join.how,
+        "swallows": join.swallows,
+        "one_mm": round(found.one_um / 1000.0, 1),
+        "other_mm": round(found.other_um / 1000.0, 1),
+        "open": [{"name": o.name, "from_mm": o.start_mm, "to_mm": o.end_mm} for o in join.openings],
     }
 
 
@@ -129,6 +221,8 @@ def size_sentences(report: dict[str, Any]) -> list[str]:
     def length(name: str, of: dict[str, Any] = report) -> str:
         return length_text(of[name], report["unit"])
 
+    if any(len(piece["stations"]) > 1 and len(set(piece["counts"])) > 8 for piece in report["pieces"]):
+        return _shaped_sentences(report)
     more, rows = report["increase"], report["increase_rows"]
     where = "the last border row" if rows == 1 else f"{rows} rows of the border"
     step = f"{abs(more)} {'more' if more >= 0 else 'fewer'} in {where}" if more else "no increases"
@@ -146,6 +240,20 @@ def size_sentences(report: dict[str, Any]) -> list[str]:
         if a["doubt"]:
             lines.append(f"    not proven to be the best; {a['doubt']}")
     return lines
+
+
+def _shaped_sentences(report: dict[str, Any]) -> list[str]:
+    """For pieces that change their count: what is cast on and bound off, and the width at every station."""
+    out = []
+    for piece in report["pieces"]:
+        times = f", worked {piece['copies']} times" if piece["copies"] > 1 else ""
+        out.append(
+            f"{piece['name']}{times}: cast on {piece['cast_on']}, {piece['rows']} rows, bind off {piece['bind_off']}."
+        )
+        for s in piece["stations"]:
+            at, wanted, expected = (length_text(s[k], report["unit"]) for k in ("at_mm", "wanted_mm", "expected_mm"))
+            out.append(f"  {s['name']} (at {at}): {s['count']} stitches, {expected}; wanted {wanted}.")
+    return [*out, *report["cautions"]]
 
 
 def export_project(database: Path, wanted: str, *, text: bool = False) -> str:

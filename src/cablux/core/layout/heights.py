@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from ..errors import IllegalPiece
+from ..errors import IllegalPiece, Infeasible
 from .caston import plan_cast_on
 from .endings import Ending, panel_ending
 from .piece import BandView, Border, Piece
@@ -15,6 +15,8 @@ from .stations import plan_stations
 from .widths import body_row_um, segment_unit
 
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
+FAR = 0.25
+"""Our choice: a piece whose ends meet may miss its way round by a quarter; beyond that it is another piece."""
 CLASH = 1 / 30
 """Our choice: what a seam can ease in without a pucker is 3 to 5 % (common practice)."""
 
@@ -111,6 +113,8 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     A band above another needs no set-up where nothing crosses in it: a welt or a fold is as high as its rows.
     Where crossings would fall on wrong-side rows, since an odd number of rows lies below, one row more is set up.
     """
+    if piece.meets:
+        return (0,)
     changes = [0, *(2 * t.rows if t.changes else 0 for t in plan_cast_on(piece).between)]
     out, below = [], piece.bottom.rows
     for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
@@ -135,12 +139,36 @@ class Room:
 
     def counts(self, view: BandView) -> list[int]:
         """The numbers of rows within it at which all segments are back at their own counts; the nearest if none is."""
-        step = view.piece.row_step()
+        step = view.piece.row_period(view.at) if view.piece.meets else view.piece.row_step()
         first, last = math.ceil((self.exact - self.slack) / step), math.floor((self.exact + self.slack) / step)
         found = [
             step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and counts_return(view, step * n)
         ]
         return found or [_nearest(view, self.exact, step)]
+
+
+def meeting_rows(view: BandView, exact: float, many: int = 3) -> tuple[int, ...]:
+    """The numbers of rows, whole repeats, that come nearest to `exact`, in order of size."""
+    period = view.piece.row_period(view.at)
+    near = max(1, round(exact / period))
+    found = sorted(range(max(1, near - many), near + many + 1), key=lambda n: abs(n * period - exact))
+    return tuple(sorted(n * period for n in found[:many]))
+
+
+def _check_meeting(view: BandView, room: Room, given: int) -> None:
+    """A piece whose ends meet has whole repeats, and some number of them must come near to its height."""
+    period = view.piece.row_period(view.at)
+    if given and given % period:
+        nearest = ", ".join(map(str, meeting_rows(view, given, 2)))
+        raise IllegalPiece(
+            f"After {given} rows the last row does not meet the first in pattern: all panels begin together every "
+            f"{period} rows. Try {nearest}."
+        )
+    if not given and abs(_nearest(view, room.exact, period) - room.exact) > FAR * room.exact:
+        raise Infeasible(
+            f"The panels begin together only every {period} rows, so no whole number of repeats comes near to "
+            f"{room.exact:.0f} rows. Choose panels whose repeats are alike in height, or make the piece longer."
+        )
 
 
 def _nearest(view: BandView, exact: float, step: int) -> int:
@@ -205,6 +233,8 @@ def plan_rows(piece: Piece) -> RowPlan:
             raise IllegalPiece(
                 f"After {given} rows some panels are not back at their own counts; choose another number of rows."
             )
+        if piece.meets:
+            _check_meeting(view, room, given)
         rows = given or min(room.counts(view), key=merit)
         bands.append(BandRows(lead, rows, body_row_um(view), band_endings(view, rows, lead)))
     return RowPlan(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
@@ -109,7 +110,8 @@ class Piece:
     `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
     the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
     the count may make a stitch in every gap, not only after every other stitch. `short_rows`: lower edges are filled
-    in with short rows as the body grows. `evidence` is what its project knows of the knitter and the yarn, `progress`
+    in with short rows as the body grows. `meets`: its last row is joined to its first, so its rows are whole
+    repeats. `evidence` is what its project knows of the knitter and the yarn, `progress`
     what was measured on the piece itself.
     """
 
@@ -128,6 +130,7 @@ class Piece:
     setup_rows: int = SETUP_ROWS
     dense: bool = False
     short_rows: bool = False
+    meets: bool = False
     progress: tuple[Reading, ...] = ()
 
     @property
@@ -168,6 +171,10 @@ class Piece:
     def row_word(self) -> str:
         """What a row is called: worked in the round it is a round."""
         return "round" if self.round else "row"
+
+    def row_period(self, at: int = 0) -> int:
+        """After how many rows a band repeats, edges and sides included."""
+        return math.lcm(self.row_step(), *(s.chart.height for s in self.band_views[at].segments))
 
     def row_step(self) -> int:
         """Rows that are chosen for a flat piece come in pairs, so that each part begins on the right side."""

@@ -34,6 +34,8 @@ def piece_problems(piece: Piece) -> Iterator[str]:
         yield from _border(piece, border, name)
     if not 1 <= piece.least_background <= 40:
         yield "The narrowest background must be 1 to 40 stitches."
+    if piece.meets and (piece.round or len(piece.bands) > 1 or piece.bottom.rows or piece.top.rows):
+        yield "Where the last row meets the first, a piece is worked flat, in one band, without borders; take them off."
     multiple, plus = piece.total
     if not (1 <= multiple <= 100 and 0 <= plus < multiple):
         yield f"The body count must be a multiple of 1 to 100, plus fewer than that; {multiple} + {plus} is not."

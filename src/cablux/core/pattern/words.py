@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
@@ -103,12 +102,6 @@ def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> s
     return wording.row((part.worked(side),))
 
 
-def row_period(pattern: WorkedPattern, band: int = 0) -> int:
-    """After how many rows a body band repeats, edges and sides included."""
-    piece = pattern.piece
-    return math.lcm(piece.row_step(), *(s.chart.height for s in piece.band_views[band].segments))
-
-
 def pattern_words(pattern: WorkedPattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
     """The whole pattern in words, section by section from the cast-on."""
     sections: list[list[WorkedRow]] = []
@@ -140,7 +133,7 @@ def _section(
     name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
     before = rows[0].before
     what = pattern.piece.row_word
-    cycle = row_period(pattern, band)
+    cycle = pattern.piece.row_period(band)
     repeat = ""
     if name == "body" and pattern.piece.bands[band].shaping is None:
         # a row that places markers stands alone: the repeat begins above it, where they hang

@@ -4,7 +4,16 @@ from .chart_files import ChartForm, ChartReport, chart_as, chart_source, check_c
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
 from .piece_file import PieceFile, SizeFile
-from .project_file import GaugeFile, ProjectFile, checked_file, fresh_project, read_project
+from .project_file import (
+    GaugeFile,
+    JoinFile,
+    ProjectFile,
+    ShapeFile,
+    checked_file,
+    fresh_project,
+    join_file,
+    read_project,
+)
 from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
 
 __all__ = [
@@ -14,6 +23,7 @@ __all__ = [
     "ChartForm",
     "ChartReport",
     "GaugeFile",
+    "JoinFile",
     "Kind",
     "MeasuredFile",
     "PanelFile",
@@ -21,6 +31,7 @@ __all__ = [
     "PieceFile",
     "Precision",
     "ProjectFile",
+    "ShapeFile",
     "SizeFile",
     "SwatchFile",
     "SwatchPart",
@@ -32,6 +43,7 @@ __all__ = [
     "checked_file",
     "convert_chart",
     "fresh_project",
+    "join_file",
     "own_files",
     "piece_reading",
     "read_project",

@@ -149,6 +149,7 @@ class PieceFile(StrictModel):
     setup_rows: Annotated[int, Field(ge=0, le=12)] = 2
     dense: bool = False
     short_rows: bool = False
+    meets: bool = False
     measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
 
     def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
@@ -170,6 +171,7 @@ class PieceFile(StrictModel):
                 setup_rows=self.setup_rows,
                 dense=self.dense,
                 short_rows=self.short_rows,
+                meets=self.meets,
             )
         )
         if not self.measured:
@@ -201,6 +203,7 @@ class PieceFile(StrictModel):
                 "setup_rows": piece.setup_rows,
                 "dense": piece.dense,
                 "short_rows": piece.short_rows,
+                "meets": piece.meets,
             }
         )
 

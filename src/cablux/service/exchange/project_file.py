@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
 from ...core.gauge import Evidence, Fibre, Gauge, School, State
-from ...core.layout.joins import EdgeName, JoinKind
+from ...core.layout.joins import EdgeName, Join, JoinKind
 from ...core.layout.piece import Piece, is_symmetric
 from ...core.practice import edge_stitches
-from ...core.units import GAUGE_SPAN, Unit, to_mm
+from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ...render.yarn import UNDYED
 from ..errors import BadFile, NotFound
 from ..forms import PLAIN, field_faults
@@ -21,6 +21,7 @@ from .piece_file import BandFile, BorderFile, Finite, Id, Name, PieceFile, Segme
 from .swatch_file import StrictModel
 
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]
+AskName = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 MOST_PIECES = 60  # our choice: an afghan of sixty different squares
 
 
@@ -64,7 +65,7 @@ class ShapeFile(StrictModel):
     """What the project is made as, and what was asked for, by name: lengths in the file's unit, or a choice."""
 
     id: Id
-    asked: Annotated[dict[Id, Finite | Text], Field(default_factory=dict)]
+    asked: Annotated[dict[AskName, Finite | Text], Field(default_factory=dict)]
 
 
 class ProjectFile(StrictModel):
@@ -179,6 +180,16 @@ def read_project(text: str | bytes) -> ProjectFile:
     if newer.folds and is_symmetric(piece.band_views[0].segments):
         return file.with_piece(piece.with_band(piece.bands[0].folded(), 0))
     return file
+
+
+def join_file(join: Join, unit: Unit) -> JoinFile:
+    """A join as the file keeps it; pieces are numbered from 1 in their order."""
+    one, other = (EdgeFile(piece=e.piece + 1, edge=e.edge) for e in (join.one, join.other))
+    openings = tuple(
+        OpeningFile(name=o.name, start=round(from_mm(o.start_mm, unit), 3), end=round(from_mm(o.end_mm, unit), 3))
+        for o in join.openings
+    )
+    return JoinFile(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings)
 
 
 def checked_file(file: ProjectFile) -> ProjectFile:

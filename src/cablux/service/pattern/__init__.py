@@ -1,15 +1,17 @@
 """The pattern of a project: its chart and words, on the page and as plain text."""
 
 from .page import chart_key, chart_window, compiled_pattern, in_words
-from .plain_text import LEFT_HANDED, MARKERS, file_text, pattern_text
+from .plain_text import LEFT_HANDED, MARKERS, Manner, file_text, pattern_text, project_words
 
 __all__ = [
     "LEFT_HANDED",
     "MARKERS",
+    "Manner",
     "chart_key",
     "chart_window",
     "compiled_pattern",
     "file_text",
     "in_words",
     "pattern_text",
+    "project_words",
 ]

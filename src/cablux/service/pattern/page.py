@@ -10,7 +10,7 @@ from ...core.notation import Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
-from ...core.pattern.words import WordsSection, pattern_words, row_period
+from ...core.pattern.words import WordsSection, pattern_words
 from ...render.chart import ChartLine, ChartPart, ChartSheet, chart_sheets, chart_svg
 from ..errors import NotFound
 from ..panels import KeyEntry, key_of
@@ -102,7 +102,7 @@ def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
     seen: dict[Op, None] = {}
     for band in range(len(piece.bands)):
         body = [r for r in pattern.rows if r.section == "body" and r.band == band]
-        for row in body[: row_period(pattern, band)]:
+        for row in body[: pattern.piece.row_period(band)]:
             seen.update(dict.fromkeys(row.ops))
     for row in pattern.rows:
         if row.section in CHANGES:

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
+from ...core.layout.joins import EdgeName
+from ...core.layout.piece import BandView
+from ...core.pattern.chartwords import chart_words
+from ...core.pattern.inpattern import panels_in_pattern, stretches_in_pattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.units import GAUGE_SPAN, length_text
+from ..errors import NotFound
 from ..exchange import ProjectFile
 from ..projects import Project, piece_numbers
 from .page import in_words
@@ -15,13 +22,57 @@ LEFT_HANDED = (
 MARKERS = "pm: place a marker on the right needle; sm: slip the marker there is from the left needle to the right."
 
 
+Manner = Literal["rows", "pattern"]
+"""Every row written out; or in pattern, with what is done at the edges and a calendar of those rows."""
+
+HOW_JOINED: dict[str, str] = {
+    "mattress": "Sew {one} to {other} in mattress stitch",
+    "grafted": "Take out the provisional cast-on and graft {other} to {one}; the graft makes one more row",
+    "three-needle": "Join {one} and {other} with a three-needle bind-off",
+    "picked up": "Pick up along {one} and work {other} onto it",
+    "tacked": "Tack {one} to {other}",
+    "button and loop": "Sew buttons to {one}, and crochet or sew loops to {other}",
+}
+
+
 def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
     """The whole pattern of a project."""
-    return file_text(project.file, wording)
+    return project_words(project.file, wording)
 
 
-def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
-    """The whole pattern of a project file."""
+def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
+    """The pattern of a project: of all its pieces, or of the one named. Raises NotFound where there is none."""
+    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
+    if piece and piece.casefold() not in names:
+        raise NotFound(
+            f"There is no piece “{piece}”; these are there: {', '.join(p.name or file.name for p in file.pieces)}."
+        )
+    if piece:
+        return file_text(file.opened_at(names[piece.casefold()]), wording, manner)
+    texts = [file_text(file.opened_at(p.number), wording, manner) for p in file.pieces]
+    return "\n\n".join(texts) + wording.terms(_joining(file))
+
+
+def _joining(file: ProjectFile) -> str:
+    """How the edges are joined, and what stays open."""
+    if not file.joins:
+        return ""
+    lines = ["", "Making up"]
+    names = {p.number: p.name for p in file.pieces}
+    for join in file.joins:
+        one, other = (
+            f"the {e.edge}{f' of {names[e.piece]}' if names[e.piece] else ''}" for e in (join.one, join.other)
+        )
+        lines.append(HOW_JOINED[join.how].format(one=one, other=other) + ".")
+        for o in join.openings:
+            lines.append(
+                f"Leave it open from {o.start:g} to {o.end:g} {file.unit}, from the right edge, for the {o.name}."
+            )
+    return "\n".join(lines) + "\n"
+
+
+def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:
+    """The whole pattern of the piece at which a project file is open."""
     piece, unit = file.piece(), file.unit
     n, gauge = piece_numbers(piece), piece.measure.gauge
     per = GAUGE_SPAN[unit][0] / 100.0
@@ -32,22 +83,63 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS) -> str:
         f"Gauge: {gauge.stitches * per:.3g} stitches and {gauge.rows * per:.3g} rows to {GAUGE_SPAN[unit][1]} "
         "of stockinette",
     ]
-    own = [file.name, "=" * len(file.name), "", *map(wording.terms, size)]  # the knitter's own words stay as they are
+    title = f"{file.name}: {file.own.name}" if file.own.name and len(file.pieces) > 1 else file.name
+    own = [title, "=" * len(title), "", *map(wording.terms, size)]  # the knitter's own words stay as they are
     own += [f"Yarn: {file.yarn}"] if file.yarn else []
+    own += [f"Make {file.own.copies}."] if file.own.copies > 1 else []
     lines: list[str] = []
     if wording.left_handed:
         lines += ["", LEFT_HANDED]
     if wording.markers:
         lines += ["", MARKERS]
-    lines += ["", f"Cast on {n.cast_on.cast_on} stitches" + (" and join without a twist." if piece.round else ".")]
+    begins, ends = (_is_grafted(file, edge) for edge in ("cast-on", "bind-off"))
+    first = f"Cast on {n.cast_on.cast_on} stitches" + (" provisionally" if begins else "")
+    lines += ["", first + (" and join without a twist." if piece.round else ".")]
     for section in in_words(piece, wording):
         heading = ": ".join(section.heading)
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
         lines += [section.note] if section.note else []
+        view = piece.band_views[section.band]
+        if manner == "pattern" and section.section == "body" and view.shaping is not None:
+            lines += _in_pattern(view, wording)
+            continue
         for row in section.rows:
             count = f" ({row.after} stitches)" if wording.counts else ""
             lines.append(f"{row.label}: {row.text}.{count}")
         if section.repeat:
             lines.append(section.repeat)
-    lines += ["", f"Bind off {n.cast_on.top.count} stitches loosely, in pattern."]
+    last = n.cast_on.top.count
+    lines += [
+        "",
+        f"Leave the {last} stitches on the needle." if ends else f"Bind off {last} stitches loosely, in pattern.",
+    ]
     return "\n".join(own) + "\n" + wording.terms("\n".join(lines) + "\n")
+
+
+def _is_grafted(file: ProjectFile, edge: EdgeName) -> bool:
+    """Whether an end of the piece at hand is grafted, and so neither cast on for good nor bound off."""
+    own = file.own.number
+    ends = (e for join in file.joins if join.how == "grafted" for e in (join.one, join.other))
+    return any(e.piece == own and e.edge == edge for e in ends)
+
+
+def _in_pattern(view: BandView, wording: Wording) -> list[str]:
+    """A shaped body in pattern: its stretches with their calendars, its panels, and the rows of every chart."""
+    out = []
+    for stretch in stretches_in_pattern(view):
+        what = "Round" if view.round else "Row"
+        many = stretch.last > stretch.first
+        rows = f"{what}s {stretch.first}–{stretch.last}" if many else f"{what} {stretch.first}"
+        out.append(f"{rows}: {stretch.sentence}")
+        if stretch.calendar and len(stretch.calendar) < stretch.last - stretch.first + 1:
+            out.append(f"Shaping {what.lower()}s, to cross out: {', '.join(map(str, stretch.calendar))}.")
+    for name, first, last, height in panels_in_pattern(view):
+        out.append(
+            f"{name}: work its chart in rows {first}–{last}, its {height} rows over and over; before and after them "
+            "its stitches are worked as the background."
+        )
+    charts = {s.name: s.chart for s in view.segments}
+    for name, chart in charts.items():
+        out += ["", f"{name}, over {chart.size_text} stitches"]
+        out += [f"{row.label}: {row.text}" for row in chart_words(chart, wording, "round" if view.round else "flat")]
+    return out

@@ -1,0 +1,35 @@
+"""Shapes: the things people make, each in a file of its own, and the one place that lists them."""
+
+from ..errors import IllegalPiece
+from .asks import Answer, Answers, Ask, StandardSize, in_unit, read_answers
+from .corner import CORNER
+from .framed_square import FRAMED_SQUARE
+from .rectangle import RECTANGLE
+from .shape import Made, MadePiece, Shape, Wanted
+from .strip import STRIP
+from .tube import TUBE
+
+SHAPES: dict[str, Shape] = {shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE)}
+
+
+def find_shape(name: str) -> Shape:
+    """A shape by its id. Raises IllegalPiece, naming those there are."""
+    if name not in SHAPES:
+        raise IllegalPiece(f"There is no shape “{name}”; these are there: {', '.join(sorted(SHAPES))}.")
+    return SHAPES[name]
+
+
+__all__ = [
+    "SHAPES",
+    "Answer",
+    "Answers",
+    "Ask",
+    "Made",
+    "MadePiece",
+    "Shape",
+    "StandardSize",
+    "Wanted",
+    "find_shape",
+    "in_unit",
+    "read_answers",
+]

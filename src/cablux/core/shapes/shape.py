@@ -1,0 +1,130 @@
+"""A shape: what it asks, the pieces and joins it makes of the answers, and what it warns of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from ..errors import Infeasible
+from ..gauge import Evidence
+from ..layout.arrange import in_their_order, ready_arrangements
+from ..layout.joins import Join
+from ..layout.piece import Band, Border, Piece
+from ..layout.segment import Segment, proposed_gutter
+from ..library import Pattern, find_pattern
+from ..units import Unit
+from .asks import Answers, Ask, StandardSize
+
+GROUND = "reverse-stockinette"  # common practice: cables stand out on purl
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
+
+    `panels` is empty and `ground` None where the shape is to choose.
+    """
+
+    name: str
+    answers: Answers
+    evidence: Evidence
+    panels: tuple[Pattern, ...] = ()
+    ground: Pattern | None = None
+
+
+@dataclass(frozen=True)
+class MadePiece:
+    """A piece and how many times it is worked."""
+
+    piece: Piece
+    copies: int = 1
+
+
+@dataclass(frozen=True)
+class Made:
+    """What a shape makes: pieces, and joins by the pieces' places."""
+
+    pieces: tuple[MadePiece, ...]
+    joins: tuple[Join, ...] = ()
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A thing people make. `make` raises IllegalPiece or Infeasible where it cannot be had as it is wanted.
+
+    `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now.
+    """
+
+    id: str
+    name: str
+    what: str
+    asks: tuple[Ask, ...]
+    make: Callable[[Wanted], Made]
+    sizes: tuple[StandardSize, ...] = ()
+    cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
+
+
+def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], prefer: str = "") -> Piece:
+    """The piece with a ready arrangement: of the panels that were chosen, or of the first start that fits.
+
+    The arrangement called `prefer` is taken where there is one. Raises Infeasible where the chosen ones do not fit.
+    """
+    view = piece.band_views[0]
+    ground = wanted.ground or find_pattern(GROUND)
+    for panels in (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in starts]:
+        placed = [Segment("panel", p, 1, gutter=proposed_gutter(p)) for p in panels]
+        tries = ready_arrangements(view, panels, ground)
+        if len(panels) > 1 or not tries:
+            ordered = in_their_order(view, placed, ground)
+            tries = (*((ordered,) if ordered else ()), *tries)
+        if tries:
+            found = next((each for each in tries if each.name == prefer), tries[0])
+            band = replace(found.band, rows=view.band.rows, shaping=view.band.shaping)
+            return replace(piece, bands=(band,))
+    names = " and ".join(p.name for p in wanted.panels)
+    if names:
+        raise Infeasible(
+            f"{names} will not fit a width of {piece.width_mm / 10:g} cm at this gauge: make it wider, or choose a "
+            "narrower panel."
+        )
+    return piece
+
+
+def bare_piece(
+    wanted: Wanted,
+    *,
+    width_mm: float,
+    height_mm: float,
+    tolerance_mm: float,
+    edge: tuple[str, int] | None,
+    bottom: Border,
+    top: Border,
+    **more: object,
+) -> Piece:
+    """A piece before any panel: its edges (pattern and stitches; None in the round) and a ground that fills it."""
+    gauge = wanted.evidence.gauge
+    ground = wanted.ground or find_pattern(GROUND)
+    sides = () if edge is None else (Segment("edge", find_pattern(edge[0]), edge[1]),)
+    taken = 2 * edge[1] if edge else 0
+    chart = ground.chart
+    repeats = max(1, round((width_mm / gauge.stitch_mm - taken - chart.balance) / chart.multiple))
+    own = (*sides, Segment("background", ground, repeats))
+    return Piece(
+        name=wanted.name,
+        width_mm=width_mm,
+        height_mm=height_mm,
+        evidence=wanted.evidence,
+        bands=(Band(own, symmetric=True),),
+        tolerance_mm=tolerance_mm,
+        bottom=bottom,
+        top=top,
+        round=edge is None,
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def border_rows(pattern: str, height_mm: float, evidence: Evidence, step: int = 2) -> int:
+    """The rows of a border of such a height, a multiple of `step`."""
+    unit = evidence.measure.unit(find_pattern(pattern), False)
+    row_mm = evidence.measure.gauge.row_mm * unit.draw_up
+    return max(step, min(60, step * round(height_mm / row_mm / step)))
