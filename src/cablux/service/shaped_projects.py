@@ -4,14 +4,24 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from ..core.errors import IllegalPiece
+from ..core.gauge import Evidence, Gauge
+from ..core.layout.heights import meeting_rows
 from ..core.layout.joins import Join, Opening, PieceEdge, join_problems
+from ..core.layout.piece import Piece
+from ..core.layout.widths import body_row_um
 from ..core.library import Pattern, find_pattern
-from ..core.shapes import SHAPES, Answer, Answers, Shape, Wanted, find_shape, in_unit, read_answers
-from ..core.units import MM_PER, Unit, to_mm
+from ..core.pattern import compile_piece
+from ..core.shapes import SHAPES, Answer, Answers, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
+from ..core.units import GAUGE_SPAN, MM_PER, Unit, length_text, to_mm
+from ..render.schematic import draw_schematic
 from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, fresh_project, join_file
+from .forms import FormReader
+from .projects import piece_numbers
 
 
 def list_shapes(unit: Unit = "cm") -> list[dict[str, Any]]:
@@ -78,6 +88,113 @@ def shaped_file(
     for number, piece in enumerate(pieces, start=1):
         file = file.opened_at(number).with_piece(piece)
     return file.opened_at(0)
+
+
+@dataclass(frozen=True)
+class ShapeCard:
+    """A shape to choose: what it is, drawn to scale from its defaults."""
+
+    shape: Shape
+    picture: str
+
+
+@lru_cache(maxsize=1)
+def shape_cards() -> tuple[ShapeCard, ...]:
+    """All shapes with their pictures, laid out from their defaults at a common gauge."""
+    evidence = Evidence(Gauge(18.0, 25.0))
+    out = []
+    for shape in SHAPES.values():
+        made = shape.make(Wanted(shape.name, read_answers(shape.asks, {}, "cm"), evidence))
+        out.append(ShapeCard(shape, draw_schematic(made.pieces[0].piece, "cm", made.joins, bare=True)))
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class ShapeForm:
+    """The form of a new project of a shape, as typed."""
+
+    name: str
+    unit: str
+    stitches: str
+    rows: str
+    answers: Mapping[str, str]
+    yarn: str = ""
+    panel: str = ""
+
+
+def empty_form(shape: Shape, choice: str = "", unit: Unit = "cm", size: str = "") -> ShapeForm:
+    """The form with the shape's defaults for a choice made in its first ask, or with one of its standard sizes."""
+    first = shape.asks[0]
+    given = {first.name: choice} if first.kind == "choice" and choice in first.choices else {}
+    answers = read_answers(shape.asks, given, unit)
+    picked = next((s for s in sizes_for(shape, str(answers[first.name])) if s.name == size), None)
+    answers |= picked.answers if picked else {}
+    typed = {ask.name: _typed(in_unit(ask, answers[ask.name], unit)) for ask in shape.asks}
+    return ShapeForm("", unit, "18", "25", typed)
+
+
+def sizes_for(shape: Shape, choice: str) -> tuple[StandardSize, ...]:
+    """The standard sizes of a shape for a choice made in its first ask."""
+    return tuple(s for s in shape.sizes if s.choice in ("", choice))
+
+
+def _typed(value: Answer) -> str:
+    return value if isinstance(value, str) else f"{value:g}"
+
+
+def file_of_form(shape: Shape, form: ShapeForm, panels: Sequence[Pattern] = ()) -> ProjectFile:
+    """A project from the form. Raises InvalidForm with every mistake beside its field, or what the shape raises."""
+    typed = FormReader()
+    unit: Unit = "in" if form.unit == "in" else "cm"
+    span = GAUGE_SPAN[unit][1]
+    name = typed.words(form.name, "The name", "name", 80) or shape.name
+    yarn = typed.words(form.yarn, "The yarn", "yarn", 200)
+    stitches = typed.number(form.stitches, f"Stitches to {span}", "stitches")
+    rows = typed.number(form.rows, f"Rows to {span}", "rows")
+    given: dict[str, Answer] = {}
+    for ask in shape.asks:
+        try:
+            given[ask.name] = read_answers([ask], {ask.name: form.answers.get(ask.name, "")}, unit)[ask.name]
+        except IllegalPiece as error:
+            typed.refuse(ask.name, str(error))
+    typed.done()
+    in_its_unit = {ask.name: in_unit(ask, given[ask.name], unit) for ask in shape.asks}
+    base = bare_file(name, unit, stitches, rows).model_copy(update={"yarn": yarn})
+    return shaped_file(shape.id, in_its_unit, base, panels)
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What a project would be: its picture, its numbers in words, and what to mind."""
+
+    picture: str
+    cast_on: int
+    lines: tuple[str, ...]
+    near: str
+    cautions: tuple[str, ...]
+
+
+def preview(file: ProjectFile) -> Preview:
+    """What the first piece of a project would be."""
+    piece = file.piece()
+    n = piece_numbers(piece)
+    size = f"{length_text(n.width_um / 1000.0, file.unit)} by {length_text(n.rows.height_um / 1000.0, file.unit)}"
+    panels = dict.fromkeys(s.name for s in piece.everything if s.is_panel)
+    lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
+    if piece.bands[0].shaping is not None:
+        lines.insert(0, f"{max(row.after for row in compile_piece(piece).rows)} stitches at the widest")
+    near = _meeting(piece, file.unit) if piece.meets else ""
+    lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
+    picture = draw_schematic(piece, file.unit, joins_of(file))
+    return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
+
+
+def _meeting(piece: Piece, unit: Unit) -> str:
+    """The numbers of whole repeats near the way round, with what each would come to."""
+    view, row_mm = piece.band_views[0], body_row_um(piece.band_views[0]) / 1000.0
+    near = meeting_rows(view, piece.height_mm / row_mm)
+    said = ", ".join(f"{rows} rows come to {length_text(rows * row_mm, unit)}" for rows in near)
+    return f"Whole repeats near {length_text(piece.height_mm, unit)}: {said}."
 
 
 def _asked(shape: Shape, answers: Answers, unit: Unit) -> dict[str, Answer]:

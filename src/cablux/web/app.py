@@ -40,6 +40,7 @@ from . import (
     routes_pattern,
     routes_pictures,
     routes_projects,
+    routes_shapes,
     routes_squares,
     routes_swatches,
     routes_tools,
@@ -49,6 +50,7 @@ from .security import Security
 
 ROUTES = (
     routes_projects,
+    routes_shapes,
     routes_bench,
     routes_layout,
     routes_caston,

@@ -15,6 +15,7 @@ from ..service import size_form as sizes
 from ..service.errors import InvalidForm
 from ..service.project_list import list_projects
 from ..service.projects import Project
+from ..service.shaped_projects import shape_cards
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker
 
@@ -58,13 +59,19 @@ def show_projects(request: Request, projects: ProjectsDep, chair: ChairDep) -> R
 
 @router.get("/projects/new", name="new_project")
 def new_project(request: Request) -> Response:
-    """The form for a new project."""
+    """What to make: the shapes, drawn."""
+    return page(request, "shapes.html", cards=shape_cards())
+
+
+@router.get("/projects/new/plain", name="new_plain")
+def new_plain_project(request: Request) -> Response:
+    """The form for a rectangle that is laid out by oneself."""
     return _form_page(request, sizes.EMPTY)
 
 
 @router.post("/projects", name="create_project")
 def create_project(request: Request, projects: ProjectsDep, form: FormDep) -> Response:
-    """Makes a throw from the form, or shows the form again with what is wrong."""
+    """Makes a plain rectangle from the form, or shows the form again with what is wrong."""
     try:
         made = projects.create(sizes.new_file(form))
     except CabluxError as error:

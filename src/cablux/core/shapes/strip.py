@@ -18,7 +18,7 @@ HEAD_MM = 560.0
 """Common practice: a woman's head measures 54 to 57 cm; a cowl must pass over it."""
 
 _PRACTICE = "common practice"
-_STARTS = (("honeycomb-reversible",), ("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
+_STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 
 def _make(wanted: Wanted) -> Made:

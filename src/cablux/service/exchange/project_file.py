@@ -67,6 +67,9 @@ class ShapeFile(StrictModel):
     id: Id
     asked: Annotated[dict[AskName, Finite | Text], Field(default_factory=dict)]
 
+    def __hash__(self) -> int:
+        return hash((self.id, *sorted((name, str(value)) for name, value in self.asked.items())))
+
 
 class ProjectFile(StrictModel):
     """A project as it is exchanged and stored: what belongs to the knitter and the yarn, and its pieces.

@@ -1,0 +1,66 @@
+"""A project's own page: its pieces to scale, how far each copy is, how they are joined, what to mind."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..core.layout.joins import JoinLengths, join_lengths
+from ..core.units import length_text
+from ..render.schematic import draw_schematic
+from .chairside import Chair
+from .projects import Project
+from .shaped_projects import joins_of, shape_cautions
+
+
+@dataclass(frozen=True)
+class PieceCard:
+    """A piece: its picture, and for each copy the rows done of all."""
+
+    project: Project
+    picture: str
+    done: tuple[int, ...]
+    total: int
+
+    @property
+    def next_copy(self) -> int:
+        """The first copy that is not finished; the last where all are."""
+        return next((n for n, rows in enumerate(self.done, start=1) if rows < self.total), len(self.done))
+
+    @property
+    def next_row(self) -> int:
+        """The row to work next in that copy."""
+        return min(self.done[self.next_copy - 1] + 1, self.total)
+
+
+@dataclass(frozen=True)
+class PiecesOverview:
+    """All pieces, the joins in words, and what the shape warns of."""
+
+    cards: tuple[PieceCard, ...]
+    joins: tuple[str, ...]
+    cautions: tuple[str, ...]
+
+
+def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
+    """The page of a project's pieces."""
+    joins = joins_of(project.file)
+    cards = []
+    for at, mine in enumerate(project.pieces()):
+        total = mine.numbers.rows.total
+        done = tuple(min(chair.state(mine, n).done, total) for n in range(1, mine.file.own.copies + 1))
+        own = tuple(join for join in joins if at in (join.one.piece, join.other.piece))
+        cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own), done, total))
+    pieces = project.file.all_pieces()
+    said = tuple(_join_words(project, join_lengths(pieces, join)) for join in joins)
+    return PiecesOverview(tuple(cards), said, shape_cautions(project.file))
+
+
+def _join_words(project: Project, found: JoinLengths) -> str:
+    names = [p.piece_name for p in project.pieces()]
+    several = len(names) > 1
+    one, other = (f"{e.edge}{f' of {names[e.piece]}' if several else ''}" for e in (found.join.one, found.join.other))
+    text = f"The {one} meets the {other}, {found.join.how}: {length_text(found.sewn_um / 1000.0, project.unit)} joined"
+    for o in found.join.openings:
+        start, end = (length_text(mm, project.unit) for mm in (o.start_mm, o.end_mm))
+        text += f", open from {start} to {end} for the {o.name}"
+    return text + "."

@@ -1,0 +1,103 @@
+"""A new project of a shape: what it asks, with the schematic beside it as it changes; and a project's pieces."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Request
+from fastapi.responses import RedirectResponse, Response
+from starlette.datastructures import FormData
+
+from ..core.errors import CabluxError
+from ..core.shapes import SHAPES, Shape
+from ..service import shaped_projects as shaped
+from ..service.errors import InvalidForm, NotFound
+from ..service.pieces_page import pieces_overview
+from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep
+from .pages import page, path_maker
+
+router = APIRouter(prefix="/projects")
+
+
+def _shape(shape: str) -> Shape:
+    if shape not in SHAPES:
+        raise NotFound("There is no such shape.")
+    return SHAPES[shape]
+
+
+async def _typed(request: Request) -> FormData:
+    return await request.form()
+
+
+ShapeDep = Annotated[Shape, Depends(_shape)]
+TypedDep = Annotated[FormData, Depends(_typed)]
+
+
+def _form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
+    def text(name: str) -> str:
+        value = typed.get(name, "")
+        return value if isinstance(value, str) else ""
+
+    answers = {ask.name: text(ask.name) for ask in shape.asks}
+    return shaped.ShapeForm(
+        text("name"), text("unit"), text("stitches"), text("rows"), answers, text("yarn"), text("panel")
+    )
+
+
+def _show(request: Request, shape: Shape, form: shaped.ShapeForm, error: CabluxError | None = None) -> Response:
+    problems = error.fields if isinstance(error, InvalidForm) else {}
+    return page(
+        request,
+        "shape_form.html",
+        422 if error else 200,
+        shape=shape,
+        form=form,
+        sizes=shaped.sizes_for(shape, form.answers.get(shape.asks[0].name, "")),
+        problems=problems,
+        general="" if problems or error is None else str(error),
+        panels=[(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"],
+    )
+
+
+@router.get("/new/{shape}", name="new_shape")
+def show_shape_form(
+    request: Request,
+    shape: ShapeDep,
+    choice: Annotated[str, Query(max_length=40)] = "",
+    unit: Annotated[str, Query(pattern="^(cm|in)$")] = "cm",
+    size: Annotated[str, Query(max_length=60)] = "",
+) -> Response:
+    """What a shape asks, with its defaults or a standard size filled in."""
+    return _show(request, shape, shaped.empty_form(shape, choice, "in" if unit == "in" else "cm", size))
+
+
+@router.post("/new/{shape}", name="create_shape")
+def create_shape(
+    request: Request, shape: ShapeDep, typed: TypedDep, projects: ProjectsDep, drawer: DrawerDep
+) -> Response:
+    """Makes a project of the shape, laid out, and opens its bench; or shows the form again with what is wrong."""
+    form = _form(shape, typed)
+    try:
+        panels = [drawer.pattern(form.panel)] if form.panel else []
+        made = projects.create(shaped.file_of_form(shape, form, panels))
+    except CabluxError as error:
+        return _show(request, shape, form, error)
+    return RedirectResponse(path_maker(request)("bench", project_id=made), 303)
+
+
+@router.post("/new/{shape}/preview", name="preview_shape")
+def preview_shape(request: Request, shape: ShapeDep, typed: TypedDep, drawer: DrawerDep) -> Response:
+    """The schematic of what is typed so far, with its counts; or what keeps it from being made."""
+    form = _form(shape, typed)
+    try:
+        panels = [drawer.pattern(form.panel)] if form.panel else []
+        found = shaped.preview(shaped.file_of_form(shape, form, panels))
+    except CabluxError as error:
+        return page(request, "_shape_preview.html", found=None, sentence=str(error))
+    return page(request, "_shape_preview.html", found=found, sentence="")
+
+
+@router.get("/{project_id}/pieces", name="pieces")
+def show_pieces(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+    """All pieces of a project to scale, with counts, rows, progress and what is next."""
+    return page(request, "pieces.html", project=project, found=pieces_overview(project, chair))
