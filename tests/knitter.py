@@ -263,8 +263,8 @@ def knit_pattern(text: str, *, inside: bool = False) -> tuple[int, list[Row]]:
         needle = knit(needle, side, said, left_handed=left, marks=marks)
         assert count in (-1, len(needle)), f"row {n} says {count} stitches, but leaves {len(needle)}"
         out.append(Row(side, said, needle))
-    bound_off = int(re.search(r"(?:Bind|Cast) off (\d+)", text)[1])  # type: ignore[index]
-    assert bound_off == len(needle), f"{bound_off} are bound off, but {len(needle)} are on the needle"
+    last = re.search(r"(?:(?:Bind|Cast) off|Leave the) (\d+)", text)  # bound off, or held for a graft
+    assert last and int(last[1]) == len(needle), f"{last} stitches at the end, but {len(needle)} are on the needle"
     return cast_on, out
 
 

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import pytest
-from hypothesis import event, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.library import LIBRARY
-from cablux.core.notation import Chart, Crossing, Lean, Side, Stitch, made_loops, shortest_text, wrong_side_row
-from cablux.core.shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
+from cablux.core.notation import Crossing, Lean, Side, Stitch, shortest_text, wrong_side_row
+from cablux.core.shaping.lives import PLAIN_ROW, Lives, MadeColumn, RowShaping, TakenColumn
 from cablux.core.shaping.needle import Needle
 from cablux.core.shaping.plane import Lane
+from tests.knitter import Loop, knit
 
-from ..knitter import Loop, knit
+from .columns import look_at_columns
 
 STEADY = sorted(
     p.id
@@ -60,34 +59,6 @@ def lives(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> Lives:
     return Lives(first, tuple(rows))
 
 
-@dataclass(frozen=True)
-class Wanted:
-    """What a chart wants in each of its columns: the column that the loop comes from, its face, its whole component."""
-
-    parent: dict[int, int]
-    face: dict[int, str]
-    depth: dict[int, int]
-    with_: dict[int, set[int]]
-
-
-def wanted(chart: Chart, number: int, repeats: int) -> Wanted:
-    """Read off the chart's loops alone: columns that trade places, with all between them, hang together."""
-    loops = made_loops(chart.ops(number, repeats))
-    parent = {c: loop.parents[0] for c, loop in enumerate(loops)}
-    reach = [range(min(c, p), max(c, p) + 1) for c, p in parent.items()]
-    together = {c: {c} for c in parent}
-    for span in reach:
-        whole = set[int]().union(*(together[c] for c in span))
-        for c in whole:
-            together[c] = whole
-    return Wanted(
-        parent,
-        {c: loop.face.value for c, loop in enumerate(loops)},
-        {c: loop.depth for c, loop in enumerate(loops)},
-        together,
-    )
-
-
 @given(st.data())
 @settings(max_examples=150)
 def test_every_loop_stands_in_its_column_and_is_worked_as_the_chart_or_as_it_appears(data: st.DataObject) -> None:
@@ -104,46 +75,6 @@ def test_every_loop_stands_in_its_column_and_is_worked_as_the_chart_or_as_it_app
         assert needle.columns == life.living[n], "the needle holds the columns that live"
         assert len(loops) == len(life.living[n])
         look_at_columns(lanes, numbers, shaping, below, faces_below, life.living[n], loops)
-
-
-def look_at_columns(
-    lanes: tuple[Lane, ...],
-    numbers: list[int],
-    shaping: RowShaping,
-    below: tuple[Column, ...],
-    faces_below: list[str | None],
-    above: tuple[Column, ...],
-    loops: list[Loop],
-) -> None:
-    plans = [wanted(lane.chart, n, lane.repeats) for lane, n in zip(lanes, numbers, strict=True)]
-    taken = {t.column: t.into for t in shaping.taken}
-    made = {m.column: m for m in shaping.made}
-    doubled = {m.beside for m in shaping.made if m.kind == "kfb"}
-    claimed = {*taken, *taken.values(), *made, *doubled}
-    faces = dict(zip(below, faces_below, strict=True))
-    used: list[Column] = []
-    for column, loop in zip(above, loops, strict=True):
-        lane, c = column
-        parents = {below[p] for p in loop.parents}
-        used += parents
-        if column in made:
-            kind = made[column].kind
-            assert parents == ({made[column].beside} if kind == "kfb" else set())
-        elif column in taken.values():
-            assert parents == {column, *(t for t, into in taken.items() if into == column)}
-        else:
-            together = {(lane, other) for other in plans[lane].with_[c]}
-            if together <= set(below) and together.isdisjoint(claimed):
-                assert parents == {(lane, plans[lane].parent[c])}, "worked as the chart wants it"
-                assert (loop.face, loop.depth) == (plans[lane].face[c], plans[lane].depth[c])
-                event("worked as charted" if len(together) == 1 else "crossed as charted")
-            else:
-                assert parents == {column}, "what is not worked stays in its column"
-                if column not in doubled and len(together) > 1:
-                    assert faces[column] in (loop.face, None), "and is worked as it appears"
-                    event("a crossing that is worked as it appears")
-    twice = [c for c in used if c in doubled]
-    assert sorted(used) == sorted([*below, *twice[::2]]), "every loop is taken exactly once"
 
 
 def test_lives_that_nobody_can_knit_are_refused() -> None:

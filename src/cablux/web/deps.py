@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
+from starlette.datastructures import FormData
 
 from ..service.chairside import Chair
 from ..service.cloth import PieceRelaxer
@@ -30,6 +31,14 @@ ChairDep = Annotated[Chair, Depends(_kept("chair"))]
 RelaxerDep = Annotated[PieceRelaxer, Depends(_kept("relaxer"))]
 ReaderDep = Annotated[Reader, Depends(_kept("reader"))]
 BookDep = Annotated[SwatchBook, Depends(_kept("book"))]
+
+
+async def _typed(request: Request) -> FormData:
+    return await request.form()
+
+
+TypedDep = Annotated[FormData, Depends(_typed)]
+"""All fields of a form as typed, where a page makes them up."""
 
 
 def _place(project_id: str) -> Place:

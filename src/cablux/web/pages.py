@@ -19,6 +19,7 @@ from ..core.making import needle_text
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
+from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
 from ..service.pattern import LEFT_HANDED, MARKERS
@@ -112,6 +113,7 @@ TEMPLATES.env.globals |= {
     "rows_svg": rows_svg,
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
+    "shaping_names": SHAPING_NAMES,
 }
 TEMPLATES.env.filters["local"] = _local
 TEMPLATES.env.filters["svg"] = _svg

@@ -14,7 +14,7 @@ from ..service.bench import bench_view
 from ..service.forms import FormReader
 from ..service.panels import Drawer
 from .benchpage import BenchDep
-from .deps import DrawerDep, ProjectDep
+from .deps import DrawerDep, ProjectDep, TypedDep
 from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/bench")
@@ -45,6 +45,17 @@ def type_wishes(
 ) -> Response:
     """What the solver must keep to."""
     return here.do("rules for the suggestions", bench.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
+
+
+@router.post("/shaping", name="bench_shaping")
+def change_shaping(here: BenchDep, typed: TypedDep, do: Literal["", "begin", "end"] = Form("")) -> Response:
+    """Begins to shape a band, makes it straight again, or changes its stations, edges and rows."""
+    if do:
+        change = bench.begin_shaping(here.band) if do == "begin" else bench.end_shaping(here.band)
+        return here.do("shape the band" if do == "begin" else "a straight band", change)
+    unit = here.projects.open(here.project_id).unit
+    fields = {name: value for name, value in typed.items() if isinstance(value, str)}
+    return here.do("shaping", bench.type_shaping(here.band, fields, unit))
 
 
 @router.post("/sides", name="bench_sides")

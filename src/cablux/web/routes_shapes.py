@@ -13,7 +13,7 @@ from ..core.shapes import SHAPES, Shape
 from ..service import shaped_projects as shaped
 from ..service.errors import InvalidForm, NotFound
 from ..service.pieces_page import pieces_overview
-from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep
+from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 
 router = APIRouter(prefix="/projects")
@@ -25,12 +25,7 @@ def _shape(shape: str) -> Shape:
     return SHAPES[shape]
 
 
-async def _typed(request: Request) -> FormData:
-    return await request.form()
-
-
 ShapeDep = Annotated[Shape, Depends(_shape)]
-TypedDep = Annotated[FormData, Depends(_typed)]
 
 
 def _form(shape: Shape, typed: FormData) -> shaped.ShapeForm:

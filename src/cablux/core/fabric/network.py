@@ -29,7 +29,8 @@ class Network:
     one strand, `strand` the leg that a loop's strand comes up by, −1 where it begins.
 
     `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of one band lie
-    between two changes of count.
+    between two changes of count, or are shaped and know their columns. `column`: each loop's column in its band, in
+    the order of the row; −1 where rows lie above each other by place.
     """
 
     counts: Ints
@@ -51,6 +52,7 @@ class Network:
     closed: bool
     endless: bool
     band: Ints
+    column: Ints
 
     @property
     def rows(self) -> int:
@@ -111,8 +113,16 @@ def _tile_row(chart: Chart, at: int, repeats: int) -> _Row:
     return _Row(turned, side - tile[run.child])
 
 
-def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool = False) -> Network:
+def build_piece(
+    rows: Sequence[Sequence[tuple[Op, ...]]],
+    *,
+    in_the_round: bool = False,
+    columns: Sequence[Ints | None] = (),
+) -> Network:
     """The network of a piece: `rows` from the bottom, each in parts from the right, above a cast-on.
+
+    `columns` has for the cast-on and each row the columns of its loops, rising from the right, or None where a row has
+    none.
 
     Parts that are the same object are turned into arrays once, so rows that come round again cost little.
     Raises ValueError where a row does not take what the row below made.
@@ -141,7 +151,19 @@ def build_piece(rows: Sequence[Sequence[tuple[Op, ...]]], *, in_the_round: bool 
             raise ValueError(f"row {number} takes {each.takes} loops, but there are {made}")
         made = each.makes
     plain = [_bars(each, closed=in_the_round) for each in joined]
-    return _join([_Row(cast_on, none), *plain], closed=in_the_round, endless=False)
+    net = _join([_Row(cast_on, none), *plain], closed=in_the_round, endless=False)
+    return _with_columns(net, columns) if any(c is not None for c in columns) else net
+
+
+def _with_columns(net: Network, columns: Sequence[Ints | None]) -> Network:
+    """The network with its columns told; between two rows that have them a change of count parts no band."""
+    told = [c is not None and len(c) == n for c, n in zip(columns, net.counts, strict=True)]
+    column = [
+        c if ok and c is not None else np.full(n, -1, np.int64)
+        for c, ok, n in zip(columns, told, net.counts, strict=True)
+    ]
+    changes = (np.diff(net.counts) != 0) & ~(np.array(told[1:]) & np.array(told[:-1]))
+    return replace(net, column=np.concatenate(column), band=np.cumsum(np.concatenate(([0], changes))))
 
 
 def _above(run: Run) -> Ints:
@@ -224,6 +246,7 @@ def _join(rows: list[_Row], *, closed: bool, endless: bool) -> Network:
         closed=closed,
         endless=endless,
         band=np.zeros(len(rows), np.int64) if endless else np.cumsum(changes),
+        column=np.full(total, -1, np.int64),
     )
 
 

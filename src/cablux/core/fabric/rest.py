@@ -122,7 +122,10 @@ def _felt(net: Network, here: Floats, fade: float, reach: int) -> Floats:
 
 
 def _neighbours(net: Network) -> tuple[Ints, Ints]:
-    """The loop above and the loop below each loop, by place; at the ends of a piece the loop itself."""
+    """The loop above and the loop below each loop: of its own column where columns are told, else by place.
+
+    At the ends of a piece, and where a column ends, it is the loop itself.
+    """
     counts, starts = net.counts, net.starts
     own = counts[net.row]
     out = []
@@ -131,8 +134,25 @@ def _neighbours(net: Network) -> tuple[Ints, Ints]:
         to = to % net.rows if net.endless else np.clip(to, 0, net.rows - 1)
         # the middle of a loop's share of its row, so that a mirrored row gives the mirrored neighbour
         place = np.minimum(((2 * net.place + 1) * counts[to]) // (2 * own), counts[to] - 1)
-        out.append(starts[to] + place)
+        found = starts[to] + place
+        out.append(_in_column(net, found, step) if (net.column >= 0).any() else found)
     return out[0], out[1]
+
+
+def _in_column(net: Network, by_place: Ints, step: int) -> Ints:
+    """The neighbours `step` rows on by their columns, in rows that have them; the loop itself where it has none."""
+    out, starts = by_place.copy(), net.starts
+    for row in range(net.rows):
+        there = row + step
+        if not 0 <= there < net.rows:
+            continue
+        mine = slice(starts[row], starts[row] + net.counts[row])
+        own, others = net.column[mine], net.column[starts[there] : starts[there] + net.counts[there]]
+        if own[0] < 0 or others[0] < 0:
+            continue
+        at = np.minimum(np.searchsorted(others, own), len(others) - 1)
+        out[mine] = np.where(others[at] == own, starts[there] + at, np.arange(mine.start, mine.stop))
+    return out
 
 
 def smooth_columns(net: Network) -> Floats:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import pairwise, starmap
 
 from ..errors import IllegalPiece
 from .borders import border_um, fitting_counts, multiple_text
@@ -86,15 +87,26 @@ def plan_cast_on(piece: Piece) -> CastOnPlan:
     48
     """
     bottom, top = end_plan(piece, top=False), end_plan(piece, top=True)
-    between = tuple(
-        increase_rows(above, sum(s.stitches for s in below.inner), "cables")
-        for below, above in zip(piece.band_views, piece.band_views[1:], strict=False)
-        if _reaches(below, above)
-    )
+    between = tuple(starmap(_between, pairwise(piece.band_views)))
     return CastOnPlan(bottom, top, between)
 
 
-def _reaches(below: BandView, above: BandView) -> bool:
+def _between(below: BandView, above: BandView) -> Transition:
+    """The rows between two bands; a shaped band begins and ends with the count of the one beside it."""
+    if below.shaping is None and above.shaping is None:
+        _check_reach(below, above)
+        return increase_rows(above, sum(s.stitches for s in below.inner), "cables")
+    ends = below.stitches if below.shaping is None else plan_stations(below).counts[1]
+    begins = above.stitches if above.shaping is None else plan_stations(above).counts[0]
+    if ends != begins:
+        raise IllegalPiece(
+            f"The band below ends with {ends} stitches and the shaped one above begins with {begins}: give the place "
+            "where they meet one count, or change the layout."
+        )
+    return increase_rows(above, sum(s.stitches for s in above.inner), "cables")
+
+
+def _check_reach(below: BandView, above: BandView) -> None:
     low, high = transition_bounds(above.inner, MOST_ROWS, dense=above.piece.dense)
     count = sum(s.stitches for s in below.inner)
     if not low <= count <= high:
@@ -102,7 +114,6 @@ def _reaches(below: BandView, above: BandView) -> bool:
             f"From a band of {below.stitches} stitches one of {above.stitches} cannot be reached in {MOST_ROWS} rows; "
             f"make their counts more alike."
         )
-    return True
 
 
 def end_plan(piece: Piece, *, top: bool) -> EdgePlan:

@@ -12,8 +12,10 @@ from ..fabric.network import Ints, build_piece
 from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
 from ..fabric.relax import ProgressReport, Relaxed
 from ..fabric.whole import relax_piece
+from ..layout.shaped import shape_band
+from ..shaping.lives import Column
 from .compiler import WorkedPattern
-from .worked import Section, WorkedPart
+from .worked import Section, WorkedPart, WorkedRow
 
 BAND = 60
 """A loop's segment is told as its place in its band, plus so many for each band below: four bands fill a byte."""
@@ -59,11 +61,33 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
         raise IllegalPiece("There is no cloth before the first row.")
     if loops > MAX_LOOPS:
         raise IllegalPiece(f"The piece has {loops:,} loops; up to {MAX_LOOPS:,} can be laid out.")
-    net = build_piece([[part.ops for part in row.parts] for row in worked], in_the_round=pattern.piece.round)
+    net = build_piece(
+        [[part.ops for part in row.parts] for row in worked],
+        in_the_round=pattern.piece.round,
+        columns=_columns(pattern, worked) if any(b.shaping is not None for b in pattern.piece.bands) else (),
+    )
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
     parts = [np.repeat([_place(p, row.band) for p in row.parts], [p.makes for p in row.parts]) for row in worked]
     cast_on = np.repeat([_place(p, 0) for p in worked[0].parts], [p.takes for p in worked[0].parts])
     return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))
+
+
+_LANE, _ZERO = 1 << 20, 1 << 16  # a column as one number: its lane, and its place in it, which may be less than 0
+
+
+def _columns(pattern: WorkedPattern, rows: tuple[WorkedRow, ...]) -> list[Ints | None]:
+    """The columns of the loops of the cast-on and of each row, as numbers that rise along the row; None without any."""
+    view = pattern.piece.band_views[0]
+    first = shape_band(view).lives.first if view.shaping is not None and not pattern.piece.bottom.rows else ()
+    out: list[Ints | None] = [_numbered(first) if first else None]
+    for row in rows:
+        columns = tuple((p.segment, c) for p in row.parts for c in p.columns)
+        out.append(_numbered(columns) if columns else None)
+    return out
+
+
+def _numbered(columns: tuple[Column, ...]) -> Ints:
+    return np.array([lane * _LANE + c + _ZERO for lane, c in columns], np.int64)
 
 
 def _place(part: WorkedPart, band: int) -> int:

@@ -64,7 +64,7 @@ class Needle:
             out.append(LaneRow(at, number, ops, columns))
         self.shown = faces(tuple(op for row in out for op in row.ops), self.shown)
         self.columns = tuple((row.lane, c) for row in out for c in row.columns)
-        return tuple(row for row in out if row.ops)
+        return tuple(row for row in out if row.ops or row.columns)
 
     def _at_end(self, at: int) -> bool:
         """Whether the lane lies at an edge of which crossings keep clear."""

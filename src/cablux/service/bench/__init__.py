@@ -39,10 +39,12 @@ from .segment_edits import (
     step_repeats,
     toggle_flag,
 )
+from .shaping_edits import SHAPING_NAMES, begin_shaping, end_shaping, type_shaping
 from .view import added_at, bench_view, widest_background
 
 __all__ = [
     "GROUND",
+    "SHAPING_NAMES",
     "End",
     "PieceEdit",
     "Plan",
@@ -50,9 +52,11 @@ __all__ = [
     "added_at",
     "all_grounds",
     "arrangements_for",
+    "begin_shaping",
     "bench_offers",
     "bench_view",
     "border_difference",
+    "end_shaping",
     "ground_pattern",
     "insert_pattern",
     "move_segment",
@@ -81,6 +85,7 @@ __all__ = [
     "take_row_answer",
     "tie_halves",
     "toggle_flag",
+    "type_shaping",
     "typed_target",
     "widest_background",
 ]

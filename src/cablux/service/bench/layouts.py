@@ -79,7 +79,9 @@ def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceE
             raise Infeasible("These panels do not fit the width; choose fewer, or make the piece wider.")
         if found is None:
             raise NotFound("That arrangement does not fit this width.")
-        return in_band(band, lambda _, now: replace(found.band, rows=now.rows, share=now.share))(piece)
+        return in_band(band, lambda _, now: replace(found.band, rows=now.rows, share=now.share, shaping=now.shaping))(
+            piece
+        )
 
     return change
 

@@ -12,6 +12,7 @@ from ...core.library import find_pattern
 from ...core.practice import edge_stitches
 from ..errors import NotFound
 from .segment_edits import PieceEdit
+from .shaping_edits import rescaled
 
 End = Literal["bottom", "top"]
 
@@ -46,7 +47,8 @@ def set_target(
 
     def change(piece: Piece) -> Piece:
         wanted = {"width_mm": width_mm, "height_mm": height_mm, "tolerance_mm": tolerance_mm}
-        return replace(piece, **{name: value for name, value in wanted.items() if value is not None})  # type: ignore[arg-type]
+        sized = replace(piece, **{name: value for name, value in wanted.items() if value is not None})  # type: ignore[arg-type]
+        return rescaled(sized, piece)
 
     return change
 
@@ -109,7 +111,7 @@ def add_band(after: int) -> PieceEdit:
     """One more body band above band `after`, with the same segments, to be changed; rows are shared anew."""
 
     def change(piece: Piece) -> Piece:
-        copy = replace(_band(piece, after), rows=0, share=1.0)
+        copy = replace(_band(piece, after), rows=0, share=1.0, shaping=None)
         return replace(piece, bands=(*piece.bands[: after + 1], copy, *piece.bands[after + 1 :]))
 
     return change

@@ -14,6 +14,7 @@ from ...core.library import LIBRARY, Pattern
 from ...render.fan import Fan, draw_fan
 from ...render.stack import Stack, draw_stack
 from ..projects import BandWidth, Project
+from .shaping_edits import ShapingView, shaping_view
 
 
 @dataclass(frozen=True)
@@ -78,6 +79,11 @@ class BenchView:
         """The whole piece."""
         n = self.project.numbers
         return draw_stack(self.project.piece, n.cast_on, n.rows)
+
+    @cached_property
+    def shaping(self) -> ShapingView | None:
+        """How it is shaped; None where it is not."""
+        return shaping_view(self.band_view)
 
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:

@@ -12,6 +12,7 @@ from ...core.gauge import Evidence
 from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle
 from ...core.layout.problems import checked_piece as check_piece
 from ...core.layout.segment import Role, Segment
+from ...core.layout.shaped import shape_band
 from ...core.shaping.lives import IncreaseKind
 from ...core.shaping.outline import DecreaseLean, ShapedEdges, Shaping, Station
 from ...core.shaping.schedule import Manner, Rate
@@ -174,6 +175,9 @@ class PieceFile(StrictModel):
                 meets=self.meets,
             )
         )
+        for view in piece.band_views:
+            if view.shaping is not None:
+                shape_band(view)  # refuses what cannot be knitted
         if not self.measured:
             return piece
         return replace(piece, progress=tuple(piece_reading(piece, m, unit) for m in self.measured))

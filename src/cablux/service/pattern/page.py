@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from ...core.layout.piece import Piece
-from ...core.notation import Op, Side
+from ...core.notation import NoStitch, Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -70,7 +70,7 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     start = first or numbers[0]
     shown = [r for r in rows.values() if start <= r.number < start + WINDOW and r.band == rows[start].band]
     label = f"Chart of {piece.row_word}s {shown[0].number} to {shown[-1].number}, {shown[0].before} stitches"
-    lines = [_line(r) for r in shown]
+    lines = _shaped_lines(piece, shown) if shown[0].parts[0].columns else [_line(r) for r in shown]
     return ChartWindow(
         chart_svg(lines, label, ident="chart-picture"),
         shown[0].number,
@@ -96,13 +96,51 @@ def _line(row: WorkedRow) -> ChartLine:
     return ChartLine(row.number, row.side, tuple(parts))
 
 
+def _shaped_lines(piece: Piece, rows: list[WorkedRow]) -> list[ChartLine]:
+    """Rows that change their count, on the plane's own columns: where no column lives there is an empty cell."""
+    view = piece.band_views[rows[0].band]
+    placed = [_placed(row) for row in rows]
+    reach: dict[int, tuple[int, int]] = {}
+    for cells in placed:
+        for lane, column in cells:
+            low, high = reach.get(lane, (column, column))
+            reach[lane] = min(low, column), max(high, column)
+    out = []
+    for row, cells in zip(rows, placed, strict=True):
+        parts = []
+        for lane, (low, high) in sorted(reach.items()):
+            ops: list[Op] = []
+            at = low
+            while at <= high:
+                op = cells.get((lane, at), NoStitch())
+                ops.append(op)
+                at += max(1, op.cells)
+            s = view.segments[lane]
+            parts.append(ChartPart(s.name, s.pattern.family, tuple(ops)))
+        out.append(ChartLine(row.number, row.side, tuple(parts)))
+    return out
+
+
+def _placed(row: WorkedRow) -> dict[tuple[int, int], Op]:
+    """Each operation at the first of the columns that it leaves."""
+    columns = [(part.segment, c) for part in row.parts for c in part.columns]
+    out: dict[tuple[int, int], Op] = {}
+    at = 0
+    for op in row.ops:
+        if op.makes:
+            out[columns[at]] = op
+            at += op.makes
+    return out
+
+
 def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
     """Every operation of the chart, and of the rows that change the count as they are worked; crossings last."""
     pattern = compile_piece(piece)
     seen: dict[Op, None] = {}
     for band in range(len(piece.bands)):
         body = [r for r in pattern.rows if r.section == "body" and r.band == band]
-        for row in body[: pattern.piece.row_period(band)]:
+        whole = piece.bands[band].shaping is not None
+        for row in body if whole else body[: piece.row_period(band)]:
             seen.update(dict.fromkeys(row.ops))
     for row in pattern.rows:
         if row.section in CHANGES:

@@ -1,0 +1,157 @@
+"""Changes to how a band is shaped: its stations, what is done at its edges, and in which rows."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from ...core.errors import IllegalPiece
+from ...core.layout.piece import Band, BandView, Piece
+from ...core.layout.shaped import shape_band
+from ...core.layout.stations import StationCount, plan_stations
+from ...core.pattern.inpattern import PatternStretch, stretches_in_pattern
+from ...core.shaping.lives import INCREASES
+from ...core.shaping.outline import EDGES, LEANS, Shaping, Station
+from ...core.shaping.schedule import Rate
+from ...core.units import Unit, to_mm
+from ..forms import FormReader
+from .segment_edits import PieceEdit, in_band
+
+EDGE_NAMES = {
+    "both": "at both edges",
+    "right": "at the right edge",
+    "left": "at the left edge",
+    "in turn": "at the beginning of each row",
+}
+INCREASE_NAMES = {"M1": "from the bar between (M1)", "yo": "a yarn over, with a hole", "kfb": "two out of one (kfb)"}
+LEAN_NAMES = {"along": "leaning along the edge", "against": "leaning against it", "k2tog": "k2tog at both"}
+MANNER_NAMES = {"blocks": "in one or two blocks", "mixed": "as evenly as can be"}
+SHAPING_NAMES = {"edges": EDGE_NAMES, "increases": INCREASE_NAMES, "leans": LEAN_NAMES, "manners": MANNER_NAMES}
+_RATE = re.compile(r"\s*(\d{1,3})\s*[x×]\s*(\d{1,3})\s*")
+
+
+@dataclass(frozen=True)
+class ShapingView:
+    """A band's shaping as the bench shows it: its stations as they will be, and the stretches in words.
+
+    `rates` has the knitter's own rows for each stretch, as they are typed; empty where they are computed.
+    """
+
+    shaping: Shaping
+    stations: tuple[StationCount, ...]
+    stretches: tuple[PatternStretch, ...]
+    rates: tuple[str, ...]
+    strays: float
+
+
+def shaping_view(view: BandView) -> ShapingView | None:
+    """The shaping of a band; None where it has none."""
+    if view.shaping is None:
+        return None
+    plan = plan_stations(view)
+    many = len(view.shaping.stations) - 1
+    given = [*view.shaping.rates, *((),) * many][:many]
+    typed = tuple(", ".join(f"{r.every}×{r.times}" for r in rates) for rates in given)
+    strays = max((s.schedule.strays for s in plan.stretches), default=0.0)
+    return ShapingView(view.shaping, plan.stations, stretches_in_pattern(view), typed, strays)
+
+
+def begin_shaping(band: int) -> PieceEdit:
+    """Begins to shape a band: as wide as it is below, seven tenths of that above, to be changed at once."""
+
+    def shaped(view: BandView, now: Band) -> Band:
+        width, height = view.piece.width_mm, view.piece.height_mm
+        stations = (Station("Below", width), Station("Above", 0.7 * width, at_mm=0.8 * height))
+        return replace(now, shaping=Shaping(stations), rows=0)
+
+    return in_band(band, shaped)
+
+
+def end_shaping(band: int) -> PieceEdit:
+    """Makes a band straight again."""
+    return in_band(band, lambda _, now: replace(now, shaping=None))
+
+
+def type_shaping(band: int, typed: Mapping[str, str], unit: Unit) -> PieceEdit:
+    """Stations, edges and rows as they were typed, by the names of their fields. Raises InvalidForm or IllegalPiece."""
+
+    def shaped(view: BandView, now: Band) -> Band:
+        if now.shaping is None:
+            raise IllegalPiece("This band is not shaped; begin with “Shape this band”.")
+        changed = _read(now.shaping, typed, unit)
+        return replace(now, shaping=changed)
+
+    def change(piece: Piece) -> Piece:
+        made = in_band(band, shaped)(piece)
+        shape_band(made.band_views[band])  # refuses what cannot be knitted
+        return made
+
+    return change
+
+
+def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
+    form = FormReader()
+    stations = []
+    for i, s in enumerate(shaping.stations):
+        width, at, count = (typed.get(f"{name}-{i}", "").strip() for name in ("width", "at", "count"))
+        changed = s
+        if width:
+            changed = replace(changed, width_mm=to_mm(form.number(width, f"{s.name}: width", f"width-{i}"), unit))
+        if at and not s.paced and s.row is None:
+            height = 0.0 if at in ("0", "0.0") else form.number(at, f"{s.name}: height", f"at-{i}")
+            changed = replace(changed, at_mm=to_mm(height, unit))
+        if f"count-{i}" in typed:
+            stitches = form.count(count, f"{s.name}: stitches", f"count-{i}", most=1500) if count else 0
+            changed = replace(changed, count=stitches)
+        stations.append(changed)
+    edges = form.choice(typed.get("edges", shaping.edges), "Shaped", "edges", EDGES)
+    increase = form.choice(typed.get("increase", shaping.increase), "Increases", "increase", INCREASES)
+    lean = form.choice(typed.get("lean", shaping.lean), "Decreases", "lean", LEANS)
+    manner = form.choice(typed.get("manner", shaping.manner), "Rows", "manner", tuple(MANNER_NAMES))
+    rates = tuple(
+        _rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(shaping.stations[1:])
+    )
+    form.done()
+    return replace(
+        shaping,
+        stations=tuple(stations),
+        edges=edges,  # type: ignore[arg-type]
+        increase=increase,  # type: ignore[arg-type]
+        lean=lean,  # type: ignore[arg-type]
+        manner=manner,  # type: ignore[arg-type]
+        every_row="every_row" in typed,
+        sewn="sewn" in typed,
+        whole_panels="whole_panels" in typed,
+        rates=rates if any(rates) else (),
+    )
+
+
+def _rates(form: FormReader, text: str, field: str, name: str) -> tuple[Rate, ...]:
+    """`6×8, 4×5`: every 6 rows 8 times, then every 4 rows 5 times."""
+    out = []
+    for part in filter(None, (p.strip() for p in text.split(","))):
+        found = _RATE.fullmatch(part)
+        if not found or int(found[1]) < 1 or int(found[2]) < 1:
+            form.refuse(field, f"{name}: type rows and times, such as 6×8, 4×5: every 6th row 8 times, then …")
+            return ()
+        out.append(Rate(int(found[1]), int(found[2])))
+    return tuple(out)
+
+
+def rescaled(piece: Piece, before: Piece) -> Piece:
+    """A piece whose size was changed, its stations changed in proportion; counts of their own stay."""
+    wide, high = piece.width_mm / before.width_mm, piece.height_mm / before.height_mm
+    if wide == high == 1.0:
+        return piece
+    bands = []
+    for band in piece.bands:
+        if band.shaping is None:
+            bands.append(band)
+            continue
+        stations = tuple(
+            replace(s, width_mm=s.width_mm if s.count else s.width_mm * wide, at_mm=s.at_mm * high)
+            for s in band.shaping.stations
+        )
+        bands.append(replace(band, shaping=replace(band.shaping, stations=stations)))
+    return replace(piece, bands=tuple(bands))

@@ -1,0 +1,257 @@
+"""Pieces that change their count: their printed words knitted, and looked at column by column; their stations."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from itertools import product
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.gauge import Evidence, Gauge
+from cablux.core.layout.piece import Band, Border, Piece, library_segment
+from cablux.core.layout.plane import Plane
+from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.stations import plan_stations, station_um
+from cablux.core.layout.widths import body_row_um
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Crossing, Stitch
+from cablux.core.pattern import compile_piece
+from cablux.core.pattern.cloth import relax_pattern
+from cablux.core.shaping.outline import Shaping, Station
+from cablux.core.shaping.schedule import Rate
+from cablux.service.exchange.project_file import read_project
+from cablux.service.pattern.plain_text import file_text
+from tests.knitter import Row, knit_pattern
+
+from .columns import look_at_columns
+from .pieces import ground, panel, throw
+from .test_knitted import project_file
+
+STEADY = [
+    p.id
+    for p in LIBRARY.values()
+    if not p.chart.setup and all(isinstance(op, Stitch | Crossing) for row in p.chart.rows for op in row.ops())
+]
+PANELS = sorted(id for id in STEADY if "panel" in LIBRARY[id].uses)
+GROUNDS = sorted(id for id in STEADY if "background" in LIBRARY[id].uses and not LIBRARY[id].chart.crossing_rows)
+NONE = Border(rows=0)
+
+
+@st.composite
+def shapings(draw: st.DrawFn, width: float) -> Shaping:
+    """Two to four stations, the widest as wide as the layout; the others as they come."""
+    many = draw(st.integers(2, 3))
+    widest = draw(st.integers(0, many - 1))
+    heights = sorted(draw(st.lists(st.integers(4, 60), min_size=many - 1, max_size=many - 1)))
+    stations = [
+        Station(
+            f"place {i}",
+            width if i == widest else width * draw(st.integers(5, 19)) / 20,
+            at_mm=10.0 * ([0, *heights][i]),
+        )
+        for i in range(many)
+    ]
+    return Shaping(
+        tuple(stations),
+        edges=draw(st.sampled_from(["both", "right", "left", "in turn"])),
+        increase=draw(st.sampled_from(["M1", "yo", "kfb"])),
+        lean=draw(st.sampled_from(["along", "against", "k2tog"])),
+        manner=draw(st.sampled_from(["blocks", "mixed"])),
+        every_row=draw(st.booleans()),
+        whole_panels=draw(st.booleans()),
+    )
+
+
+@st.composite
+def shaped_pieces(draw: st.DrawFn) -> Piece:
+    side = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(1, 3)))
+    first = draw(st.sampled_from(GROUNDS))
+    own = [side, library_segment("background", first, draw(st.integers(3, 8)))]
+    for name in draw(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2)):
+        own += [library_segment("panel", name, 1), library_segment("background", draw(st.sampled_from(GROUNDS)), 4)]
+    segments = (*own, replace(side))
+    plain = Piece("drawn", 400.0, 400.0, Evidence(Gauge(20.0, 28.0)), (Band(segments),), bottom=NONE, top=NONE)
+    width = sum(s.stitches for s in segments) * 5.0
+    shaped = replace(plain.bands[0], shaping=draw(shapings(width)))
+    return replace(plain, width_mm=width, tolerance_mm=20.0, bands=(shaped,))
+
+
+def knitted(piece: Piece) -> list[Row]:
+    """The piece as the tests' knitter makes it of its printed words."""
+    file = project_file(piece)
+    assert read_project(file.text()).piece().bands[0].shaping is not None
+    return knit_pattern(file_text(read_project(file.text())))[1]
+
+
+@given(shaped_pieces())
+@settings(max_examples=60)
+def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piece: Piece) -> None:
+    try:
+        found = shape_band(piece.band_views[0])
+        rows = knitted(piece)
+    except Infeasible:  # too few rows between two places: told in words, in another test
+        assume(False)
+    lives, faces = found.lives, ["k"] * len(found.lives.first)
+    assert [len(row.loops) for row in rows] == list(lives.counts[1:]), "each row leaves as many as live"
+    for n, row in enumerate(rows):
+        below, above = lives.living[n], lives.living[n + 1]
+        look_at_columns(found.plane.lanes, found.numbers[n], lives.rows[n], below, faces, above, row.loops, narrow=True)
+        faces = [loop.face for loop in row.loops]
+    shaping = piece.bands[0].shaping
+    assert shaping is not None
+    for s in found.stations.stations:
+        assert lives.counts[s.row] == s.count
+    if shaping.edges != "in turn" and not shaping.every_row:
+        assert all(rows[n - 1].side == "RS" for n in lives.changing_rows), "shaped on right-side rows"
+
+
+@given(shaped_pieces())
+@settings(max_examples=25)
+def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
+    half = piece.bands[0].own[: (len(piece.bands[0].own) + 1) // 2]
+    shaping = piece.bands[0].shaping
+    assert shaping is not None
+    alike = replace(piece, bands=(Band(half, symmetric=True, shaping=replace(shaping, edges="both", lean="along")),))
+    try:
+        found = shape_band(alike.band_views[0])
+    except CabluxError:
+        assume(False)
+    widths = tuple(lane.width for lane in found.plane.lanes)
+    turned = found.lives.mirrored(len(widths), widths)
+    assert turned.living == found.lives.living
+    for one, other in zip(turned.rows, found.lives.rows, strict=True):
+        assert {t.column: (t.into, t.lean) for t in one.taken} == {t.column: (t.into, t.lean) for t in other.taken}
+        assert {m.column: m.lean for m in one.made} == {m.column: m.lean for m in other.made}
+
+
+def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
+    """From one width to another over so many millimetres, in plain ground."""
+    base = throw(ground(60, "stockinette"), both=NONE)
+    stations = (Station("cuff", low), Station("top", high, at_mm=rows))
+    return replace(base, width_mm=max(low, high), bands=(replace(base.bands[0], shaping=Shaping(stations, **more)),))  # type: ignore[arg-type]
+
+
+@given(st.integers(8, 60), st.integers(8, 60), st.integers(2, 30), st.sampled_from(["both", "right", "in turn"]))
+@settings(max_examples=60)
+def test_no_other_counts_of_the_stations_come_nearer(low: int, high: int, rows: int, edges: str) -> None:
+    """Against every pair of counts that there is."""
+    piece = tapered(5.0 * low, 5.0 * high, 4.0 * rows, edges=edges)
+    view = piece.band_views[0]
+    shaping = view.shaping
+    assert shaping is not None
+    plane = Plane(view)
+    total = round(4.0 * rows * 1000.0 / body_row_um(view))
+    total += total % 2
+    chances = total if edges == "in turn" else (total + 1) // 2
+    reach = chances * 2 if edges != "right" else chances
+    wanted = (5000.0 * low, 5000.0 * high)
+    fixed = [wanted[i] == max(wanted) for i in (0, 1)]
+
+    def miss(pair: tuple[int, int]) -> float:
+        return sum((station_um(plane, shaping, c) - w) ** 2 for c, w in zip(pair, wanted, strict=True))
+
+    every = [
+        pair
+        for pair in product(range(view.side_stitches + 1, 90), repeat=2)
+        if abs(pair[0] - pair[1]) <= reach
+        and all(c == view.stitches for c, f in zip(pair, fixed, strict=True) if f)
+        and (edges != "both" or all((c - view.stitches) % 2 == 0 for c in pair))
+    ]
+    try:
+        plan = plan_stations(view)
+    except Infeasible as error:
+        assert "too few rows" in str(error)
+        return
+    assert miss(tuple(s.count for s in plan.stations)) == pytest.approx(min(map(miss, every)))  # type: ignore[arg-type]
+
+
+def test_a_schedule_of_ones_own_must_add_up_and_fall_on_the_right_side() -> None:
+    piece = tapered(150.0, 300.0, 240.0)
+    plan = plan_stations(piece.band_views[0])
+    changes = plan.stretches[0].schedule.changes
+    rates = ((Rate(2, changes),),)
+    shaping = piece.bands[0].shaping
+    assert shaping is not None
+    own = replace(piece, bands=(replace(piece.bands[0], shaping=replace(shaping, rates=rates)),))
+    assert [len(r.loops) for r in knitted(own)][-1] == plan.counts[1]
+    for bad, said in (
+        (((Rate(2, changes + 1),),), "change the count"),
+        (((Rate(3, changes),),), "wrong-side rows"),
+        (((Rate(40, changes),),), "shape more often"),
+    ):
+        with pytest.raises(IllegalPiece, match=said):
+            plan_stations(
+                replace(piece, bands=(replace(piece.bands[0], shaping=replace(shaping, rates=bad)),)).band_views[0]
+            )
+
+
+def test_places_that_cannot_be_reached_are_told_with_the_cure() -> None:
+    with pytest.raises(Infeasible, match=r"From “cuff” to “top” there are too few rows: .* Make the piece taller"):
+        plan_stations(tapered(100.0, 300.0, 20.0).band_views[0])
+    with pytest.raises(IllegalPiece, match="lies lower"):
+        piece = tapered(100.0, 300.0, 200.0)
+        shaping = piece.bands[0].shaping
+        assert shaping is not None
+        low = (*shaping.stations, Station("collar", 100.0, at_mm=50.0))
+        plan_stations(
+            replace(piece, bands=(replace(piece.bands[0], shaping=replace(shaping, stations=low)),)).band_views[0]
+        )
+
+
+def test_a_border_beside_a_shaped_body_has_its_count_and_fits_it() -> None:
+    piece = replace(tapered(200.0, 300.0, 240.0), bottom=Border("rib-2x2", 8), top=Border("garter", 4))
+    rows = knitted(piece)
+    first = [len(r.loops) for r in rows[:9]]
+    assert len(set(first[:8])) == 1 and (first[0] - 2 * 4 - 2) % 4 == 0
+    assert len(rows[-1].loops) == len(rows[-4].loops) == piece.band_views[0].stitches
+
+
+def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_columns() -> None:
+    """Widths of the relaxed rows grow as their counts do; shaping beside a rope leaves its loops where they are."""
+    rope = throw(ground(14), panel("rope-3-3-left"), ground(14), both=NONE)
+    stations = (Station("cuff", 120.0), Station("top", 300.0, at_mm=160.0))
+    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=Shaping(stations)),))
+    cloth = relax_pattern(compile_piece(shaped))
+    assert cloth.relaxed.converged
+    counts, widths = cloth.relaxed.net.counts, cloth.shape.widths
+    middle = slice(8, len(counts) - 8)
+    each = widths[middle] / counts[middle]
+    assert each.max() / each.min() < 1.12, "a row is as wide as its stitches, all the way up"
+    assert len(set(cloth.relaxed.net.band)) == 1, "shaping parts no band"
+
+
+@pytest.mark.parametrize(("last", "count"), [(31, 33), (10, 12)])
+def test_from_three_stitches_one_more_each_row_from_the_second(last: int, count: int) -> None:
+    """Common practice: from 3 stitches, one more on each of rows 2 to 31, there are 33 after row 31."""
+    from cablux.core.shapes import Wanted, find_shape, read_answers
+
+    shape = find_shape("corner")
+    answers = read_answers(shape.asks, {"side": 30.0}, "cm")
+    (made,) = shape.make(Wanted("cloth", answers, Evidence(Gauge(20.0, 28.0)))).pieces
+    rows = knitted(made.piece)
+    assert len(rows[last - 1].loops) == count
+    assert [r.text for r in rows[:4]] == ["k3", "k2, yo, k1", "k2, yo, k2", "k2, yo, k3"]
+    widest = max(len(r.loops) for r in rows)
+    assert [len(r.loops) for r in rows] == [3, *range(4, widest + 1), *range(widest - 1, 2, -1)]
+
+
+@pytest.mark.parametrize(("ratio", "angle"), [(2.0, 90.0), (1.75, 82.4), (1.4, 70.0)])
+def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angle: float) -> None:
+    """Computed, handbook 14: with one stitch a row the corner's angle is 2·atan(R/2)."""
+    assert math.degrees(2 * math.atan(ratio / 2)) == pytest.approx(angle, abs=0.1)
+    from cablux.core.shapes import Wanted, find_shape, read_answers
+    from cablux.core.shapes.corner import corner_geometry
+
+    shape = find_shape("corner")
+    answers = read_answers(shape.asks, {"side": 60.0}, "cm")
+    evidence = Evidence(Gauge(20.0, 20.0 * 1.4))
+    (made,) = shape.make(Wanted("cloth", answers, evidence, (), LIBRARY["stockinette"])).pieces
+    _, found = corner_geometry(made.piece)
+    plan = plan_stations(made.piece.band_views[0])
+    wide = max(plan.stations, key=lambda s: s.count)
+    own = (wide.row / wide.at_um) / (wide.count / wide.width_um)  # rows to stitches of the cloth as it is
+    assert found == pytest.approx(math.degrees(2 * math.atan(own / 2)), abs=1.5)
