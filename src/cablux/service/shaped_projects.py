@@ -63,6 +63,8 @@ def shaped_file(
     answers = read_answers(shape.asks, given, base.unit)
     made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground))
     pieces = [m.piece for m in made.pieces]
+    for piece in pieces:
+        piece_numbers(piece)  # refuses what cannot be knitted
     problems = [text for join in made.joins for text in join_problems(pieces, join, base.unit)]
     if problems:
         raise IllegalPiece(" ".join(problems))

@@ -98,6 +98,7 @@ class _EdgeWalk:
         self.full = sides
         self.low, self.high = 0, max(0, count - sum(sides))
         self.first = self._needle()
+        self.both = False
         self.widest: tuple[int, int] = (self.low, self.high)
 
     def _needle(self) -> list[tuple[int, int]]:
@@ -108,34 +109,39 @@ class _EdgeWalk:
         """The shaping of a row, columns still counted from the first row's."""
         made: list[MadeColumn] = []
         taken: list[TakenColumn] = []
-        both = len(edges) == 2
+        both = self.both = len(edges) == 2
         for edge, sign in edges:
             if sign > 0:
-                made.append(self._made(edge))
+                made.append(self._made(edge, made))
+                self._settle(made[-1:], [])
             else:
                 taken.append(self._taken(edge, both=both))
-        self._settle(made, taken)
+        self._settle([], taken)
         return RowShaping(tuple(made), tuple(taken))
 
-    def _made(self, edge: Edge) -> MadeColumn:
+    def _made(self, edge: Edge, before: list[MadeColumn]) -> MadeColumn:
         lean = Lean.LEFT if edge == "left" else Lean.RIGHT
         if self.low == self.high:
             if len(self.right) < self.full[0]:
-                return self._new((0, len(self.right)), lean)
+                return self._new((0, len(self.right)), lean, before)
             if len(self.left) < self.full[1]:
-                return self._new((2, self.left[0] - 1), lean)
-        return self._new((1, self.low - 1 if edge == "right" else self.high), lean)
+                return self._new((2, self.left[0] - 1), lean, before)
+        return self._new((1, self.low - 1 if edge == "right" else self.high), lean, before)
 
-    def _new(self, column: Column, lean: Lean) -> MadeColumn:
+    def _new(self, column: Column, lean: Lean, before: list[MadeColumn]) -> MadeColumn:
         kind = self.shaping.increase
         beside: Column | None = None
         if kind == "kfb":
             needle = self._needle()
             near = [c for c in needle if c > column] if lean is Lean.RIGHT else [c for c in needle if c < column]
             beside = (near[0] if lean is Lean.RIGHT else near[-1]) if near else None
-            if beside is None:
-                kind = "M1"
+            if beside is None or any(beside in (m.column, m.beside) for m in before) or self._crowded():
+                kind, beside = "M1", None  # on the first few stitches there may be no other left to make two of
         return MadeColumn(column, kind, lean, beside)
+
+    def _crowded(self) -> bool:
+        """Whether both edges are shaped side by side, with hardly a stitch between them."""
+        return self.both and self.high - self.low < 2
 
     def _taken(self, edge: Edge, *, both: bool) -> TakenColumn:
         """The outermost inner column, into the next one; where none is left, the innermost of the other edge."""

@@ -39,7 +39,9 @@ class RowMaker:
 
     def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
         """The next row of such parts."""
-        return WorkedRow(self.number, section, self.side(), tuple(p for p in parts if p.takes or p.makes or p.columns), band)
+        return WorkedRow(
+            self.number, section, self.side(), tuple(p for p in parts if p.takes or p.makes or p.columns), band
+        )
 
     def side(self) -> Side:
         """The side that faces the knitter now."""

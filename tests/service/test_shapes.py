@@ -1,0 +1,188 @@
+"""Shapes: what each asks, what it makes of the answers, and that what it makes can be knitted from its words."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.gauge import Evidence, Gauge
+from cablux.core.layout.heights import meeting_rows, plan_rows
+from cablux.core.layout.joins import join_lengths
+from cablux.core.library import LIBRARY
+from cablux.core.pattern import compile_piece
+from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
+from cablux.core.shapes.corner import corner_geometry
+from cablux.service.exchange import read_project
+from cablux.service.pattern import project_words
+from cablux.service.reports import size_report
+from cablux.service.shaped_projects import joins_of, list_shapes, new_project, shape_cautions
+from tests.core.pieces import ground, panel, throw
+from tests.knitter import knit_pattern
+
+
+def made(shape: str, *measures: str, gauge: str = "18x25", panels: str = "", **more: str):
+    return new_project(shape, measures, gauge=gauge, panels=panels, **more)
+
+
+@pytest.mark.parametrize("name", sorted(SHAPES))
+def test_with_nothing_set_every_shape_is_a_thing_one_can_knit(name: str) -> None:
+    file = made(name)
+    assert read_project(file.text()) == file
+    report = size_report(file.text())
+    for own, piece in zip(file.pieces, report["pieces"], strict=True):
+        cast_on, rows = knit_pattern(project_words(file.opened_at(own.number)))
+        assert (cast_on, [len(r.loops) for r in rows]) == (piece["cast_on"], piece["counts"])
+        assert piece["bind_off"] == piece["counts"][-1] and piece["rows"] == len(rows)
+        assert piece["parts"][0]["begins"] == cast_on and piece["parts"][-1]["to_row"] == len(rows)
+        for station in piece["stations"]:
+            assert abs(station["expected_mm"] - station["wanted_mm"]) <= 0.12 * station["wanted_mm"] + 4.0
+    asked = next(s for s in list_shapes() if s["id"] == name)["asks"]
+    assert all(ask["source"] for ask in asked), "every default says where it comes from"
+
+
+WORN = ["cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap"]
+
+
+@given(st.sampled_from(WORN), st.integers(14, 32), st.sampled_from(["", "braid-9", "rope-2-2-left", "honeycomb"]))
+@settings(max_examples=25, deadline=None)
+def test_the_last_row_of_a_strip_meets_its_first(worn: str, stitches: int, panels: str) -> None:
+    """Whole repeats of every panel, as near to the way round as whole repeats come; looked at in the knitted rows."""
+    try:
+        file = made("strip", f"worn={worn}", gauge=f"{stitches}x{round(1.4 * stitches)}", panels=panels)
+    except Infeasible as error:
+        assert "will not fit" in str(error) or "no whole number" in str(error)
+        return
+    piece = file.piece()
+    rows, exact = plan_rows(piece).total, piece.height_mm * 1000.0 / plan_rows(piece).bands[0].row_um
+    period = piece.row_period()
+    assert rows % period == 0 and abs(rows - exact) <= period / 2 + 1e-9
+    _, knit = knit_pattern(project_words(file))
+    again = [[(lo.face, lo.depth, lo.parents) for lo in r.loops] for r in knit]
+    assert len(again) < 2 * period or again[period : 2 * period] == again[:period], "the strip goes on where it began"
+
+
+@pytest.mark.parametrize(("repeat", "near"), [(8, (136, 144)), (12, (132, 144)), (6, (138, 144))])
+def test_the_rows_round_a_body_are_those_of_the_worked_table(repeat: int, near: tuple[int, int]) -> None:
+    """Computed, handbook 14: 54 cm at 2.6 rows to the centimetre are 140.4 rows, in whole repeats of 8, 12 or 6."""
+    names = {8: "honeycomb", 12: "braid-12", 6: "rope-3-3-left"}
+    name = next(id for id, p in LIBRARY.items() if p.chart.height == repeat and "panel" in p.uses) or names[repeat]
+    view = throw(ground(6), panel(name), ground(6)).band_views[0]
+    assert view.piece.row_period() == repeat
+    assert meeting_rows(view, 140.4, 2) == near
+
+
+def test_a_strip_is_read_both_ways_and_its_opening_lies_in_the_seam() -> None:
+    mitts = made("strip", "worn=mitts")
+    assert [p.copies for p in mitts.pieces] == [2]
+    words = project_words(mitts)
+    assert "Make 2." in words and "Leave it open from 8 to 12.5 cm, from the right edge, for the thumb." in words
+    (join,) = joins_of(mitts)
+    found = join_lengths(mitts.all_pieces(), join)
+    assert found.one_um == found.other_um and found.open_um == 45_000.0
+    cowl = made("strip", "around=19", "ease=-5", "width=17", "worn=cowl", "closing=sewn")
+    assert cowl.own.bands == mitts.own.bands and cowl.own.copies == 1, "the same strip, worn otherwise"
+    grafted = project_words(made("strip"))
+    assert "provisionally" in grafted and re.search(r"Leave the \d+ stitches on the needle", grafted)
+
+
+@pytest.mark.parametrize(
+    ("shape", "measures", "said"),
+    [
+        ("sock", [], "There is no shape “sock”; these are there: corner, framed-square, rectangle"),
+        ("strip", ["around=4"], "It goes round must be 8 cm to 200 cm, not 4 cm"),
+        ("strip", ["around=wide"], "type a number, such as 60 cm, not “wide”"),
+        ("strip", ["waist=60"], "There is no “waist” here; these are asked: worn, around"),
+        ("strip", ["worn=hat"], "Worn as must be one of: cowl, headband"),
+        ("strip", ["worn=mitts", "opening_to=30"], "The thumb opening ends at 30 cm, but the seam is"),
+        ("strip", ["worn=mitts", "opening_from=14"], "ends at 12.5 cm, before it begins at 14 cm"),
+        ("strip", ["around"], "says no value: type it as name=value"),
+        ("corner", ["side=1"], "Side must be 8 cm to 200 cm, not 1 cm"),
+        ("tube", ["ease=80"], "Ease must be -25 to 60 per cent, not 80"),
+    ],
+)
+def test_bad_measures_get_a_sentence_with_the_cure(shape: str, measures: list[str], said: str) -> None:
+    with pytest.raises(CabluxError, match=re.escape(said)):
+        made(shape, *measures)
+
+
+def test_what_does_not_fit_or_close_is_told() -> None:
+    with pytest.raises(Infeasible, match="will not fit a width of 5 cm"):
+        made("strip", "worn=bracelet", panels="rope-6-6-left")
+    tall = [id for id, p in LIBRARY.items() if p.chart.height >= 24 and p.chart.width() < 20 and "panel" in p.uses]
+    with pytest.raises(Infeasible, match="no whole number of repeats comes near"):
+        made("strip", "worn=mitts", "width=30", gauge="10x10", panels=tall[0]).piece()
+    with pytest.raises(CabluxError, match="“big” is no gauge"):
+        made("strip", gauge="big")
+
+
+def test_lengths_are_read_in_their_own_unit() -> None:
+    inches = made("corner", "side=10", unit="in")
+    assert inches.unit == "in" and inches.shape and inches.shape.asked["side"] == 10.0
+    same = made("corner", "side=25.4", "growth=as a square needs")
+    typed = made("corner", "side=10in", "growth=as a square needs")
+    assert same.own == typed.own
+
+
+@pytest.mark.parametrize("ground_id", ["garter", "stockinette", "seed"])
+def test_a_cloth_grown_as_a_square_needs_is_square(ground_id: str) -> None:
+    """Two stitches more in some rows where the cloth is low, plain rows where it is tall; from its relaxed sizes."""
+    kite = made("corner", "side=40", ground=ground_id)
+    square = made("corner", "side=40", "growth=as a square needs", ground=ground_id)
+    side, angle = corner_geometry(square.piece())
+    assert angle == pytest.approx(90.0, abs=2.0) and side == pytest.approx(400.0, rel=0.05)
+    _, off = corner_geometry(kite.piece())
+    warned = any("kite" in c for c in shape_cautions(kite))
+    assert warned == (abs(off - 90.0) > 3.0)
+    rows = [r.after - r.before for r in compile_piece(square.piece()).rows]
+    grows = rows[: rows.index(-1) if -1 in rows else len(rows)]
+    assert (2 in grows) == (off < 88.0), "increased twice in some rows where one is too few"
+
+
+def test_a_frame_has_its_own_count_and_may_begin_the_panel_on_the_wrong_side() -> None:
+    right, wrong = made("framed-square"), made("framed-square", "first_row=wrong side")
+    for file, side in ((right, "RS"), (wrong, "WS")):
+        pattern = compile_piece(file.piece())
+        ends = pattern.cast_on
+        assert ends.cast_on == ends.top.count < ends.body, "increased into the panel, decreased back"
+        first = next(r for r in pattern.rows if r.section in ("set-up rows", "body"))
+        assert first.side == side
+        assert all(r.side == "RS" for r in pattern.rows if r.crossing_parts)
+
+
+@given(st.integers(12, 30), st.integers(40, 90))
+@settings(max_examples=15, deadline=None)
+def test_a_cowl_in_the_round_closes_and_says_whether_it_passes_over_the_head(stitches: int, around: int) -> None:
+    file = made("tube", f"around={around}", gauge=f"{stitches}x{round(1.4 * stitches)}")
+    piece = file.piece()
+    assert piece.round and compile_piece(piece).rows[-1].after == compile_piece(piece).cast_on.top.count
+    (said,) = shape_cautions(file)
+    ends = compile_piece(piece).cast_on
+    widest = min(ends.cast_on, ends.top.count) * piece.measure.gauge.stitch_mm
+    assert ("passes over a head" in said) == (widest >= 560.0)
+
+
+def test_every_standard_size_is_one_the_shape_takes() -> None:
+    evidence = Evidence(Gauge(20.0, 28.0))
+    for shape in SHAPES.values():
+        for size in shape.sizes:
+            assert size.source
+            given_ = {shape.asks[0].name: size.choice} if size.choice else {}
+            answers = read_answers(shape.asks, given_, "cm") | dict(size.answers)
+            typed = {k: f"{v}mm" if isinstance(v, float) and k not in ("ease",) else v for k, v in answers.items()}
+            assert read_answers(shape.asks, typed, "cm") == answers, (shape.id, size.name)
+            if shape.id != "rectangle":
+                assert find_shape(shape.id).make(Wanted("x", answers, evidence)).pieces
+
+
+def test_nothing_outside_the_shapes_names_one() -> None:
+    from pathlib import Path
+
+    root = Path(__file__).parents[2] / "src" / "cablux"
+    for file in root.rglob("*.py"):
+        if "shapes" not in file.parts:
+            text = file.read_text("utf-8")
+            assert not re.search(r'["\'](strip|tube|corner|framed-square|rectangle)["\']', text), file
