@@ -135,3 +135,25 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
     assert "(wrong-side crossing)" in run("check", "-", text=behind).stdout
     assert "(wrong-side crossing)" not in run("check", "-", "--round", text=behind).stdout
     assert "Check (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout
+
+
+def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
+    listed = json.loads(run("shapes", "--json").stdout)
+    assert [s["id"] for s in listed] == ["rectangle", "strip", "tube", "corner", "framed-square"]
+    assert all({"name", "default", "unit", "source"} <= set(ask) for s in listed for ask in s["asks"])
+    assert "strip: Strip worn sideways" in run("shapes").stdout
+    file = tmp_path / "mitts.json"
+    sets = ("--set", "worn=mitts", "--set", "around=20")
+    done = run("new", "strip", *sets, "--panels", "braid-9", "--gauge", "20x28", "--to", str(file))
+    assert done.returncode == 0, done.stderr
+    found = json.loads(run("size", str(file), "--json").stdout)
+    (piece,), (join,) = found["pieces"], found["joins"]
+    promised = (Path(__file__).parents[1] / "docs" / "formats.md").read_text()
+    assert all(f"`{key}`" in promised for key in (*piece, *piece["stations"][0], *join))
+    assert piece["copies"] == 2 and piece["counts"][-1] == piece["bind_off"] and join["open"]
+    assert "Make 2." in run("words", str(file)).stdout
+    corner = run("new", "corner", "--gauge", "18x25").stdout
+    said = run("words", "-", "--manner", "pattern", text=corner).stdout
+    assert re.search(r"increasing 1 stitch .* at the beginning of every row, \d+ times: 3 → \d+ stitches", said)
+    assert "There is no piece “sleeve”" in run("words", "-", "--piece", "sleeve", text=corner).stderr
+    assert "must be 8 cm to 200 cm" in run("new", "corner", "--set", "side=2", "--gauge", "18x25").stderr

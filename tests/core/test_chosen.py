@@ -5,19 +5,19 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from cablux.core.gauge.schools import SchoolMeasure
 from cablux.core.layout import heights
-from cablux.core.layout.arrange import fill_width
+from cablux.core.layout.arrange import fill_width, ready_arrangements
 from cablux.core.layout.cautions import layout_cautions
 from cablux.core.layout.endings import panel_ending
 from cablux.core.layout.heights import counts_return, plan_rows
 from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
-from cablux.core.notation import parse_chart
+from cablux.core.notation import Face, Lean, parse_chart
 from cablux.core.shaping.steps import Step
 
 from .pieces import PLAIN, ground, panel, throw
@@ -40,6 +40,7 @@ def test_panels_are_worked_as_often_as_comes_nearest_to_the_width(name, gap, wid
 
 
 @given(pieces())
+@settings(max_examples=20)
 def test_the_nearest_way_to_end_is_the_nearest_of_all_numbers_of_rows(piece):
     assume(len(piece.bands) == 1)
     nearest = {w.name: w for w in row_answers(piece)}.get("nearest")
@@ -74,6 +75,50 @@ def test_a_panel_starts_at_the_row_from_which_it_ends_best(name, height):
         band = begun.rows.bands[0]
         every = scores(band.body, band.lead)
         assert every[begun.piece.band_views[0].segments[2].phase] == min(every.values())
+
+
+@pytest.mark.parametrize("height", [300, 350, 550, 625])
+def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
+    """Found by trying every start row: a diamond of 24 rows would be cut at these heights, begun at its first row."""
+    piece = replace(throw(ground(8), panel("diamond-moss"), ground(8)), height_mm=float(height))
+    begun = {w.name: w for w in row_answers(piece)}["begun elsewhere"]
+    shown = begun.piece.band_views[0].segments[2]
+    assert 0 < shown.phase < shown.chart.height and shown.phase % 2 == 0
+    assert heights.ending_score(begun.rows.endings) < heights.ending_score(plan_rows(piece).endings)
+
+
+@given(st.integers(250, 900))
+@settings(max_examples=12)
+def test_an_all_over_panel_is_repeated_as_often_as_fits(width):
+    """As often at least as it lies within the width between its edges and a little ground on each side."""
+    view = throw(ground(20), width=width).band_views[0]
+    (found,) = [
+        a for a in ready_arrangements(view, [LIBRARY["honeycomb"]], LIBRARY["stockinette"]) if a.name == "all over"
+    ]
+    repeats = next(s.repeats for s in found.band.segments if s.is_panel)
+    gutter = next(s.gutter for s in found.band.segments if s.is_panel)
+    room = [
+        n
+        for n in range(1, repeats + 4)
+        if body_um(
+            throw(ground(4, "stockinette"), panel("honeycomb", n, gutter=gutter), ground(4, "stockinette")).band_views[
+                0
+            ]
+        )
+        <= 1000.0 * width
+    ]
+    assert repeats >= max(room, default=1)
+
+
+@given(st.integers(2, 30), st.data())
+def test_in_a_segment_of_the_middle_each_half_leans_its_own_way(small, data):
+    """Increases lean away from the middle column as they do in the half they stand in: left at the right, and so on."""
+    large = data.draw(st.integers(small + 1, 2 * small))
+    made = tuple(sorted(data.draw(st.permutations(range(large)))[: large - small]))
+    ops = Step(small, large, made).ops([Face.KNIT] * large, middle=True)
+    for i in made:
+        if 2 * i != large:
+            assert ops[i].lean is (Lean.LEFT if 2 * i < large else Lean.RIGHT)
 
 
 @given(pieces())

@@ -49,7 +49,7 @@ def second_version(file: ProjectFile) -> dict:
     (piece,) = data.pop("pieces")
     for name in ("shape", "joins"):
         data.pop(name)
-    for name in ("number", "name", "copies"):
+    for name in ("number", "name", "copies", "meets"):
         piece.pop(name)
     for band in piece["bands"]:
         band.pop("shaping")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import signal
 import sqlite3
 import subprocess
@@ -13,9 +14,12 @@ from pathlib import Path
 import pytest
 from alembic import command
 
+from cablux.service.chairside import Chair
+from cablux.service.projects import Place, Projects
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version
 from cablux.store.repository import PANELS, PROJECTS, SWATCHES
+from tests.service.test_projects import second_version, small
 
 NOW = datetime(2026, 3, 1, 12, 0)
 
@@ -25,13 +29,15 @@ def test_migrations_reach_the_models_and_the_newest_version(database):
     command.check(alembic_config(database.file))
 
 
-@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004"])
+@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004", "0005"])
 def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     file = tmp_path / "old 100%.db"
     command.upgrade(alembic_config(file), version)
     with sqlite3.connect(file) as old:
         old.execute("INSERT INTO project VALUES (7, 0, '2026-01-01', '2026-01-01')")
-        old.execute("INSERT INTO step VALUES (1, 7, 0, 'New project', '{}')")
+        old.execute(
+            "INSERT INTO step (id, project_id, position, label, document) VALUES (1, 7, 0, 'New project', '{}')"
+        )
         old.execute("INSERT INTO event VALUES (1, 7, 'row done', 1, '2026-01-01')")
     old.close()
     opened = Database(file)
@@ -43,6 +49,45 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
             PANELS.load_all(session) == SWATCHES.load_all(session) == []
             and repository.kept_pattern(session, "own-x") is None
         )
+    opened.close()
+
+
+def test_a_set_of_squares_becomes_one_project_whose_old_addresses_lead_to_its_pieces(tmp_path: Path):
+    """As version 0.5 kept a set: projects that share a name; one in another yarn stays a project of its own."""
+    file = tmp_path / "sets.db"
+    command.upgrade(alembic_config(file), "0005")
+    square = second_version(small()) | {"squares": "Harbour afghan"}
+    stored = [
+        (3, "Tern", {}),
+        (5, "Eider", {}),
+        (6, "Tern", {}),
+        (8, "Knot", {"yarn": "another"}),
+        (9, "Own", {"squares": ""}),
+    ]
+    with sqlite3.connect(file) as old:
+        for number, name, more in stored:
+            old.execute("INSERT INTO project VALUES (?, 1, '2026-01-01', '2026-01-01')", [number])
+            text = json.dumps(square | {"name": name} | more)
+            for at, document in enumerate(("{}", text)):
+                old.execute(
+                    "INSERT INTO step (project_id, position, label, document) VALUES (?, ?, 'step', ?)",
+                    [number, at, document],
+                )
+            for row in range(1, number):
+                old.execute(
+                    "INSERT INTO event (project_id, kind, row, at) VALUES (?, 'row done', ?, '2026-01-01')",
+                    [number, row],
+                )
+    old.close()
+    opened = Database(file)
+    opened.upgrade()
+    projects, chair = Projects(opened), Chair(opened)
+    assert sorted((p.id, p.name) for p in projects.all()) == [(3, "Harbour afghan"), (8, "Knot"), (9, "Own")]
+    home = projects.open(3)
+    assert [p.piece_name for p in home.pieces()] == ["Tern", "Eider", "Tern 3"]
+    assert [chair.state(p).done for p in home.pieces()] == [2, 4, 5], "each with its own tally"
+    assert projects.open(5).place == Place(3, 2) and projects.open(5).piece == home.pieces()[1].piece
+    assert home.piece.bands == small().piece().bands and not home.undo_label
     opened.close()
 
 

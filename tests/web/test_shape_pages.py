@@ -1,0 +1,108 @@
+"""Shapes, pieces and shaping over HTTP: from the drawn cards to a ticked row, and what bad input gets."""
+
+from __future__ import annotations
+
+import re
+from html import unescape
+
+import pytest
+from starlette.testclient import TestClient
+
+from cablux.core.shapes import SHAPES
+
+from .reading import PART, Text
+
+
+def typed_form(page: str) -> dict[str, str]:
+    """The fields of the form on a page, as they stand."""
+    form = page[page.index('id="shape-form"') :]
+    fields = {unescape(n): unescape(v) for n, v in re.findall(r'name="([a-z_]+)" value="([^"]*)"', form)}
+    for name, options in re.findall(r'<select class="input" id="[^"]*" name="([a-z_]+)">(.*?)</select>', form, re.S):
+        found = re.search(r'<option(?: value="([^"]*)")?[^>]*selected>([^<]*)', options) or re.search(
+            r'<option(?: value="([^"]*)")?>([^<]*)', options
+        )
+        assert found
+        fields[name] = unescape(found[2] if found[1] is None else found[1])
+    return fields
+
+
+@pytest.mark.parametrize("shape", sorted(SHAPES))
+def test_each_shape_goes_from_its_card_to_a_ticked_row(client: TestClient, shape: str) -> None:
+    cards = client.get("/projects/new").text
+    assert f'href="/projects/new/{shape}"' in cards and cards.count('class="schematic"') == len(SHAPES)
+    page = client.get(f"/projects/new/{shape}").text
+    fields = typed_form(page)
+    seen = client.post(f"/projects/new/{shape}/preview", data=fields, headers=PART).text
+    counted = re.search(r'class="hero">(\d+)<', seen)
+    assert counted and "<svg" in seen
+    made = client.post(f"/projects/new/{shape}", data=fields, follow_redirects=False)
+    assert made.status_code == 303
+    base = made.headers["location"].removesuffix("/bench")
+    assert f'id="cast-on-number">{counted[1]}<' in client.get(f"{base}/bench").text, "the numbers agree"
+    for view in ("cast-on", "pattern", "gauge", "size", "history", "pieces", "cloth"):
+        assert client.get(f"{base}/{view}").status_code == 200, view
+    assert f"Cast on {counted[1]} " in client.get(f"{base}/pattern.txt").text
+    ticked = client.post(f"{base}/chairside/done", data={"row": "1"}, headers=PART)
+    assert "Row 2 done" in str(Text(ticked.text)) or "Round 2 done" in str(Text(ticked.text))
+
+
+def test_a_strip_is_asked_for_by_what_it_is_worn_as(client: TestClient) -> None:
+    mitts = typed_form(client.get("/projects/new/strip?choice=mitts&size=Man").text)
+    assert (mitts["worn"], mitts["around"], mitts["opening_from"]) == ("mitts", "21.5", "8")
+    inches = typed_form(client.get("/projects/new/strip?choice=mitts&unit=in").text)
+    assert inches["around"] == "7.48"
+    bad = client.post("/projects/new/strip", data=mitts | {"around": "wide", "rows": "", "name": "Gale mitts"})
+    said = str(Text(bad.text))
+    assert bad.status_code == 422 and "not “wide”" in said and "2 fields need another look" in said
+    assert typed_form(bad.text)["name"] == "Gale mitts", "what was typed stays"
+    seam = client.post("/projects/new/strip", data=mitts | {"opening_to": "40"})
+    assert seam.status_code == 422 and "let it end lower" in str(Text(seam.text))
+    assert "let it end lower" in client.post("/projects/new/strip/preview", data=mitts | {"opening_to": "40"}).text
+    made = client.post("/projects/new/strip", data=mitts | {"name": "Gale mitts"}, follow_redirects=False)
+    base = made.headers["location"].removesuffix("/bench")
+    client.post(f"{base}/chairside/done", data={"row": "1", "which": "2"})
+    overview = str(Text(client.get(f"{base}/pieces").text))
+    assert "1 of 2: 0 of" in overview and "2 of 2: 1 of" in overview and "for the thumb" in overview
+    assert client.post(f"{base}/chairside/done", data={"row": "1", "which": "3"}).status_code == 404
+    assert client.get("/projects/new/sock").status_code == 404
+
+
+def test_shaping_is_begun_changed_undone_and_ended_on_the_bench(client: TestClient) -> None:
+    fields = typed_form(client.get("/projects/new/rectangle").text) | {"width": "40", "height": "50"}
+    address = client.post("/projects/new/rectangle", data=fields, follow_redirects=False).headers["location"]
+    base = address.removesuffix("/bench")
+    for end in ("bottom", "top"):
+        client.post(f"{base}/cast-on", data={"end": end, "rows": "0"})
+    begun = client.post(f"{address}/shaping", data={"do": "begin"}, headers=PART)
+    assert begun.status_code == 200 and "Make it straight again" in begun.text
+    before = client.get(f"{base}/project.json").json()
+    narrow = client.post(
+        f"{address}/shaping", data={"width-1": "30", "manner": "mixed", "lean": "against"}, headers=PART
+    )
+    assert "Undo: shaping" in str(Text(narrow.text)).replace("Undo: Undo", "Undo")
+    (piece,) = client.get(f"{base}/project.json").json()["pieces"]
+    assert piece["bands"][0]["shaping"]["stations"][1]["width"] == 30
+    for bad, said in (
+        ({"width-1": "thin"}, "must be a number"),
+        ({"rates-0": "6 rows"}, "type rows and times"),
+        ({"width-1": "5", "at-1": "1"}, "too few rows"),
+        ({"edges": "all"}, "must be one of"),
+    ):
+        refused = client.post(f"{address}/shaping", data=bad, headers=PART)
+        assert refused.status_code == 422 and said in str(Text(refused.text)), bad
+    client.post(f"{address}/undo")
+    assert client.get(f"{base}/project.json").json() == before
+    client.post(f"{address}/shaping", data={"do": "end"})
+    assert client.get(f"{base}/project.json").json()["pieces"][0]["bands"][0]["shaping"] is None
+
+
+def test_one_switch_leads_to_the_same_page_of_another_piece(client: TestClient) -> None:
+    client.post("/projects/2/squares/add", data={"pattern": "braid-9", "arrangement": "pairs facing in"})
+    page = client.get("/projects/2/cast-on").text
+    assert 'href="/projects/2-2/cast-on"' in page and ">Braid of 9<" in page
+    other = client.get("/projects/2-2/cast-on").text
+    assert 'href="/projects/2/cast-on"' in other
+    assert client.get("/projects/2-9/bench").status_code == 404
+    client.post("/projects/2-2/bench/target", data={"width": "50"})
+    pieces = client.get("/projects/2/project.json").json()["pieces"]
+    assert pieces[1]["size"]["width"] == 50 != pieces[0]["size"]["width"]
