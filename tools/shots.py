@@ -19,20 +19,20 @@ DESK, PHONE = (1280, 800), (390, 844)
 VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-project", "/projects/new", DESK, "day"),
+    ("shape", "/projects/new/corner", DESK, "day"),
+    ("pieces", "/projects/9/pieces", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
     ("swatches", "/swatches", DESK, "day"),
-    ("swatch", "/swatches/3", DESK, "lamp"),
     ("piece", "/projects/3/cloth", DESK, "day"),
     ("bench", "/projects/3/bench?selected=8", DESK, "day"),
     ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
     ("history", "/projects/3/history?one=0&other=2", DESK, "day"),
-    ("squares", "/projects/2/squares", DESK, "day"),
+    ("squares", "/projects/7/squares", DESK, "day"),
     ("pattern", "/projects/3/pattern", DESK, "day"),
     ("drawer", "/drawer?use=panel&widest=20", DESK, "day"),
     ("panel", "/drawer/diamond-lace", DESK, "day"),
     ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
-    ("tools", "/tools", DESK, "day"),
     ("reading", "/composer/new", DESK, "day"),
     ("chairside", "/projects/3/chairside", PHONE, "day"),
     ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),
@@ -67,12 +67,6 @@ def main() -> None:
             page = context.new_page()
             page.goto(url[0] + address)
             page.wait_for_load_state("networkidle")
-            if name == "squares":
-                for panel, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over")):
-                    page.get_by_label("Panel").select_option(panel)
-                    page.get_by_label("Arrangement").select_option(how)
-                    page.get_by_role("button", name="Add square").click()
-                page.wait_for_load_state("networkidle")
             if name == "reading":
                 page.get_by_label("Rows", exact=True).fill(PRINTED)
                 page.get_by_role("button", name="Read the rows").click()

@@ -24,6 +24,7 @@ def settle(page: Page) -> None:
 def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, server: Server):
     page.goto("/")
     follow(page.get_by_role("link", name="New project"))
+    follow(page.get_by_role("link", name="Begin with an empty bench"))
     page.get_by_label("Name").fill("Journey throw")
     page.get_by_label("Width (cm)").fill("80")
     page.get_by_label("Height (cm)").fill("60")

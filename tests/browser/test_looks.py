@@ -14,6 +14,9 @@ PAGES += [
     "/tools",
     "/projects/2/squares",
 ]
+PAGES += ["/projects/new/strip?choice=mitts", "/projects/new/corner", "/projects/9/pieces", "/projects/7/pieces"]
+PAGES += ["/projects/8/bench", "/projects/8/cast-on", "/projects/8/pattern?manner=pattern", "/projects/8/bench?whole=1"]
+PAGES += ["/projects/7-2/cast-on", "/projects/9/chairside?which=2", "/projects/new/plain"]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
 PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
@@ -62,7 +65,7 @@ def test_every_control_can_be_reached_and_seen_with_the_keyboard(page: Page):
 
 def test_another_unit_converts_lengths_and_counts_and_comes_back_unchanged(page: Page):
     """4 in are 10.16 cm: 18 stitches to 10 cm are 18.29 to 4 in."""
-    page.goto("/projects/new")
+    page.goto("/projects/new/plain")
     width, stitches = page.locator("#width"), page.locator("#stitches")
     assert (width.input_value(), stitches.input_value()) == ("110", "18")
     page.get_by_label("inches").check()
@@ -89,7 +92,7 @@ def test_what_was_read_from_a_book_is_accessible_and_fits_a_phone(page: Page):
 def test_a_name_of_eighty_letters_breaks_no_page_of_a_phone(page: Page):
     """One word without a space, in the project's name and its yarn's."""
     page.set_viewport_size({"width": 390, "height": 844})
-    page.goto("/projects/new")
+    page.goto("/projects/new/plain")
     page.get_by_label("Name").fill("W" * 80)
     page.get_by_label("Yarn").fill("M" * 80)
     page.get_by_role("button", name="Go to the bench").click()
@@ -105,6 +108,7 @@ def test_a_name_of_eighty_letters_breaks_no_page_of_a_phone(page: Page):
         "/chairside",
         "/history",
         "/squares",
+        "/pieces",
     ):
         page.goto(address + at)
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, at

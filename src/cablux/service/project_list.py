@@ -12,13 +12,20 @@ from .projects import Project, Projects
 
 @dataclass(frozen=True)
 class ProjectEntry:
-    """A project in the list; `touched` is when it was last changed or knitted."""
+    """A project in the list; `touched` is when it was last changed or knitted.
+
+    `done` and `total` are rows of all its pieces, each as often as it is worked; `here` is the first piece that is not
+    finished, `which` the copy of it, and `row` the row to work next.
+    """
 
     project: Project
     fan: Fan
     done: int
     total: int
     touched: datetime
+    here: Project
+    which: int
+    row: int
 
     @property
     def percent(self) -> int:
@@ -30,16 +37,23 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     """Every project, the last touched first."""
     out = []
     for project in projects.all():
-        total = project.numbers.rows.total
-        done = min(chair.state(project).done, total)
+        tallies = [
+            (mine, which, min(chair.state(mine, which).done, mine.numbers.rows.total))
+            for mine in project.pieces()
+            for which in range(1, mine.file.own.copies + 1)
+        ]
+        here, which, row = next((t for t in tallies if t[2] < t[0].numbers.rows.total), tallies[-1])
         tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(
                 project,
                 draw_fan(project.piece.band_views[0], project.numbers.cast_on.cast_on, project.unit, project.paint),
-                done,
-                total,
+                sum(rows for *_, rows in tallies),
+                sum(mine.numbers.rows.total for mine, *_ in tallies),
                 max(project.stored.changed, tapped or project.stored.changed),
+                here,
+                which,
+                min(row + 1, here.numbers.rows.total),
             )
         )
     return sorted(out, key=lambda entry: entry.touched, reverse=True)

@@ -41,7 +41,11 @@ def _query(request: Request) -> str:
 
 @router.get("/pattern", name="pattern")
 def show_pattern(
-    request: Request, project: ProjectDep, wording: WordingDep, first: Annotated[int, Query(ge=0)] = 0
+    request: Request,
+    project: ProjectDep,
+    wording: WordingDep,
+    first: Annotated[int, Query(ge=0)] = 0,
+    manner: patterns.Manner = "rows",
 ) -> Response:
     """Chart and words of the whole piece, or the chart's window where htmx asked."""
     piece = project.piece
@@ -56,12 +60,14 @@ def show_pattern(
         worked=patterns.compiled_pattern(piece),
         sections=patterns.in_words(piece, wording),
         key=patterns.chart_key(piece),
+        in_pattern=patterns.shaped_in_pattern(piece, wording),
+        manner=manner,
         wording=wording,
         query=_query(request),
     )
 
 
 @router.get("/pattern.txt", name="pattern_text")
-def as_text(project: ProjectDep, wording: WordingDep) -> Response:
-    """The words as plain text, to print or to send."""
-    return PlainTextResponse(pattern_text(project, wording))
+def as_text(project: ProjectDep, wording: WordingDep, manner: patterns.Manner = "rows") -> Response:
+    """The words of all pieces as plain text, to print or to send."""
+    return PlainTextResponse(pattern_text(project, wording, manner))

@@ -12,6 +12,7 @@ from ...core.layout.segment import Segment
 from ...core.layout.widths import segment_um
 from ...core.library import LIBRARY, Pattern
 from ...render.fan import Fan, draw_fan
+from ...render.schematic import draw_schematic
 from ...render.stack import Stack, draw_stack
 from ..projects import BandWidth, Project
 from .shaping_edits import ShapingView, shaping_view
@@ -79,6 +80,12 @@ class BenchView:
         """The whole piece."""
         n = self.project.numbers
         return draw_stack(self.project.piece, n.cast_on, n.rows)
+
+    @cached_property
+    def schematic(self) -> str:
+        """The whole piece in outline, where it changes its count or its ends meet; else empty."""
+        piece = self.project.piece
+        return draw_schematic(piece, self.project.unit) if piece.meets or any(b.shaping for b in piece.bands) else ""
 
     @cached_property
     def shaping(self) -> ShapingView | None:

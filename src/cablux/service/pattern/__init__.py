@@ -1,7 +1,7 @@
 """The pattern of a project: its chart and words, on the page and as plain text."""
 
 from .page import chart_key, chart_window, compiled_pattern, in_words
-from .plain_text import LEFT_HANDED, MARKERS, Manner, file_text, pattern_text, project_words
+from .plain_text import LEFT_HANDED, MARKERS, Manner, file_text, pattern_text, project_words, shaped_in_pattern
 
 __all__ = [
     "LEFT_HANDED",
@@ -14,4 +14,5 @@ __all__ = [
     "in_words",
     "pattern_text",
     "project_words",
+    "shaped_in_pattern",
 ]

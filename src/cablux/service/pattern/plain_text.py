@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from ...core.layout.joins import EdgeName
-from ...core.layout.piece import BandView
+from ...core.layout.piece import BandView, Piece
 from ...core.pattern.chartwords import chart_words
 from ...core.pattern.inpattern import panels_in_pattern, stretches_in_pattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -27,7 +27,7 @@ Manner = Literal["rows", "pattern"]
 
 HOW_JOINED: dict[str, str] = {
     "mattress": "Sew {one} to {other} in mattress stitch",
-    "grafted": "Take out the provisional cast-on and graft {other} to {one}; the graft makes one more row",
+    "grafted": "Unpick the provisional cast-on and graft {other} to {one}; the graft makes one more row",
     "three-needle": "Join {one} and {other} with a three-needle bind-off",
     "picked up": "Pick up along {one} and work {other} onto it",
     "tacked": "Tack {one} to {other}",
@@ -35,9 +35,15 @@ HOW_JOINED: dict[str, str] = {
 }
 
 
-def pattern_text(project: Project, wording: Wording = PLAIN_WORDS) -> str:
+def pattern_text(project: Project, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:
     """The whole pattern of a project."""
-    return project_words(project.file, wording)
+    return project_words(project.file, wording, manner=manner)
+
+
+def shaped_in_pattern(piece: Piece, wording: Wording = PLAIN_WORDS) -> dict[int, list[str]]:
+    """For each shaped band what it says in pattern, line by line; empty where nothing is shaped."""
+    shaped = (view for view in piece.band_views if view.shaping is not None)
+    return {view.at: [wording.terms(line) for line in _in_pattern(view, wording)] for view in shaped}
 
 
 def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
@@ -140,6 +146,6 @@ def _in_pattern(view: BandView, wording: Wording) -> list[str]:
         )
     charts = {s.name: s.chart for s in view.segments}
     for name, chart in charts.items():
-        out += ["", f"{name}, over {chart.size_text} stitches"]
+        out += ["", name if chart.width() == 1 else f"{name}, over {chart.size_text} stitches"]
         out += [f"{row.label}: {row.text}" for row in chart_words(chart, wording, "round" if view.round else "flat")]
     return out
