@@ -26,13 +26,19 @@ from cablux.core.fabric.network import Network, build_piece, build_tile
 from cablux.core.fabric.relax import relax_tile
 from cablux.core.fabric.springs import spring_system
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.piece import Band, Piece, Segment, library_segment
+from cablux.core.layout.caston import plan_cast_on
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
+from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.solver import solve_answer
+from cablux.core.layout.stations import plan_stations
+from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import audit_chart, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.words import pattern_words
+from cablux.core.shaping.outline import Shaping, Station
 from cablux.service.bench import offers as bench
 from cablux.service.exchange.project_file import fresh_project
 from cablux.settings import Settings
@@ -127,9 +133,9 @@ def frames() -> None:
         page.locator("[data-ready]").wait_for(timeout=120_000)
         loops = page.locator("[data-cloth]").get_attribute("data-ready")
         for closer in (0, 4, 8):
-            page.get_by_role("button", name="All of it").click()
+            page.get_by_role("button", name="Show all").click()
             for _ in range(closer):
-                page.get_by_role("button", name="Closer").click()
+                page.get_by_role("button", name="Zoom in").click()
             page.wait_for_timeout(1500)
             times = page.evaluate(_PAN)
             show(f"a frame while panning over {loops} loops, closer × {closer}", sorted(times), "16.7")
@@ -167,7 +173,8 @@ def bench_changes(folder: Path) -> None:
             client.post(f"{base}/stitches", data={"at": 3, "stitches": 20 + next(count) % 25}, headers=part)
 
         piece = client.app.state.projects.open(pid).piece
-        print(f"  the throw: {len(piece.segments)} segments, {piece.stitches} stitches")
+        view = piece.band_views[0]
+        print(f"  the throw: {len(view.segments)} segments, {view.stitches} stitches")
         show("a change on the bench, over HTTP", milliseconds(change, 60), "p95 under 100")
         for name in ("closest", "most even", "least change", "panels wider", "repeats that fit"):
             proven = solve_answer(piece.band_views[0], name)
@@ -201,7 +208,57 @@ def patterns() -> None:
         return len(pattern.rows)
 
     times = milliseconds(all_of_it, 10)
-    show(f"compile + audit + words of {piece.stitches} × {len(compile_piece(piece).rows)}", times, "300")
+    rows = len(compile_piece(piece).rows)
+    show(f"compile + audit + words of {piece.band_views[0].stitches} × {rows}", times, "300")
+    shaped = tapered(replace(big_throw(), name="tapered", bottom=Border(rows=0), top=Border(rows=0)), 2350.0)
+
+    def shaped_rows() -> None:
+        for cached in (compile_piece, shape_band, plan_stations, plan_cast_on, plan_rows):
+            cached.cache_clear()
+        compile_piece(shaped)
+
+    times = milliseconds(shaped_rows, 10)
+    counts = [row.after for row in compile_piece(shaped).rows]
+    show(f"compile + audit, shaped, of {max(counts)} × {len(counts)}", times, "400")
+
+
+def tapered(piece: Piece, height: float) -> Piece:
+    """The piece shaped from two thirds of its width to all of it, and back a little."""
+    wide = piece.width_mm
+    stations = (
+        Station("below", 0.66 * wide),
+        Station("widest", wide, at_mm=0.8 * height),
+        Station("above", 0.9 * wide, at_mm=height),
+    )
+    return replace(piece, height_mm=height, bands=(replace(piece.bands[0], shaping=Shaping(stations)),))
+
+
+def shaped_changes(folder: Path) -> None:
+    """A change on the bench of one of four shaped pieces of 200 stitches by 300 rows, over HTTP."""
+    with TestClient(create_app(Settings(data=folder))) as client:
+        projects = client.app.state.projects
+        whole = big_throw()
+        own = tuple(s if s.is_panel else replace(s, repeats=max(2, s.repeats // 2)) for s in whole.bands[0].own)
+        small = replace(whole, bands=(Band(own),), bottom=Border(rows=0), top=Border(rows=0))
+        small = tapered(replace(small, width_mm=body_um(small.band_views[0]) / 1000.0), 1150.0)
+        file = fresh_project(name="four", unit="cm", yarn="", width=90, height=90, tolerance=2, stitches=18, rows=25)
+        place = projects.create(file.with_piece(small))
+        for name in ("two", "three", "four more"):
+            projects.add_piece(place, name, name, small)
+        base, part = f"/projects/{place}-3/bench", {"hx-request": "true"}
+        client.get(base)
+        count = iter(range(10_000))
+
+        def change() -> None:
+            data = {"width-2": f"{0.8 * small.width_mm / 10.0 + next(count) % 20:.1f}"}
+            assert client.post(f"{base}/shaping", data=data, headers=part).status_code == 200
+
+        counts = [row.after for row in compile_piece(projects.open(place).piece).rows]
+        show(
+            f"a change of one of 4 shaped pieces of {max(counts)} × {len(counts)}",
+            milliseconds(change, 40),
+            "p95 under 100",
+        )
 
 
 def charts() -> None:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..layout.piece import BandView, Piece
 from ..layout.shaped import shape_band
-from ..shaping.lives import Column, RowShaping
+from ..shaping.lives import PLAIN_ROW, Column, RowShaping
 from ..shaping.plane import steady_counts
 from .worked import WorkedRow
 
@@ -38,8 +38,14 @@ def audit_columns(piece: Piece, rows: tuple[WorkedRow, ...]) -> Iterator[str]:
 def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
     lives = shape_band(view).lives
     steady = {at for at, s in enumerate(view.segments) if steady_counts(s.chart)}
-    below = lives.first
+    below, same = lives.first, list[tuple[int, ...]]()
     for row, shaping, living in zip(rows, lives.rows, lives.living[1:], strict=True):
+        mine = [p.columns for p in row.parts]
+        if shaping is PLAIN_ROW and mine == same:  # nothing begins or ends: each part gives back what it takes
+            if any(p.takes != len(p.columns) or p.makes != len(p.columns) for p in row.parts):
+                yield f"Row {row.number} does not give back the columns that it takes."
+            continue
+        same = mine
         above = tuple((p.segment, c) for p in row.parts for c in p.columns)
         if len(above) != row.after or (above != living and _kept(above, steady) != _kept(living, steady)):
             yield f"Row {row.number} leaves other columns than the shaping wants."

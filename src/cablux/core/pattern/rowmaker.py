@@ -11,7 +11,7 @@ from ..layout.piece import Piece, Segment
 from ..layout.shaped import shape_band
 from ..layout.transition import Transition
 from ..notation import Face, Op, Side, faces, side_of
-from ..shaping.needle import Needle
+from ..shaping.needle import LaneRow, Needle
 from ..shaping.steps import Step
 from .worked import Section, WorkedPart, WorkedRow
 
@@ -179,20 +179,19 @@ class RowMaker:
         needle = Needle(
             found.plane.lanes, found.lives.first, clear=bool(view.shaping and view.shaping.sewn), narrow=True
         )
+        made: dict[int, tuple[LaneRow, WorkedPart]] = {}  # by the lane's row itself: rows come round again
+
+        def part(worked: LaneRow) -> WorkedPart:
+            if id(worked) not in made:
+                s = view.segments[worked.lane]
+                number = max(0, worked.number)
+                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, worked.columns)
+                made[id(worked)] = worked, new
+            return made[id(worked)][1]
+
         for numbers, shaping in zip(found.numbers, found.lives.rows, strict=True):
             self.number += 1
-            parts = [
-                WorkedPart(
-                    worked.lane,
-                    view.segments[worked.lane].name,
-                    view.segments[worked.lane].pattern.family,
-                    worked.ops,
-                    max(0, worked.number),
-                    worked.columns,
-                )
-                for worked in needle.work(self.side(), numbers, shaping)
-            ]
-            yield self.row("body", band, parts)
+            yield self.row("body", band, [part(each) for each in needle.work(self.side(), numbers, shaping)])
 
     def body_row(self, band: int, chart_row: int) -> WorkedRow:
         """A row of the charts."""

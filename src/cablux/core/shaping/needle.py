@@ -10,12 +10,60 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from ..notation import Crossing, Decrease, Face, Increase, Into, Lean, Op, Side, Stitch, YarnOver, faces, makes, takes
+from ..notation import (
+    Crossing,
+    Decrease,
+    DoubleStitch,
+    Face,
+    Increase,
+    Into,
+    Lean,
+    Leave,
+    Op,
+    Side,
+    Slip,
+    Stitch,
+    WrapTurn,
+    YarnOver,
+    faces,
+    makes,
+    takes,
+)
 from .lives import PLAIN_ROW, Column, MadeColumn, RowShaping, TakenColumn
 from .plane import Block, BlockRow, Lane, block_row
 
 CLEAR = 1
 """Columns that a crossing keeps clear of an edge that will be sewn (our choice: the seam takes one stitch)."""
+
+
+@dataclass(frozen=True)
+class LiveLoops:
+    """The live loops of one lane: their columns from the right, and what made them, from which their faces follow."""
+
+    columns: tuple[int, ...]
+    ops: tuple[Op, ...] = ()
+    below: tuple[Face, ...] | None = None
+
+    @cached_property
+    def shown(self) -> tuple[Face, ...]:
+        """The faces that they show on the right side; those of a cast-on are knit."""
+        if not self.ops:
+            return (Face.KNIT,) * len(self.columns)
+        return faces(self.ops, self.below or ())
+
+    @cached_property
+    def mine(self) -> dict[int, Face]:
+        """The face in each column."""
+        return dict(zip(self.columns, self.shown, strict=True))
+
+    @property
+    def unbroken(self) -> bool:
+        """Whether anything lives, and no column between the first and the last is missing."""
+        return bool(self.columns) and self.columns[-1] - self.columns[0] == len(self.columns) - 1
+
+
+NOBODY = LiveLoops(())
+_BARE = {Slip, WrapTurn, DoubleStitch, Leave}
 
 
 @dataclass(frozen=True)
@@ -30,74 +78,122 @@ class LaneRow:
     ops: tuple[Op, ...]
     columns: tuple[int, ...]
 
+    @cached_property
+    def takes(self) -> int:
+        """The loops that it takes."""
+        return takes(self.ops)
 
-@dataclass
+    @cached_property
+    def makes(self) -> int:
+        """The loops that it makes."""
+        return makes(self.ops)
+
+    @cached_property
+    def passes(self) -> bool:
+        """Whether a loop is passed on unworked, and so keeps the face it had."""
+        return any(type(op) in _BARE for op in self.ops)
+
+    @cached_property
+    def worked(self) -> LiveLoops:
+        """What lives after it, where all its loops were worked."""
+        return LiveLoops(self.columns, self.ops)
+
+    def after(self, before: LiveLoops) -> LiveLoops:
+        """What lives after it."""
+        return LiveLoops(self.columns, self.ops, before.shown) if self.passes else self.worked
+
+
 class Needle:
-    """Live loops over a plane: their columns from the right, and the faces they show on the right side.
+    """Live loops over a plane, lane by lane from the right.
 
     `clear`: whether crossings keep clear of the edges. `narrow`: whether a cable may be crossed as what is left of it.
     """
 
-    lanes: tuple[Lane, ...]
-    columns: tuple[Column, ...]
-    shown: tuple[Face, ...] = ()
-    clear: bool = False
-    narrow: bool = False
+    def __init__(
+        self, lanes: tuple[Lane, ...], columns: Sequence[Column], *, clear: bool = False, narrow: bool = False
+    ) -> None:
+        self.lanes, self.clear, self.narrow = lanes, clear, narrow
+        found: dict[int, list[int]] = {}
+        for at, c in columns:
+            found.setdefault(at, []).append(c)
+        self.live = {at: LiveLoops(tuple(each)) for at, each in found.items()}
+        self._kept: dict[tuple[int, int, int, int], LaneRow] = {}  # rows of a lane that come round again
 
-    def __post_init__(self) -> None:
-        self.shown = self.shown or (Face.KNIT,) * len(self.columns)
+    @property
+    def columns(self) -> tuple[Column, ...]:
+        """The columns on the needle, from the right."""
+        return tuple((at, c) for at, loops in self.live.items() for c in loops.columns)
 
     def work(self, side: Side, numbers: Sequence[int], shaping: RowShaping = PLAIN_ROW) -> tuple[LaneRow, ...]:
         """Works a row: `numbers` has for each lane its chart row, that of its other texture (less than 0), or 0."""
-        below: dict[int, dict[int, Face]] = {}
-        for (at, c), face in zip(self.columns, self.shown, strict=True):
-            below.setdefault(at, {})[c] = face
         claims = Claims(shaping, side)
+        here = sorted({*self.live, *claims.lanes})
+        ends = (here[0], here[-1])
         out = []
-        for at in sorted({*below, *claims.lanes}):
-            mine, number = below.get(at, {}), numbers[at]
-            ops = None if at in claims.lanes or self._at_end(at) else _whole_row(self.lanes[at], number, mine)
-            if ops is not None:
-                columns = tuple(mine) if len(mine) == makes(ops) else tuple(range(makes(ops)))
-            else:
-                ops, columns = self._piecewise(at, number, mine, claims)
-            out.append(LaneRow(at, number, ops, columns))
-        self.shown = faces(tuple(op for row in out for op in row.ops), self.shown)
-        self.columns = tuple((row.lane, c) for row in out for c in row.columns)
+        for at in here:
+            loops, number = self.live.get(at, NOBODY), numbers[at]
+            free = at not in claims.lanes and not (self.clear and at in ends) and number != 0 and loops.unbroken
+            key = (at, number, loops.columns[0], loops.columns[-1]) if free else (at, number, 0, 0)
+            if free and key in self._kept:
+                out.append(self._kept[key])
+                continue
+            row, charted = self._lane_row(at, number, loops, claims, whole=free)
+            if free and charted:
+                self._kept[key] = row
+            out.append(row)
+        self._settle(out)
         return tuple(row for row in out if row.ops or row.columns)
 
-    def _at_end(self, at: int) -> bool:
-        """Whether the lane lies at an edge of which crossings keep clear."""
-        return self.clear and at in (self.columns[0][0], self.columns[-1][0])
+    def _settle(self, rows: Sequence[LaneRow]) -> None:
+        """What lives after a row. Where columns of two lanes were worked together, faces are told row by row."""
+        before = [self.live.get(row.lane, NOBODY) for row in rows]
+        pairs = list(zip(rows, before, strict=True))
+        if all(row.takes == len(loops.columns) and row.makes == len(row.columns) for row, loops in pairs):
+            live = {row.lane: row.after(loops) for row, loops in pairs if row.columns}
+        else:
+            below = tuple(face for loops in self.live.values() for face in loops.shown)
+            shown = faces(tuple(op for row in rows for op in row.ops), below)
+            live, start = {}, 0
+            for row in rows:
+                end = start + len(row.columns)
+                plain = tuple(Stitch(face) for face in shown[start:end])
+                if row.columns:
+                    live[row.lane] = LiveLoops(row.columns, plain)
+                start = end
+        self.live = live
 
-    def _piecewise(
-        self, at: int, number: int, mine: Mapping[int, Face], claims: Claims
-    ) -> tuple[tuple[Op, ...], tuple[int, ...]]:
-        """A lane's row block by block."""
+    def _lane_row(self, at: int, number: int, loops: LiveLoops, claims: Claims, *, whole: bool) -> tuple[LaneRow, bool]:
+        """A lane's row, and whether it is the chart's own: as a whole where all of it lives, else block by block."""
+        ops = _whole_row(self.lanes[at], number, loops.columns) if whole else None
+        if ops is not None:
+            many = makes(ops)
+            return LaneRow(at, number, ops, loops.columns if len(loops.columns) == many else tuple(range(many))), True
         made = claims.made_in(at)
-        columns = tuple(sorted({c for c in mine if (at, c) not in claims.taken}.union(made)))
-        wanted = sorted({*mine, *made})
-        work = LaneWork(at, mine, claims, _row_of(self.lanes[at], number, wanted[0], wanted[-1]))
+        columns = loops.columns
+        if at in claims.lanes:
+            columns = tuple(sorted({c for c in columns if (at, c) not in claims.taken}.union(made)))
+        wanted = sorted({*loops.columns, *made}) if made else loops.columns
+        work = LaneWork(at, loops, claims, _row_of(self.lanes[at], number, wanted[0], wanted[-1]))
         work.narrow = self.narrow
         if self.clear:
-            (a, first), (z, last) = self.columns[0], self.columns[-1]
-            work.from_, work.to = (first + CLEAR if a == at else None), (last - CLEAR if z == at else None)
-        return tuple(work.ops(wanted)), columns
+            lanes = list(self.live)
+            work.from_ = self.live[at].columns[0] + CLEAR if at == lanes[0] else None
+            work.to = self.live[at].columns[-1] - CLEAR if at == lanes[-1] else None
+        return LaneRow(at, number, tuple(work.ops(wanted)), columns), work.charted
 
 
-def _whole_row(lane: Lane, number: int, mine: Mapping[int, Face]) -> tuple[Op, ...] | None:
+def _whole_row(lane: Lane, number: int, columns: tuple[int, ...]) -> tuple[Op, ...] | None:
     """The chart's own row, where all its columns live."""
-    if number <= 0:
+    if number <= 0 or not columns:
         return None
-    ops = _chart_ops(lane, number)
-    wide = takes(ops)
-    places = tuple(mine)
-    return ops if len(places) == wide and places[0] == 0 and places[-1] == wide - 1 else None
+    ops, wide = _chart_ops(lane, number)
+    return ops if len(columns) == wide and columns[0] == 0 and columns[-1] == wide - 1 else None
 
 
 @lru_cache(maxsize=4096)
-def _chart_ops(lane: Lane, number: int) -> tuple[Op, ...]:
-    return lane.chart.ops(number, lane.repeats)
+def _chart_ops(lane: Lane, number: int) -> tuple[tuple[Op, ...], int]:
+    ops = lane.chart.ops(number, lane.repeats)
+    return ops, takes(ops)
 
 
 def _row_of(lane: Lane, number: int, first: int, last: int) -> BlockRow | None:
@@ -149,9 +245,16 @@ class LaneWork:
     narrow = False
     from_: int | None = None
     to: int | None = None
+    charted = True
+    """Whether every operation was the chart's own, so that it follows from the columns alone."""
 
-    def __init__(self, lane: int, mine: Mapping[int, Face], claims: Claims, row: BlockRow | None) -> None:
-        self.lane, self.mine, self.claims, self.row = lane, mine, claims, row
+    def __init__(self, lane: int, loops: LiveLoops, claims: Claims, row: BlockRow | None) -> None:
+        self.lane, self.loops, self.claims, self.row = lane, loops, claims, row
+
+    @property
+    def mine(self) -> Mapping[int, Face]:
+        """The living columns with the faces that they show."""
+        return self.loops.mine
 
     def ops(self, wanted: Sequence[int]) -> Iterator[Op]:
         """The operations of the lane's columns (living, or made now), from the right."""
@@ -159,7 +262,12 @@ class LaneWork:
             yield from self._each(wanted, None)
             return
         made = set(self.claims.made_in(self.lane))
+        quiet = self.lane not in self.claims.lanes and self.loops.unbroken
         for block in self.row.over(wanted[0], wanted[-1]):
+            if quiet and block.start >= wanted[0] and block.end - 1 <= wanted[-1] and self._is_clear(block):
+                yield from block.ops
+                continue
+            self.charted = False
             inside = range(block.start, block.end)
             living = [c for c in inside if c in self.mine]
             new = [c for c in inside if c in made]
