@@ -82,6 +82,8 @@ class Hands:
         """One operation, as it is printed."""
         if m := re.match(r"([kp])(\d+)(?: tbl)?$", word):
             self.plain(m[1], int(m[2]))
+        elif m := re.match(r"(?:leave (\d+)|w&t)$", word):  # not worked: it waits for a later row
+            self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1] or 1))]
         elif m := re.match(r"sl(\d+)(?: wyi[fb])?$", word):
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1]))]
         elif word in DECREASES:

@@ -112,3 +112,48 @@ def test_a_ground_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
     inside = [op.made[0].face.value for op in rib.ops(1, 3)]
     assert shown[13 : 13 + lane.width] == inside
     assert all(a == b for a, b in zip(shown, shown[rib.multiple :], strict=False)), "the rib is never broken"
+
+
+@given(st.data())
+@settings(max_examples=60)
+def test_a_short_row_works_what_it_reaches_and_the_next_comes_back_from_its_turn(data: st.DataObject) -> None:
+    lanes = data.draw(planes())
+    columns = tuple((at, c) for at, lane in enumerate(lanes) for c in range(lane.width))
+    needle, loops = Needle(lanes, columns), [Loop("k", ())] * len(columns)
+    many, turned, side = len(columns), None, Side.RS
+    for _ in range(6):
+        reach = None
+        if data.draw(st.booleans()) and many > 2:
+            stop = data.draw(st.integers(1, many - 1))
+            if turned is None:
+                reach = (0, stop) if side is Side.RS else (stop, many)
+            elif side is Side.RS:
+                reach = (turned, data.draw(st.integers(turned + 1, many)))
+            else:
+                reach = (data.draw(st.integers(0, turned - 1)), turned)
+        elif turned is not None:
+            reach = (turned, many) if side is Side.RS else (0, turned)
+        low, high = reach or (0, many)
+        numbers = [data.draw(st.integers(1, lane.chart.height)) for lane in lanes]
+        ops = tuple(op for row in needle.work(side, numbers, RowShaping(reach=reach)) for op in row.ops)
+        below = loops
+        loops = knit(below, side.value, shortest_text(ops if side is Side.RS else wrong_side_row(ops)))
+        assert len(loops) == many and needle.columns == columns
+        for place, (loop, old) in enumerate(zip(loops, below, strict=True)):
+            if low <= place < high:
+                assert not loop.slipped
+            else:
+                assert loop.slipped and loop.parents == (place,) and loop.face == old.face, "it waits as it is"
+        ends = high if side is Side.RS else low
+        turned = None if ends == (many if side is Side.RS else 0) else ends
+        side = side.other
+
+
+def test_a_row_that_does_not_come_back_from_the_turn_is_refused() -> None:
+    lane = Lane(LIBRARY["stockinette"].chart, 8)
+    needle = Needle((lane,), tuple((0, c) for c in range(8)))
+    needle.work(Side.RS, [1], RowShaping(reach=(0, 5)))
+    with pytest.raises(IllegalPiece, match="where the work was turned"):
+        needle.work(Side.WS, [2])
+    with pytest.raises(IllegalPiece, match="stitches 1 to 9, but there are 8"):
+        Lives(tuple((0, c) for c in range(8)), (RowShaping(reach=(0, 9)),))

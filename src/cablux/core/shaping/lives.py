@@ -43,10 +43,15 @@ class TakenColumn:
 
 @dataclass(frozen=True)
 class RowShaping:
-    """What one row makes and takes."""
+    """What one row makes and takes, and how far a short row reaches.
+
+    `reach` has the loops that a short row works, counted from the right: the first of them, and the first beyond them.
+    It ends with a wrap and a turn where loops are left there; the row after it comes back from that turn.
+    """
 
     made: tuple[MadeColumn, ...] = ()
     taken: tuple[TakenColumn, ...] = ()
+    reach: tuple[int, int] | None = None
 
     @property
     def change(self) -> int:
@@ -98,7 +103,7 @@ class Lives:
     @property
     def changing_rows(self) -> tuple[int, ...]:
         """The rows, from 1, in which anything is made or taken."""
-        return tuple(n for n, row in enumerate(self.rows, start=1) if row.made or row.taken)
+        return tuple(n for n, row in enumerate(self.rows, start=1) if row.made or row.taken or row.reach)
 
     def _problems(self) -> Iterator[str]:
         if list(self.first) != sorted(set(self.first)):
@@ -134,6 +139,9 @@ class Lives:
 
 
 def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...]) -> Iterator[str]:
+    if row.reach is not None and not 0 <= row.reach[0] < row.reach[1] <= len(below):
+        yield f"Row {number} is to work stitches {row.reach[0] + 1} to {row.reach[1]}, but there are {len(below)}."
+        return
     alive, taken = set(below), [t.column for t in row.taken]
     kept = alive.difference(taken)
     made = [m.column for m in row.made]

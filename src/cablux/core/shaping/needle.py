@@ -10,6 +10,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
+from ..errors import IllegalPiece
 from ..notation import (
     Crossing,
     Decrease,
@@ -117,6 +118,7 @@ class Needle:
         for at, c in columns:
             found.setdefault(at, []).append(c)
         self.live = {at: LiveLoops(tuple(each)) for at, each in found.items()}
+        self.turned: int | None = None  # where the row before turned, if it was a short one
         self._kept: dict[tuple[int, int, int, int], LaneRow] = {}  # rows of a lane that come round again
 
     @property
@@ -127,6 +129,7 @@ class Needle:
     def work(self, side: Side, numbers: Sequence[int], shaping: RowShaping = PLAIN_ROW) -> tuple[LaneRow, ...]:
         """Works a row: `numbers` has for each lane its chart row, that of its other texture (less than 0), or 0."""
         claims = Claims(shaping, side)
+        self._turn(claims, side, shaping.reach)
         here = sorted({*self.live, *claims.lanes})
         ends = (here[0], here[-1])
         out = []
@@ -143,6 +146,22 @@ class Needle:
             out.append(row)
         self._settle(out)
         return tuple(row for row in out if row.ops or row.columns)
+
+    def _turn(self, claims: Claims, side: Side, reach: tuple[int, int] | None) -> None:
+        """What a short row does not reach, and the loop that it wraps. Raises IllegalPiece for one that cannot be."""
+        columns = self.columns if reach is not None or self.turned is not None else ()
+        low, high = reach or (0, len(columns))
+        begins, ends = (low, high) if side is Side.RS else (high, low)
+        first, last = (0, len(columns)) if side is Side.RS else (len(columns), 0)
+        if begins != (first if self.turned is None else self.turned):
+            raise IllegalPiece("A row begins where the work was turned in the row before it, or at its edge.")
+        self.turned = None
+        if reach is None:
+            return
+        claims.unreached = {*columns[:low], *columns[high:]}
+        if ends != last:
+            claims.wrapped = columns[high] if side is Side.RS else columns[low - 1]
+            self.turned = ends
 
     def _settle(self, rows: Sequence[LaneRow]) -> None:
         """What lives after a row. Where columns of two lanes were worked together, faces are told row by row."""
@@ -217,11 +236,13 @@ class Claims:
             self.groups.setdefault(t.into, []).append(t)
         self.doubled = {m.beside: m for m in shaping.made if m.kind == "kfb" and m.beside is not None}
         self.done: set[Column] = set()
+        self.unreached: set[Column] = set()
+        self.wrapped: Column | None = None
 
     @cached_property
     def held(self) -> set[Column]:
         """The living columns that no chart may use in this row."""
-        return {*self.taken, *self.groups, *self.doubled}
+        return {*self.taken, *self.groups, *self.doubled, *self.unreached}
 
     @cached_property
     def lanes(self) -> set[int]:
@@ -293,6 +314,9 @@ class LaneWork:
         """Columns one by one: shaped, as their own stitch of the chart, or as they appear."""
         for c in columns:
             column = (self.lane, c)
+            if column in self.claims.unreached:
+                yield WrapTurn() if column == self.claims.wrapped else Leave()
+                continue
             made = self.claims.made.get(column)
             if made is not None and made.kind != "kfb":
                 yield self._increase(made)

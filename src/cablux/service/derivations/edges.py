@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...core.gauge.model import CABLES, cloth_kind
 from ...core.layout.borders import multiple_text
 from ...core.layout.caston import EdgePlan
+from ...core.layout.stations import plan_stations
 from ...core.layout.widths import segment_um
 from ..bench import End
 from ..caston import EDGE_ROWS, FLARES, edge_preview
@@ -25,6 +26,8 @@ def explain_bind_off(subject: Subject) -> Derivation:
 def _edge(subject: Subject, edge: EdgePlan, what: str, band: int) -> Derivation:
     piece, border = subject.piece, edge.border
     question = f"Why {what} {edge.count}?"
+    if piece.bands[band].shaping is not None:
+        return Derivation(question, str(edge.count), _station_lines(subject, what, band))
     if not border.rows:
         line = Line(f"Without a border you {what} the body’s own stitches", f"{edge.body}", LAYOUT, f"body-at-{band}")
         return Derivation(question, str(edge.count), (line,))
@@ -58,6 +61,24 @@ def _edge(subject: Subject, edge: EdgePlan, what: str, band: int) -> Derivation:
     lines.append(Line(f"{fits}; the nearest count that suits it", f"{edge.count}", "from the border’s chart"))
     lines.append(Line(f"{edge.count} stitches of border lie", subject.um(edge.border_um), SUM))
     return Derivation(question, str(edge.count), tuple(lines))
+
+
+def _station_lines(subject: Subject, what: str, band: int) -> tuple[Line, ...]:
+    """The count of a shaped body's first or last place."""
+    stations = plan_stations(subject.piece.band_views[band]).stations
+    first = what == "cast on"
+    own, widest = stations[0 if first else -1], max(stations, key=lambda s: s.count)
+    lines = [
+        Line(f"“{own.station.name}” is to be wide", subject.um(own.station.width_mm * 1000.0), YOURS),
+        Line(f"At the widest, “{widest.station.name}”, the layout has", f"{widest.count}", LAYOUT, f"body-at-{band}"),
+    ]
+    if own.station.count:
+        lines.append(Line("The count of this place is given", f"{own.count}", YOURS))
+    else:
+        found = "of all counts that the rows can reach, the places together miss their widths by the least"
+        lines.append(Line("Its count", f"{own.count}", found))
+    lines.append(Line(f"{own.count} stitches lie", subject.um(own.width_um), MODEL))
+    return tuple(lines)
 
 
 def explain_increase(subject: Subject) -> Derivation:

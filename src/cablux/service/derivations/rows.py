@@ -20,6 +20,14 @@ def explain_rows(subject: Subject) -> Derivation:
         lines.append(Line(f"{name}: {band.lead} {what}s to set up", subject.um(band.lead * band.row_um), PRACTICE))
         given = piece.bands[number - 1].rows
         seen = subject.um(HEIGHT_TOLERANCE_MM * 1000)
+        if piece.bands[number - 1].shaping is not None:
+            shaped = "from the places of the shaping, and the changes between them"
+            lines.append(Line(f"{name}: {band.body} {what}s", subject.um(band.body * band.row_um), shaped))
+            continue
+        if piece.meets:
+            whole = f"whole repeats of {piece.row_period()} {what}s, the nearest"
+            lines.append(Line(f"{name}: {band.body} {what}s of charts", subject.um(band.body * band.row_um), whole))
+            continue
         source = YOURS if given else f"fewest panels cut within {seen} of the height, then nearest"
         lines.append(Line(f"{name}: {band.body} {what}s of charts", subject.um(band.body * band.row_um), source))
     lines += _border(subject, "Top", rows.top, rows.top_row_um)
