@@ -189,7 +189,7 @@ def test_the_bench_by_mouse(page: Page, complaints: list[str]):
 
 
 def start_throw(page: Page, name: str) -> None:
-    page.goto("/projects/new")
+    page.goto("/projects/new/plain")
     page.get_by_label("Name").fill(name)
     page.get_by_label("Width (cm)").fill("90")
     page.get_by_label("Width may differ by (cm)").fill("3")
@@ -385,7 +385,7 @@ def test_a_swipe_ticks_a_row_and_a_scroll_does_not(browser, base_url: str):
 
 
 def test_changing_the_unit_converts_the_lengths(page: Page):
-    page.goto("/projects/new")
+    page.goto("/projects/new/plain")
     page.get_by_label("inches").check()
     expect(page.get_by_label("Width (in)")).to_have_value("43.31")
     expect(page.get_by_label("Stitches to 4 in")).to_be_visible()
