@@ -106,3 +106,19 @@ def test_one_switch_leads_to_the_same_page_of_another_piece(client: TestClient) 
     client.post("/projects/2-2/bench/target", data={"width": "50"})
     pieces = client.get("/projects/2/project.json").json()["pieces"]
     assert pieces[1]["size"]["width"] == 50 != pieces[0]["size"]["width"]
+
+
+def test_a_piece_is_named_copied_worked_more_often_and_removed(client: TestClient) -> None:
+    named = client.post("/projects/2/pieces", data={"name": "Foot end", "copies": "2"})
+    assert "Foot end" in named.text and "2 of 2: 0 of" in str(Text(named.text))
+    copied = client.post("/projects/2/pieces/copy", follow_redirects=False)
+    assert copied.headers["location"] == "/projects/2-2/pieces"
+    taken = client.post("/projects/2-2/pieces", data={"name": "foot END", "copies": "1"})
+    assert taken.status_code == 422 and "two pieces are called “Foot end”" in str(Text(taken.text))
+    assert client.post("/projects/2/pieces", data={"name": "x", "copies": "0"}).status_code == 422
+    client.post("/projects/2-2/chairside/done", data={"row": "1"})
+    assert client.post("/projects/2-2/pieces/remove").status_code == 200
+    assert client.post("/projects/2/pieces/remove").status_code == 422, "a project keeps one piece"
+    again = client.post("/projects/2/pieces/copy", follow_redirects=False)
+    assert again.headers["location"] == "/projects/2-3/pieces", "a removed piece's tally is never another's"
+    assert "0 of" in str(Text(client.get("/projects/2-3/pieces").text))

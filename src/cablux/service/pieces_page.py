@@ -4,12 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..core.layout.joins import JoinLengths, join_lengths
+from ..core.layout.joins import JoinKind, JoinLengths, join_lengths
 from ..core.units import length_text
 from ..render.schematic import draw_schematic
 from .chairside import Chair
 from .projects import Project
 from .shaped_projects import joins_of, shape_cautions
+
+HOW_MET: dict[JoinKind, str] = {
+    "mattress": "sewn in mattress stitch",
+    "grafted": "grafted",
+    "three-needle": "in a three-needle bind-off",
+    "picked up": "picked up",
+    "tacked": "tacked",
+    "button and loop": "closed with buttons and loops",
+}
 
 
 @dataclass(frozen=True)
@@ -59,7 +68,8 @@ def _join_words(project: Project, found: JoinLengths) -> str:
     names = [p.piece_name for p in project.pieces()]
     several = len(names) > 1
     one, other = (f"{e.edge}{f' of {names[e.piece]}' if several else ''}" for e in (found.join.one, found.join.other))
-    text = f"The {one} meets the {other}, {found.join.how}: {length_text(found.sewn_um / 1000.0, project.unit)} joined"
+    joined = length_text(found.sewn_um / 1000.0, project.unit)
+    text = f"The {one} meets the {other}, {HOW_MET[found.join.how]}: {joined} joined"
     for o in found.join.openings:
         start, end = (length_text(mm, project.unit) for mm in (o.start_mm, o.end_mm))
         text += f", open from {start} to {end} for the {o.name}"

@@ -221,8 +221,8 @@ def size_sentences(report: dict[str, Any]) -> list[str]:
     def length(name: str, of: dict[str, Any] = report) -> str:
         return length_text(of[name], report["unit"])
 
-    if any(len(piece["stations"]) > 1 and len(set(piece["counts"])) > 8 for piece in report["pieces"]):
-        return _shaped_sentences(report)
+    if len(report["pieces"]) > 1 or any(len(set(piece["counts"])) > 8 for piece in report["pieces"]):
+        return _pieces_sentences(report)
     more, rows = report["increase"], report["increase_rows"]
     where = "the last border row" if rows == 1 else f"{rows} rows of the border"
     step = f"{abs(more)} {'more' if more >= 0 else 'fewer'} in {where}" if more else "no increases"
@@ -242,8 +242,8 @@ def size_sentences(report: dict[str, Any]) -> list[str]:
     return lines
 
 
-def _shaped_sentences(report: dict[str, Any]) -> list[str]:
-    """For pieces that change their count: what is cast on and bound off, and the width at every station."""
+def _pieces_sentences(report: dict[str, Any]) -> list[str]:
+    """For several pieces, and for those that change their count: the ends, and the width at every station."""
     out = []
     for piece in report["pieces"]:
         times = f", worked {piece['copies']} times" if piece["copies"] > 1 else ""

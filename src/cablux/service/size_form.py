@@ -11,7 +11,7 @@ from ..core.gauge import FIBRES, STATES, Fibre, State
 from ..core.making import needle_mm, needle_text
 from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ..render.yarn import UNDYED
-from .bench import refitted, set_round, size_limits
+from .bench import refitted, rescaled, set_round, size_limits
 from .exchange import GaugeFile, ProjectFile, SizeFile, fresh_project
 from .forms import FormReader
 
@@ -147,9 +147,14 @@ def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> Pro
             **_yarn(r),
         }
     ).with_own(size=SizeFile(width=r.width, height=r.height, tolerance=r.tolerance))
+    changed = changed.with_piece(rescaled(changed.piece(), file.piece())) if _shaped(file) else changed
     if (form.worked == "round") != file.own.round:
         changed = changed.with_piece(set_round(on=form.worked == "round")(changed.piece()))
     return changed.with_piece(refitted(changed.piece())) if fit else changed
+
+
+def _shaped(file: ProjectFile) -> bool:
+    return any(band.shaping for band in file.own.bands)
 
 
 def form_of(file: ProjectFile) -> SizeForm:

@@ -187,6 +187,11 @@ def load_events(session: Session, project_id: int) -> Sequence[EventRow]:
     return session.scalars(select(EventRow).where(EventRow.project_id == project_id).order_by(EventRow.id)).all()
 
 
+def last_piece(session: Session, project_id: int) -> int:
+    """The highest number of a piece that was ever knitted at; 0 where nothing was."""
+    return session.scalar(select(func.max(EventRow.piece)).where(EventRow.project_id == project_id)) or 0
+
+
 def moved_to(session: Session, project_id: int) -> tuple[int, int] | None:
     """The project and the piece that a project has become; None where it is one of its own."""
     row = session.get(MovedRow, project_id)

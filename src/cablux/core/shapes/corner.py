@@ -84,9 +84,8 @@ def growth_cure(growth: float) -> str:
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     side, angle = corner_geometry(pieces[0])
-    out = [
-        f"The side comes out at {length_text(side, unit)}; you want {length_text(millimetres(answers, 'side'), unit)}."
-    ]
+    wanted = length_text(pieces[0].width_mm / math.sqrt(2.0), unit)
+    out = [f"The side comes out at {length_text(side, unit)}; you want {wanted}."]
     if abs(angle - 90.0) > SQUARE:
         long_way = "tall and narrow" if angle < 90.0 else "wide and low"
         growth = growth_wanted(pieces[0])

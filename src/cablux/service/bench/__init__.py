@@ -39,7 +39,7 @@ from .segment_edits import (
     step_repeats,
     toggle_flag,
 )
-from .shaping_edits import SHAPING_NAMES, begin_shaping, end_shaping, type_shaping
+from .shaping_edits import SHAPING_NAMES, begin_shaping, end_shaping, rescaled, type_shaping
 from .view import added_at, bench_view, widest_background
 
 __all__ = [
@@ -65,6 +65,7 @@ __all__ = [
     "refitted",
     "remove_band",
     "remove_segments",
+    "rescaled",
     "set_band_rows",
     "set_border",
     "set_bounds",

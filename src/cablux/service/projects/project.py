@@ -214,7 +214,7 @@ class Projects:
         nothing is no step.
         """
         place = self._here(where)
-        return _opened(self.documents.change(place.project, label, _checked(change, place.piece)), place)
+        return _moved(self.documents.change(place.project, label, _checked(change, place.piece)), place)
 
     def change_piece(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on the piece alone."""
@@ -241,8 +241,11 @@ class Projects:
         """One more piece, begun like the one at hand and then as `piece`; the project at it. Raises IllegalPiece."""
         made: list[int] = []
 
+        with self.database.reading() as session:
+            tallied = repository.last_piece(session, self._here(where).project)
+
         def added(file: ProjectFile) -> ProjectFile:
-            number = 1 + max(p.number for p in file.pieces)
+            number = 1 + max(tallied, *(p.number for p in file.pieces))  # a removed piece's tally is never another's
             own = file.own.model_copy(update={"number": number, "name": _free_name(file, name), "measured": ()})
             named = file.pieces if file.pieces[0].name else _named(file)
             grown = checked_file(file.model_copy(update={"pieces": (*named, own)}))
@@ -251,6 +254,31 @@ class Projects:
 
         changed = self.change(where, label, added)
         return self.open(Place(changed.id, made[0])) if made else changed
+
+    def change_own(self, where: Place | int, name: str, copies: int) -> Project:
+        """Another name for the piece at hand, and how many times it is worked. Raises BadFile where it is taken."""
+        label = f"{name or 'the piece'} × {copies}"[:200]
+        return self.change(where, label, lambda file: checked_file(file.with_own(name=name, copies=copies)))
+
+    def copy_piece(self, where: Place | int) -> Project:
+        """One more piece that begins as the one at hand is; the project at it."""
+        project = self.open(where)
+        return self.add_piece(where, f"copy {project.piece_name}"[:200], project.piece_name, project.piece)
+
+    def remove_piece(self, where: Place | int) -> Project:
+        """Takes the piece at hand out, and its joins; undo brings it back. Raises IllegalPiece for the last one."""
+
+        def without(file: ProjectFile) -> ProjectFile:
+            if len(file.pieces) == 1:
+                raise IllegalPiece("A project keeps one piece; to be rid of it, remove the project.")
+            number = file.own.number
+            joins = tuple(j for j in file.joins if number not in (j.one.piece, j.other.piece))
+            pieces = tuple(p for p in file.pieces if p.number != number)
+            return file.opened_at(0).model_copy(update={"pieces": pieces, "joins": joins})
+
+        project = self.open(where)
+        self.change(where, f"remove {project.piece_name}"[:200], without)
+        return self.open(project.id)
 
     def undo(self, where: Place | int) -> Project:
         """One step back; nothing where there is none."""
