@@ -80,7 +80,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             slices.append(Slice(at, at + band.height_um, flat(wide), flat(wide), "body"))
             words = f"{view.stitches} stitches, {length_text(wide / 1000.0, unit)}"
             labels.append((at + band.height_um / 2.0, words + (" round" if piece.round else "")))
-            panels += _panels(view, wide / half, at, at + band.height_um, half)
+            panels += _panels(view, wide / half, at, at + band.height_um)
         else:
             stations = plan_stations(view).stations
             for a, b in pairwise(stations):
@@ -100,18 +100,16 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
     return Outline(tuple(slices), tuple(panels), tuple(labels))
 
 
-def _panels(view: BandView, wide: float, low: float, high: float, half: float) -> list[PanelBox]:
-    """The panels of an unshaped band; of a tube laid flat those of the half that lies in front."""
+def _panels(view: BandView, wide: float, low: float, high: float) -> list[PanelBox]:
+    """The panels and edges of an unshaped band; of a tube those of the half that has the layout's middle in front."""
     out: list[PanelBox] = []
-    right = wide / 2.0
+    right, side = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0, wide / 2.0
     for s in view.segments:
-        across = segment_um(s, view.outlook)
-        left = right - across
-        if (s.is_panel or s.is_side) and left > -wide / 2.0 - 1.0:
-            out.append((max(left, -wide / 2.0), low, right, high, s.pattern.family))
+        left = right - segment_um(s, view.outlook)
+        a, b = max(left, -side), min(right, side)
+        if (s.is_panel or s.is_side) and b > a:
+            out.append((a, low, b, high, s.pattern.family))
         right = left
-        if right <= -wide / 2.0 and half > 1.0:
-            break
     return out
 
 
