@@ -28,9 +28,13 @@ from cosmic_ray.mutating import mutate_code
 ROOT = Path(__file__).resolve().parents[1]
 CORE = Path("src/cablux/core")
 TESTS = {  # which tests look at which part, the quickest first; what chooses the counts has tests of its own
-    "shaping": ("core/test_chosen", "core/test_shaping", "core/test_layout", "service/test_bench", "core/test_pattern"),
+    "shaping": (
+        *("core/test_schedule", "core/test_lives", "core/test_chosen", "core/test_shaping", "core/test_shaped"),
+        *("core/test_layout", "service/test_bench", "core/test_pattern"),
+    ),
     "layout": (
         *("core/test_told", "core/test_chosen", "core/test_shaping", "core/test_layout", "core/test_cautions"),
+        *("core/test_shaped", "service/test_shapes"),
         *("core/test_squares", "core/test_gauge", "service/test_derivations", "service/test_projects"),
         *("service/test_bench", "core/test_pattern", "core/test_knitted", "core/test_cloth"),
     ),
@@ -42,7 +46,7 @@ TESTS = {  # which tests look at which part, the quickest first; what chooses th
     "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
     "pattern": (
         *("core/test_told", "core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform"),
-        *("service/test_drawer", "core/test_pattern", "core/test_knitted"),
+        *("service/test_drawer", "core/test_pattern", "core/test_knitted", "core/test_shaped"),
     ),
 }
 PARTS = ("shaping", "layout", "gauge", "fabric", "pattern")
