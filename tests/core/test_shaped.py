@@ -192,6 +192,17 @@ def test_a_schedule_of_ones_own_must_add_up_and_fall_on_the_right_side() -> None
 def test_places_that_cannot_be_reached_are_told_with_the_cure() -> None:
     with pytest.raises(Infeasible, match=r"From “cuff” to “top” there are too few rows: .* Make the piece taller"):
         plan_stations(tapered(100.0, 300.0, 20.0).band_views[0])
+    paced = tapered(300.0, 100.0, 60.0)
+    bands = paced.bands[0]
+    assert bands.shaping is not None
+    low = (
+        *(replace(s, paced=i == 1) for i, s in enumerate(bands.shaping.stations)),
+        Station("collar", 90.0, at_mm=20.0),
+    )
+    with pytest.raises(IllegalPiece, match=r"“collar” comes after row .* give “collar” a greater height"):
+        plan_stations(
+            replace(paced, bands=(replace(bands, shaping=replace(bands.shaping, stations=low)),)).band_views[0]
+        )
     with pytest.raises(IllegalPiece, match="lies lower"):
         piece = tapered(100.0, 300.0, 200.0)
         shaping = piece.bands[0].shaping

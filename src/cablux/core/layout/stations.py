@@ -103,6 +103,12 @@ def plan_stations(view: BandView) -> StationPlan:
         if wanted is None:
             changes = abs(counts[i] - counts[i - 1]) // shaping.step
             wanted = placed[-1] + _paced_rows(view, shaping, changes, first_row(view) + placed[-1])
+        if placed and wanted < placed[-1]:
+            name, below = shaping.stations[i].name, shaping.stations[i - 1].name
+            raise IllegalPiece(
+                f"“{name}” comes after row {wanted} of the band, but “{below}” only after row {placed[-1]}; "
+                f"give “{name}” a greater height."
+            )
         placed.append(wanted)
     if placed[-1] > MAX_ROWS:
         raise IllegalPiece(f"The shaping would take {placed[-1]} rows; the most is {MAX_ROWS}.")
