@@ -12,6 +12,7 @@ from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.heights import meeting_rows, plan_rows
 from cablux.core.layout.joins import join_lengths
+from cablux.core.layout.rowsearch import row_answers
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
@@ -73,6 +74,17 @@ def test_the_rows_round_a_body_are_those_of_the_worked_table(repeat: int, near: 
     view = throw(ground(6), panel(name), ground(6)).band_views[0]
     assert view.piece.row_period() == repeat
     assert meeting_rows(view, 140.4, 2) == near
+
+
+def test_the_numbers_of_repeats_near_the_way_round_are_offered() -> None:
+    piece = made("strip", "around=58").piece()
+    now, *others = row_answers(piece)
+    assert now.piece == piece and len(others) >= 2
+    heights = [a.rows.height_um / 1000.0 for a in (now, *others)]
+    assert min(abs(h - 580.0) for h in heights) == abs(heights[0] - 580.0), "what it has is the nearest"
+    for answer in others:
+        assert answer.rows.body % piece.row_period() == 0 and answer.rows.body != now.rows.body
+        assert ("longer" in answer.good_for) == (answer.rows.height_um > 580_000.0)
 
 
 def test_a_strip_is_read_both_ways_and_its_opening_lies_in_the_seam() -> None:

@@ -7,7 +7,15 @@ from dataclasses import dataclass, replace
 
 from ..errors import IllegalPiece
 from .endings import crossings_upto, panel_ending
-from .heights import RowPlan, counts_return, ending_score, lead_rows, plan_rows, rows_for_bands
+from .heights import (
+    RowPlan,
+    counts_return,
+    ending_score,
+    lead_rows,
+    meeting_rows,
+    plan_rows,
+    rows_for_bands,
+)
 from .piece import Band, BandView, Piece
 from .problems import piece_problems
 from .segment import Segment
@@ -40,6 +48,8 @@ class RowAnswer:
 
 def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
     """The best few different ways, the first as it is."""
+    if piece.meets:
+        return tuple(_meeting_answers(piece))
     bare = _free(piece)
     tries: list[tuple[str, str, Piece]] = [("as it is", "what you have", piece)]
     tries.append(("nearest", "the height you want, before all else", _nearest(bare)))
@@ -59,6 +69,18 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
         if (rows, _phases(made)) not in [(a.rows, _phases(a.piece)) for a in out]:
             out.append(RowAnswer(name, good, made, rows))
     return tuple(out)
+
+
+def _meeting_answers(piece: Piece) -> Iterator[RowAnswer]:
+    """A piece whose ends meet as it is, and with the numbers of whole repeats near its way round."""
+    now, view = plan_rows(piece), piece.band_views[0]
+    yield RowAnswer("as it is", "what you have", piece, now)
+    (room,) = rows_for_bands(replace(piece, bands=(replace(view.band, rows=0),)))
+    for rows in meeting_rows(view, room.exact):
+        if rows != now.body:
+            made = piece.with_band(replace(view.band, rows=rows), 0)
+            longer = "longer" if rows > room.exact else "shorter"
+            yield RowAnswer(f"{rows} rows", f"whole repeats, {longer} round than you want", made, plan_rows(made))
 
 
 def _phases(piece: Piece) -> tuple[int, ...]:
