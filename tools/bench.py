@@ -323,6 +323,7 @@ def main() -> None:
         charts()
         composing(Path(folder) / "c")
         bench_changes(Path(folder) / "a")
+        shaped_changes(Path(folder) / "d")
         start(Path(folder) / "b")
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
     print(f"{'memory of this process at its most':<58} {memory:.0f} MB   budget of the server 300 MB")

@@ -80,7 +80,12 @@ def _meeting_answers(piece: Piece) -> Iterator[RowAnswer]:
         if rows != now.body:
             made = piece.with_band(replace(view.band, rows=rows), 0)
             longer = "longer" if rows > room.exact else "shorter"
-            yield RowAnswer(f"{rows} rows", f"whole repeats, {longer} round than you want", made, plan_rows(made))
+            yield RowAnswer(
+                f"{rows // piece.row_period()} repeats",
+                f"whole repeats, {longer} round than you want",
+                made,
+                plan_rows(made),
+            )
 
 
 def _phases(piece: Piece) -> tuple[int, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
@@ -155,6 +156,10 @@ class PieceFile(StrictModel):
 
     def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
         """The core's piece. Raises IllegalPiece where its size or layout cannot be knitted."""
+        return _piece_of(self, name, unit, evidence, patterns)
+
+    def checked(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+        """The core's piece, made and checked anew."""
         piece = check_piece(
             Piece(
                 name=self.name or name,
@@ -210,6 +215,12 @@ class PieceFile(StrictModel):
                 "meets": piece.meets,
             }
         )
+
+
+@lru_cache(maxsize=256)
+def _piece_of(own: PieceFile, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+    """A piece is kept: of a project with several, a change of one leaves the others as they are."""
+    return own.checked(name, unit, evidence, patterns)
 
 
 def patterns_of(pieces: Iterable[Piece]) -> tuple[PatternFile, ...]:
