@@ -12,12 +12,16 @@ from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.heights import meeting_rows, plan_rows
 from cablux.core.layout.joins import join_lengths
+from cablux.core.layout.plane import Plane
 from cablux.core.layout.rowsearch import row_answers
+from cablux.core.layout.stations import station_um
+from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
 from cablux.core.shapes.corner import corner_geometry
 from cablux.service.exchange import read_project
+from cablux.service.gauge import add_measure
 from cablux.service.pattern import project_words
 from cablux.service.reports import size_report
 from cablux.service.shaped_projects import joins_of, list_shapes, new_project, shape_cautions
@@ -198,3 +202,18 @@ def test_nothing_outside_the_shapes_names_one() -> None:
         if "shapes" not in file.parts:
             text = file.read_text("utf-8")
             assert not re.search(r'["\'](strip|tube|corner|framed-square|rectangle)["\']', text), file
+
+
+def test_a_width_measured_on_a_shaped_piece_is_that_of_the_columns_that_live() -> None:
+    """Measured as wide as it should be after that row, it changes nothing; a tenth wider, it makes all of it wider."""
+    file = made("corner", "side=40", panels="braid-9")
+    piece = file.piece()
+    view = piece.band_views[0]
+    shaping = view.shaping
+    assert shaping is not None
+    row = 40
+    wide = station_um(Plane(view), shaping, compile_piece(piece).row(row).after) / 10_000.0
+    for factor in (1.0, 1.1):
+        measured = add_measure(row, "width", (round(factor * wide, 2),), "washed", on_needle=False)(file)
+        after = body_um(view, measured.piece().outlook) / body_um(view, piece.outlook)
+        assert after == pytest.approx(1.0, abs=0.01) if factor == 1.0 else after > 1.02

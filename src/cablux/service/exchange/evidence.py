@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Annotated
 
 from pydantic import Field
@@ -10,6 +11,7 @@ from ...core.errors import IllegalPiece
 from ...core.gauge import Along, Part, Reading, State
 from ...core.layout.heights import plan_rows
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.shaped import shape_band
 from ...core.layout.widths import segment_um
 from ...core.units import Unit, to_mm
 from .swatch_file import StrictModel, SwatchFile, Value
@@ -57,15 +59,7 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     if measured.along == "height" and view.at > 0:
         raise IllegalPiece("Measure the height within the first band; above it the height is shared by two bands.")
     return Reading(
-        tuple(
-            Part(
-                s.cloth,
-                float(rows if measured.along == "height" else s.stitches),
-                whole=s.is_panel,
-                weight=float(segment_um(s, piece.estimate)),
-            )
-            for s in (view.inner if measured.along == "height" else view.segments)
-        ),
+        tuple(_parts(view, rows, measured.along)),
         mm,
         measured.along,
         precision=0.0,
@@ -75,6 +69,23 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
         on_needle=measured.on_needle and measured.along == "width",
         name=f"the piece itself after row {measured.row}",
     )
+
+
+def _parts(view: BandView, rows: int, along: Along) -> Iterator[Part]:
+    """What lies along the measure: all segments, or of a shaped band what of them lives after that row."""
+    living = shape_band(view).lives.living if view.shaping is not None else None
+    first, last = len(view.sides[:1]), len(view.segments) - len(view.sides[1:])
+    for at, s in enumerate(view.segments):
+        if along == "height" and not first <= at < last:
+            continue
+        many = s.stitches
+        if living is not None:
+            many = sum(lane == at for lane, _ in living[min(rows, len(living) - 1)])
+        if many:
+            whole = many == s.stitches
+            weight = float(segment_um(s, view.piece.estimate)) * (1.0 if whole else many / s.stitches)
+            count = float(rows if along == "height" else many)
+            yield Part(s.cloth, count, whole=s.is_panel and whole, weight=weight)
 
 
 def _band_at(piece: Piece, rows: int) -> BandView:
