@@ -122,3 +122,10 @@ def test_a_piece_is_named_copied_worked_more_often_and_removed(client: TestClien
     again = client.post("/projects/2/pieces/copy", follow_redirects=False)
     assert again.headers["location"] == "/projects/2-3/pieces", "a removed piece's tally is never another's"
     assert "0 of" in str(Text(client.get("/projects/2-3/pieces").text))
+
+
+def test_ends_that_are_grafted_are_neither_cast_on_for_good_nor_bound_off(client: TestClient) -> None:
+    page = str(Text(client.get("/projects/5/pattern").text))
+    assert "stitches provisionally" in page and "on the needle, to be grafted" in page and "Bind off" not in page
+    assert "At the end you graft" in str(Text(client.get("/projects/5/cast-on").text))
+    assert "Bind off" in str(Text(client.get("/projects/3/pattern").text))

@@ -22,7 +22,7 @@ from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
-from ..service.pattern import LEFT_HANDED, MARKERS
+from ..service.pattern import LEFT_HANDED, MARKERS, is_grafted
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -113,6 +113,7 @@ TEMPLATES.env.globals |= {
     "rows_svg": rows_svg,
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
+    "is_grafted": is_grafted,
     "shaping_names": SHAPING_NAMES,
 }
 TEMPLATES.env.filters["local"] = _local

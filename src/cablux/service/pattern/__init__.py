@@ -1,7 +1,16 @@
 """The pattern of a project: its chart and words, on the page and as plain text."""
 
 from .page import chart_key, chart_window, compiled_pattern, in_words
-from .plain_text import LEFT_HANDED, MARKERS, Manner, file_text, pattern_text, project_words, shaped_in_pattern
+from .plain_text import (
+    LEFT_HANDED,
+    MARKERS,
+    Manner,
+    file_text,
+    is_grafted,
+    pattern_text,
+    project_words,
+    shaped_in_pattern,
+)
 
 __all__ = [
     "LEFT_HANDED",
@@ -12,6 +21,7 @@ __all__ = [
     "compiled_pattern",
     "file_text",
     "in_words",
+    "is_grafted",
     "pattern_text",
     "project_words",
     "shaped_in_pattern",

@@ -98,7 +98,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
         lines += ["", LEFT_HANDED]
     if wording.markers:
         lines += ["", MARKERS]
-    begins, ends = (_is_grafted(file, edge) for edge in ("cast-on", "bind-off"))
+    begins, ends = (is_grafted(file, edge) for edge in ("cast-on", "bind-off"))
     first = f"Cast on {n.cast_on.cast_on} stitches" + (" provisionally" if begins else "")
     lines += ["", first + (" and join without a twist." if piece.round else ".")]
     for section in in_words(piece, wording):
@@ -122,7 +122,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
     return "\n".join(own) + "\n" + wording.terms("\n".join(lines) + "\n")
 
 
-def _is_grafted(file: ProjectFile, edge: EdgeName) -> bool:
+def is_grafted(file: ProjectFile, edge: EdgeName) -> bool:
     """Whether an end of the piece at hand is grafted, and so neither cast on for good nor bound off."""
     own = file.own.number
     ends = (e for join in file.joins if join.how == "grafted" for e in (join.one, join.other))
