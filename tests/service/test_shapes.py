@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -25,6 +26,7 @@ from cablux.service.gauge import add_measure
 from cablux.service.pattern import project_words
 from cablux.service.reports import size_report
 from cablux.service.shaped_projects import joins_of, list_shapes, new_project, shape_cautions
+from cablux.service.size_form import changed_file, form_of
 from tests.core.pieces import ground, panel, throw
 from tests.knitter import knit_pattern
 
@@ -217,3 +219,34 @@ def test_a_width_measured_on_a_shaped_piece_is_that_of_the_columns_that_live() -
         measured = add_measure(row, "width", (round(factor * wide, 2),), "washed", on_needle=False)(file)
         after = body_um(view, measured.piece().outlook) / body_um(view, piece.outlook)
         assert after == pytest.approx(1.0, abs=0.01) if factor == 1.0 else after > 1.02
+
+
+@pytest.mark.parametrize(("shape", "measures"), [("corner", ()), ("strip", ("worn=mitts",)), ("framed-square", ())])
+def test_in_another_unit_a_project_is_the_same_thing(shape: str, measures: tuple[str, ...]) -> None:
+    """Every length of every piece is converted: stations, openings, what was asked, what was measured."""
+    file = made(shape, *measures)
+    row = min(30, compile_piece(file.piece()).rows_plan.total // 2)
+    wide = compile_piece(file.piece()).row(row).after / file.piece().band_views[0].stitches * file.own.size.width
+    file = add_measure(row, "width", (round(wide, 1),), "washed", on_needle=False)(file)
+    form = form_of(file)
+    typed = {name: f"{float(getattr(form, name)) / 2.54:.3f}" for name in ("width", "height", "tolerance")}
+    gauge = {name: f"{float(getattr(form, name)) * 1.016:.4f}" for name in ("stitches", "rows")}
+    inches = changed_file(file, replace(form, unit="in", **typed, **gauge))
+    before, after = size_report(file.text()), size_report(inches.text())
+    assert [p["counts"] for p in after["pieces"]] == [p["counts"] for p in before["pieces"]]
+    for one, other in zip(before["pieces"], after["pieces"], strict=True):
+        assert other["width_mm"] == pytest.approx(one["width_mm"], rel=0.003)
+        for a, b in zip(one["stations"], other["stations"], strict=True):
+            assert b["wanted_mm"] == pytest.approx(a["wanted_mm"], abs=0.2)
+    opened = [[(o["from_mm"], o["to_mm"]) for o in join["open"]] for join in after["joins"]]
+    assert opened == [
+        [(pytest.approx(o["from_mm"], abs=0.1), pytest.approx(o["to_mm"], abs=0.1)) for o in join["open"]]
+        for join in before["joins"]
+    ]
+    assert inches.shape and file.shape
+    for name, value in file.shape.asked.items():
+        ask = next(a for a in SHAPES[shape].asks if a.name == name)
+        if ask.kind == "length":
+            assert float(inches.shape.asked[name]) == pytest.approx(float(value) / 2.54, abs=0.002)
+        else:
+            assert inches.shape.asked[name] == value

@@ -12,7 +12,7 @@ from ..core.making import needle_mm, needle_text
 from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ..render.yarn import UNDYED
 from .bench import refitted, rescaled, set_round, size_limits
-from .exchange import GaugeFile, ProjectFile, SizeFile, fresh_project
+from .exchange import GaugeFile, ProjectFile, SizeFile, file_in_unit, fresh_project
 from .forms import FormReader
 
 THICK = {"0.85": "thin, with air between", "1": "as usual", "1.12": "thick, close together"}
@@ -139,14 +139,17 @@ def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> Pro
     Its layout is kept; with `fit` the grounds between its panels are found anew for the size.
     """
     r = _read(form)
-    changed = file.model_copy(
-        update={
-            "name": r.name,
-            "unit": r.unit,
-            "yarn": r.yarn,
-            **_yarn(r),
-        }
-    ).with_own(size=SizeFile(width=r.width, height=r.height, tolerance=r.tolerance))
+    changed = (
+        file_in_unit(file, r.unit)
+        .model_copy(
+            update={
+                "name": r.name,
+                "yarn": r.yarn,
+                **_yarn(r),
+            }
+        )
+        .with_own(size=SizeFile(width=r.width, height=r.height, tolerance=r.tolerance))
+    )
     changed = changed.with_piece(rescaled(changed.piece(), file.piece())) if _shaped(file) else changed
     if (form.worked == "round") != file.own.round:
         changed = changed.with_piece(set_round(on=form.worked == "round")(changed.piece()))

@@ -2,6 +2,7 @@
 
 from .chart_files import ChartForm, ChartReport, chart_as, chart_source, check_chart, convert_chart
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
+from .file_units import file_in_unit
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
 from .piece_file import PieceFile, SizeFile
 from .project_file import (
@@ -42,6 +43,7 @@ __all__ = [
     "check_chart",
     "checked_file",
     "convert_chart",
+    "file_in_unit",
     "fresh_project",
     "join_file",
     "own_files",
