@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import replace
 from itertools import product
 
@@ -18,12 +19,14 @@ from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.stations import plan_stations, station_um
 from cablux.core.layout.widths import body_row_um
 from cablux.core.library import LIBRARY
-from cablux.core.notation import Crossing, Stitch
+from cablux.core.notation import Crossing, NoStitch, Stitch
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
+from cablux.core.pattern.inpattern import stretches_in_pattern
 from cablux.core.shaping.outline import Shaping, Station
 from cablux.core.shaping.schedule import Rate
 from cablux.service.exchange.project_file import read_project
+from cablux.service.pattern.page import shaped_lines
 from cablux.service.pattern.plain_text import file_text
 from tests.knitter import Row, knit_pattern
 
@@ -266,3 +269,29 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
     wide = max(plan.stations, key=lambda s: s.count)
     own = (wide.row / wide.at_um) / (wide.count / wide.width_um)  # rows to stitches of the cloth as it is
     assert found == pytest.approx(math.degrees(2 * math.atan(own / 2)), abs=1.5)
+
+
+@given(shaped_pieces())
+@settings(max_examples=25)
+def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_row(piece: Piece) -> None:
+    """Cells of the drawn rows against the lives, and the words in pattern against the counts of the knitted rows."""
+    view = piece.band_views[0]
+    try:
+        lives = shape_band(view).lives
+    except Infeasible:
+        assume(False)
+    shown = list(compile_piece(piece).rows[:24])
+    lines, widths = shaped_lines(piece, shown)
+    every = {c for living in lives.living[1 : len(shown) + 1] for c in living}
+    lanes = sorted({lane for lane, _ in every})
+    low = {lane: min(c for at, c in every if at == lane) for lane in lanes}
+    across = [(lane, low[lane] + i) for lane, wide in zip(lanes, widths, strict=True) for i in range(wide)]
+    for line, living in zip(lines, lives.living[1:], strict=False):
+        empty = [isinstance(op, NoStitch) for part in line.parts for op in part.ops for _ in range(op.cells)]
+        assert [c for c, none in zip(across, empty, strict=True) if not none] == list(living), line.number
+    told = stretches_in_pattern(view)
+    assert tuple(n for s in told for n in s.calendar) == lives.changing_rows
+    for s in told:
+        assert (s.before, s.after) == (lives.counts[s.first - 1], lives.counts[s.last])
+        said = re.findall(r"\d+", s.sentence.partition(":")[2])
+        assert int(said[-1] if len(said) < 2 else said[1]) == s.after or s.before == s.after

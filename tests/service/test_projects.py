@@ -26,7 +26,7 @@ from cablux.service.bench import offers as bench
 from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
-from cablux.service.chairside import Chair
+from cablux.service.chairside import Chair, next_up
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.projects.history import compare_steps
@@ -386,6 +386,10 @@ def test_each_copy_of_a_piece_has_its_own_tally(database):
     chair.catch_up(project, 5)
     chair.row_done(project, 1, 2)
     assert [chair.state(project, n).done for n in (1, 2)] == [5, 1]
+    total = project.numbers.rows.total
+    assert [(t.which, t.done, t.total) for t in chair.tallies(project)] == [(1, 5, total), (2, 1, total)]
+    chair.catch_up(project, total)
+    assert (next_up(chair.tallies(project)).which, next_up(chair.tallies(project)).row) == (2, 2), "what is begun first"
     with pytest.raises(NotFound, match="worked 2 times; there is no copy 3"):
         chair.row_done(project, 1, 3)
 

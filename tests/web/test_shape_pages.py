@@ -57,6 +57,7 @@ def test_a_strip_is_asked_for_by_what_it_is_worn_as(client: TestClient) -> None:
     assert typed_form(bad.text)["name"] == "Gale mitts", "what was typed stays"
     seam = client.post("/projects/new/strip", data=mitts | {"opening_to": "40"})
     assert seam.status_code == 422 and "let it end lower" in str(Text(seam.text))
+    assert 'id="opening_to-problem"' in seam.text, "told beside its field"
     assert "let it end lower" in client.post("/projects/new/strip/preview", data=mitts | {"opening_to": "40"}).text
     made = client.post("/projects/new/strip", data=mitts | {"name": "Gale mitts"}, follow_redirects=False)
     base = made.headers["location"].removesuffix("/bench")

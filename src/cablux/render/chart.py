@@ -48,17 +48,17 @@ class ChartSheet:
     height: float
 
 
-def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "") -> str:
+def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", widths: Sequence[int] = ()) -> str:
     """Rows as one chart, as text; with an id where parts of it are shown again elsewhere."""
-    root = chart_element(lines, label)
+    root = chart_element(lines, label, widths=widths)
     if ident:
         root.attributes["id"] = ident
     return root.write()
 
 
-def chart_sheets(lines: Sequence[ChartLine]) -> tuple[ChartSheet, ...]:
+def chart_sheets(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple[ChartSheet, ...]:
     """The chart cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
-    count = sum(max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts)))
+    count = sum(widths or _widest(lines))
     tall = len(lines) * CELL + HEAD + FOOT
     out = []
     for first in range(1, count + 1, SHEET):
@@ -68,13 +68,15 @@ def chart_sheets(lines: Sequence[ChartLine]) -> tuple[ChartSheet, ...]:
     return tuple(out)
 
 
-def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) -> Element:
+def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, widths: Sequence[int] = ()) -> Element:
     """Rows as one chart, section lines between the parts, numbers on the side a row begins.
 
-    A part that has fewer stitches in some rows has empty cells at its left end there.
+    A part that has fewer stitches in some rows has empty cells at its left end there. With `widths` given, for each
+    part, all rows fill them together, and what is made of two parts may lie across the line between them.
     """
-    widths = [max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
-    lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
+    if not widths:
+        widths = _widest(lines)
+        lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
     count, high = sum(widths), len(lines)
     root = picture_root(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
     wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
@@ -101,6 +103,11 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0) ->
     _section_lines(body, widths, high)
     _stitch_numbers(root, count, high)
     return root
+
+
+def _widest(lines: Sequence[ChartLine]) -> list[int]:
+    """For each part its cells in the row in which it has most."""
+    return [max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
 
 
 def _cells(part: ChartPart) -> int:

@@ -111,8 +111,12 @@ class Fan:
 
 
 def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
-    """The fan of a band over `below` stitches; all widths to one scale, the first stitch at the right."""
+    """The fan of a band over `below` stitches; all widths to one scale, the first stitch at the right.
+
+    Of a shaped band it is the widest row, with nothing below.
+    """
     gauge = view.outlook.gauge
+    below = view.stitches if view.shaping is not None else below  # a shaped band is drawn at its widest, by itself
     total, plain = body_um(view, view.outlook), plain_um(view.stitches, gauge)
     wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
     half_80 = eighty_um(view)

@@ -87,10 +87,10 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
                 slices.append(Slice(at + a.at_um, at + b.at_um, flat(a.width_um), flat(b.width_um), "body"))
             for s in stations:
                 said = f"{s.count} stitches, {length_text(s.width_um / 1000.0, unit)}"
-                off = abs(s.off_mm) > piece.tolerance_mm
-                labels.append(
-                    (at + s.at_um, said + (f" (wanted {length_text(s.station.width_mm, unit)})" if off else ""))
-                )
+                if abs(s.off_mm) > piece.tolerance_mm:
+                    said += f" (wanted {length_text(s.station.width_mm, unit)})"
+                if not labels or labels[-1][1] != said:  # two places of one width, one above the other, are told once
+                    labels.append((at + s.at_um, said))
             panels += _worked_panels(view, at)
         at += band.height_um
     if piece.top.rows:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -13,6 +14,7 @@ from ..core.pattern.words import part_text, plain_hint, short_rows_due
 from ..core.tracking import Event, EventKind, Progress, fold_events
 from ..store import repository
 from ..store.database import Database
+from ..store.models import EventRow
 from .documents import time_now
 from .errors import NotFound
 from .projects import Project
@@ -58,6 +60,27 @@ class RowNow:
         return 100 * self.done // self.total
 
 
+@dataclass(frozen=True)
+class Tally:
+    """How far one copy of a piece is; `project` is open at the piece."""
+
+    project: Project
+    which: int
+    done: int
+    total: int
+
+    @property
+    def row(self) -> int:
+        """The row to work next; the last where it is done."""
+        return min(self.done + 1, self.total)
+
+
+def next_up(tallies: Sequence[Tally]) -> Tally:
+    """What to go on with: what is begun and not finished, else the first that is not begun, else the last."""
+    open_ = [t for t in tallies if t.done < t.total]
+    return next((t for t in open_ if t.done), open_[0] if open_ else tallies[-1])
+
+
 class Chair:
     """The tally of one database's projects."""
 
@@ -67,7 +90,19 @@ class Chair:
     def state(self, project: Project, copy: int = 1) -> Progress:
         """How far a copy of the piece is."""
         with self.database.reading() as session:
-            return fold_events(_events(session, project, copy))
+            return fold_events(_events(repository.load_events(session, project.id), project, copy))
+
+    def tallies(self, project: Project) -> tuple[Tally, ...]:
+        """How far every copy of every piece of a project is."""
+        with self.database.reading() as session:
+            events = repository.load_events(session, project.id)
+        out = []
+        for mine in project.pieces():
+            total = mine.numbers.rows.total
+            for which in range(1, mine.file.own.copies + 1):
+                done = fold_events(_events(events, mine, which)).done
+                out.append(Tally(mine, which, min(done, total), total))
+        return tuple(out)
 
     def last_tap(self, project_id: int) -> datetime | None:
         """When a row of a project was last ticked off or taken back (UTC); None before the first."""
@@ -86,8 +121,12 @@ class Chair:
         """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
         own = project.file.own.number
         with self.database.writing() as session:
-            for n in range(fold_events(_events(session, project, copy)).done + 1, row + 1):
+            for n in range(self._done(session, project, copy) + 1, row + 1):
                 repository.add_event(session, project.id, "row done", n, time_now(), piece=own, copy=copy)
+
+    @staticmethod
+    def _done(session: Session, project: Project, copy: int) -> int:
+        return fold_events(_events(repository.load_events(session, project.id), project, copy)).done
 
     def undo(self, project: Project, row: int, copy: int = 1) -> RowNow:
         """Takes row `row` back if it is the last one done."""
@@ -99,7 +138,7 @@ class Chair:
             raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
         own = project.file.own.number
         with self.database.writing() as session:
-            done = _events(session, project, copy)
+            done = _events(repository.load_events(session, project.id), project, copy)
             if fold_events([*done, Event(_kind(kind), row)]) != fold_events(done):
                 repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy)
 
@@ -122,10 +161,9 @@ class Chair:
         )
 
 
-def _events(session: Session, project: Project, copy: int) -> list[Event]:
-    """What happened to one copy of the piece."""
+def _events(found: Sequence[EventRow], project: Project, copy: int) -> list[Event]:
+    """What happened to one copy of the piece, of all that happened to its project."""
     own = project.file.own.number
-    found = repository.load_events(session, project.id)
     return [Event(_kind(e.kind), e.row) for e in found if e.piece == own and e.copy == copy]
 
 

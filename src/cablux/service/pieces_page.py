@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..core.layout.joins import JoinKind, JoinLengths, join_lengths
 from ..core.units import length_text
 from ..render.schematic import draw_schematic
-from .chairside import Chair
+from .chairside import Chair, Tally, next_up
 from .projects import Project
 from .shaped_projects import joins_of, shape_cautions
 
@@ -23,22 +23,16 @@ HOW_MET: dict[JoinKind, str] = {
 
 @dataclass(frozen=True)
 class PieceCard:
-    """A piece: its picture, and for each copy the rows done of all."""
+    """A piece: its picture, and how far each copy of it is."""
 
     project: Project
     picture: str
-    done: tuple[int, ...]
-    total: int
+    tallies: tuple[Tally, ...]
 
     @property
-    def next_copy(self) -> int:
-        """The first copy that is not finished; the last where all are."""
-        return next((n for n, rows in enumerate(self.done, start=1) if rows < self.total), len(self.done))
-
-    @property
-    def next_row(self) -> int:
-        """The row to work next in that copy."""
-        return min(self.done[self.next_copy - 1] + 1, self.total)
+    def next_up(self) -> Tally:
+        """The copy to go on with."""
+        return next_up(self.tallies)
 
 
 @dataclass(frozen=True)
@@ -52,13 +46,12 @@ class PiecesOverview:
 
 def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
     """The page of a project's pieces."""
-    joins = joins_of(project.file)
+    joins, tallies = joins_of(project.file), chair.tallies(project)
     cards = []
     for at, mine in enumerate(project.pieces()):
-        total = mine.numbers.rows.total
-        done = tuple(min(chair.state(mine, n).done, total) for n in range(1, mine.file.own.copies + 1))
+        done = tuple(t for t in tallies if t.project.file.own.number == mine.file.own.number)
         own = tuple(join for join in joins if at in (join.one.piece, join.other.piece))
-        cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own), done, total))
+        cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own), done))
     pieces = project.file.all_pieces()
     said = tuple(_join_words(project, join_lengths(pieces, join)) for join in joins)
     return PiecesOverview(tuple(cards), said, shape_cautions(project.file))

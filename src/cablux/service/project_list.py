@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from ..render.fan import Fan, draw_fan
-from .chairside import Chair
+from .chairside import Chair, Tally, next_up
 from .projects import Project, Projects
 
 
@@ -14,8 +14,7 @@ from .projects import Project, Projects
 class ProjectEntry:
     """A project in the list; `touched` is when it was last changed or knitted.
 
-    `done` and `total` are rows of all its pieces, each as often as it is worked; `here` is the first piece that is not
-    finished, `which` the copy of it, and `row` the row to work next.
+    `done` and `total` are rows of all its pieces, each as often as it is worked; `next_up` is what to go on with.
     """
 
     project: Project
@@ -23,9 +22,7 @@ class ProjectEntry:
     done: int
     total: int
     touched: datetime
-    here: Project
-    which: int
-    row: int
+    next_up: Tally
 
     @property
     def percent(self) -> int:
@@ -37,23 +34,16 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     """Every project, the last touched first."""
     out = []
     for project in projects.all():
-        tallies = [
-            (mine, which, min(chair.state(mine, which).done, mine.numbers.rows.total))
-            for mine in project.pieces()
-            for which in range(1, mine.file.own.copies + 1)
-        ]
-        here, which, row = next((t for t in tallies if t[2] < t[0].numbers.rows.total), tallies[-1])
+        tallies = chair.tallies(project)
         tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(
                 project,
                 draw_fan(project.piece.band_views[0], project.numbers.cast_on.cast_on, project.unit, project.paint),
-                sum(rows for *_, rows in tallies),
-                sum(mine.numbers.rows.total for mine, *_ in tallies),
+                sum(t.done for t in tallies),
+                sum(t.total for t in tallies),
                 max(project.stored.changed, tapped or project.stored.changed),
-                here,
-                which,
-                min(row + 1, here.numbers.rows.total),
+                next_up(tallies),
             )
         )
     return sorted(out, key=lambda entry: entry.touched, reverse=True)

@@ -11,14 +11,15 @@ from typing import Any
 from ..core.errors import IllegalPiece
 from ..core.gauge import Evidence, Gauge
 from ..core.layout.heights import meeting_rows
-from ..core.layout.joins import Join, Opening, PieceEdge, join_problems
+from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_row_um
 from ..core.library import Pattern, find_pattern
 from ..core.pattern import compile_piece
-from ..core.shapes import SHAPES, Answer, Answers, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
+from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, length_text, to_mm
 from ..render.schematic import draw_schematic
+from .errors import InvalidForm
 from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, fresh_project, join_file
 from .forms import FormReader
 from .projects import piece_numbers
@@ -67,7 +68,7 @@ def shaped_file(
         piece_numbers(piece)  # refuses what cannot be knitted
     problems = [text for join in made.joins for text in join_problems(pieces, join, base.unit)]
     if problems:
-        raise IllegalPiece(" ".join(problems))
+        raise UnmadeJoin(" ".join(problems))
     template = base.pieces[0]
     several = len(pieces) > 1
     files = tuple(
@@ -149,7 +150,7 @@ def file_of_form(shape: Shape, form: ShapeForm, panels: Sequence[Pattern] = ()) 
     typed = FormReader()
     unit: Unit = "in" if form.unit == "in" else "cm"
     span = GAUGE_SPAN[unit][1]
-    name = typed.words(form.name, "The name", "name", 80) or shape.name
+    name = typed.words(form.name, "The name", "name", 80)
     yarn = typed.words(form.yarn, "The yarn", "yarn", 200)
     stitches = typed.number(form.stitches, f"Stitches to {span}", "stitches")
     rows = typed.number(form.rows, f"Rows to {span}", "rows")
@@ -161,8 +162,13 @@ def file_of_form(shape: Shape, form: ShapeForm, panels: Sequence[Pattern] = ()) 
             typed.refuse(ask.name, str(error))
     typed.done()
     in_its_unit = {ask.name: in_unit(ask, given[ask.name], unit) for ask in shape.asks}
-    base = bare_file(name, unit, stitches, rows).model_copy(update={"yarn": yarn})
-    return shaped_file(shape.id, in_its_unit, base, panels)
+    base = bare_file(name or shape.thing(given), unit, stitches, rows).model_copy(update={"yarn": yarn})
+    try:
+        return shaped_file(shape.id, in_its_unit, base, panels)
+    except UnmadeJoin as error:
+        if shape.seam_ask:
+            raise InvalidForm({shape.seam_ask: str(error)}) from error
+        raise
 
 
 @dataclass(frozen=True)
@@ -224,7 +230,7 @@ def new_project(
         if not equals:
             raise IllegalPiece(f"“{measure}” says no value: type it as name=value, such as {shape.asks[0].name}=…")
         given[key.strip()] = value.strip()
-    base = bare_file(name or shape.name, unit, float(counted[1]), float(counted[2]))
+    base = bare_file(name or shape.thing(given), unit, float(counted[1]), float(counted[2]))
     chosen = [find_pattern(each.strip()) for each in panels.split(",") if each.strip()]
     return shaped_file(shape_id, given, base, chosen, find_pattern(ground.strip()) if ground.strip() else None)
 
@@ -242,8 +248,17 @@ def shape_of(file: ProjectFile) -> tuple[Shape, Answers] | None:
     if file.shape is None or file.shape.id not in SHAPES:
         return None
     shape = SHAPES[file.shape.id]
-    known = {name: value for name, value in file.shape.asked.items() if name in [ask.name for ask in shape.asks]}
-    return shape, read_answers(shape.asks, known, file.unit)
+    first, asked = shape.asks[0], file.shape.asked
+    choice = str(asked.get(first.name, first.default)) if first.kind == "choice" else ""
+    return shape, {ask.name: _kept_answer(ask, asked, choice, file.unit) for ask in shape.asks}
+
+
+def _kept_answer(ask: Ask, asked: Mapping[str, Answer], choice: str, unit: Unit) -> Answer:
+    """What was asked, or the default where a file says nothing of it, or what nobody could have been asked."""
+    try:
+        return read_answers([ask], {ask.name: asked[ask.name]}, unit)[ask.name]
+    except (KeyError, IllegalPiece):
+        return ask.default_for(choice)
 
 
 def shape_cautions(file: ProjectFile) -> tuple[str, ...]:

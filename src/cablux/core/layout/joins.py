@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ..errors import IllegalPiece
 from ..units import Unit, length_text
 from .caston import plan_cast_on
 from .heights import plan_rows
@@ -80,6 +81,10 @@ def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:
     """The lengths of a join's edges."""
     one, other = (edge_um(pieces[e.piece], e.edge) for e in (join.one, join.other))
     return JoinLengths(join, one, other)
+
+
+class UnmadeJoin(IllegalPiece):
+    """A join that cannot be made as it is wanted."""
 
 
 def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Iterator[str]:

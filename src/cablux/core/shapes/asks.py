@@ -22,7 +22,7 @@ class Ask:
     """One thing asked. `default` holds where nothing is said; `by` has others, by the choice made in the first ask.
 
     Lengths are millimetres between `least` and `most`; `hint` is a sentence beside the field; `source` says where the
-    default comes from.
+    default comes from. `names_it`: its choices are names of the thing.
     """
 
     name: str
@@ -35,6 +35,7 @@ class Ask:
     most: float = 4000.0
     hint: str = ""
     by: Mapping[str, Answer] = field(default_factory=dict)
+    names_it: bool = False
 
     def default_for(self, choice: str) -> Answer:
         """The default where the shape's first ask was answered so."""

@@ -30,7 +30,7 @@ _STARTS = (("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
-    across = millimetres(answers, "side") * math.sqrt(2.0)
+    across = float(round(millimetres(answers, "side") * math.sqrt(2.0)))  # in whole millimetres, as one types it
     ground = wanted.ground or find_pattern("garter")
     none = Border(rows=0)
     least = BEGINS * wanted.evidence.gauge.stitch_mm
@@ -46,7 +46,7 @@ def _make(wanted: Wanted) -> Made:
         replace(wanted, ground=ground),
         width_mm=across,
         height_mm=across,
-        tolerance_mm=max(8.0, across / 30.0),
+        tolerance_mm=float(max(8, round(across / 30.0))),
         edge=("garter", EDGE),
         bottom=none,
         top=none,

@@ -23,7 +23,7 @@ def _make(wanted: Wanted) -> Made:
         wanted,
         width_mm=side,
         height_mm=side,
-        tolerance_mm=max(5.0, 0.03 * side),  # common practice: squares may differ by 3 %
+        tolerance_mm=float(max(5, round(0.03 * side))),  # common practice: squares may differ by 3 %
         edge=("garter", edge),
         bottom=Border(rows=rows - 1 if odd and rows > 2 else rows + 1 if odd else rows),
         top=Border(rows=rows),

@@ -52,7 +52,8 @@ class Made:
 class Shape:
     """A thing people make. `make` raises IllegalPiece or Infeasible where it cannot be had as it is wanted.
 
-    `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now.
+    `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now. `seam_ask` is
+    the ask beside which a join that cannot be made is told.
     """
 
     id: str
@@ -61,7 +62,14 @@ class Shape:
     asks: tuple[Ask, ...]
     make: Callable[[Wanted], Made]
     sizes: tuple[StandardSize, ...] = ()
+    seam_ask: str = ""
     cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
+
+    def thing(self, answers: Answers) -> str:
+        """What it is called where it was given no name: by the choice of its first ask, or by the shape."""
+        first = self.asks[0]
+        choice = str(answers.get(first.name, "")) if first.kind == "choice" and first.names_it else ""
+        return choice.capitalize() or self.name
 
 
 def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], prefer: str = "") -> Piece:

@@ -12,7 +12,7 @@ from .asks import Answers, Ask, StandardSize, millimetres
 from .shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
 
 WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
-EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "in pattern": "seed", "slipped": "slipped-edge"}
+EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
 CLOSINGS: dict[str, JoinKind] = {"sewn": "mattress", "grafted": "grafted", "button and loop": "button and loop"}
 HEAD_MM = 560.0
 """Common practice: a woman's head measures 54 to 57 cm; a cowl must pass over it."""
@@ -31,7 +31,7 @@ def _make(wanted: Wanted) -> Made:
         wanted,
         width_mm=width,
         height_mm=around,
-        tolerance_mm=max(4.0, min(10.0, width / 12)),
+        tolerance_mm=float(max(4, min(10, round(width / 12)))),
         edge=(EDGES[str(answers["edge"])], stitches),
         bottom=none,
         top=none,
@@ -79,7 +79,7 @@ STRIP = Shape(
     name="Strip worn sideways",
     what="A strip knitted to the way round and joined at its ends: cowl, mitts, headband, bracelet, wrap.",
     asks=(
-        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN),
+        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN, names_it=True),
         _ask(
             "around",
             "It goes round",
@@ -142,6 +142,7 @@ STRIP = Shape(
         Ask("edge", "Edge", "ridge", "our choice", "choice", tuple(EDGES)),
     ),
     make=_make,
+    seam_ask="opening_to",
     sizes=(
         StandardSize("Close", {"around": 600.0, "width": 220.0}, _PRACTICE, "cowl"),
         StandardSize("Long", {"around": 900.0, "width": 250.0}, _PRACTICE, "cowl"),

@@ -29,7 +29,7 @@ def _make(wanted: Wanted) -> Made:
         wanted,
         width_mm=around,
         height_mm=millimetres(answers, "height"),
-        tolerance_mm=max(6.0, around / 40.0),
+        tolerance_mm=float(max(6, round(around / 40.0))),
         edge=None,
         bottom=border,
         top=border,
@@ -67,7 +67,7 @@ TUBE = Shape(
     name="Tube in the round",
     what="Worked in the round without a seam: cowl, leg warmers, wrist warmers.",
     asks=(
-        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN),
+        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN, names_it=True),
         Ask(
             "around",
             "Way round",

@@ -12,7 +12,7 @@ _DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
 
 
 def file_in_unit(file: ProjectFile, unit: Unit) -> ProjectFile:
-    """The same project with its lengths in `unit`; its gauge, which is counted over another length, is left to others."""
+    """The same project with its lengths in `unit`; its gauge, counted over another length there, is not touched."""
     if file.unit == unit:
         return file
     by = MM_PER[file.unit] / MM_PER[unit]

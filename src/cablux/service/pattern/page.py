@@ -70,15 +70,19 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     start = first or numbers[0]
     shown = [r for r in rows.values() if start <= r.number < start + WINDOW and r.band == rows[start].band]
     label = f"Chart of {piece.row_word}s {shown[0].number} to {shown[-1].number}, {shown[0].before} stitches"
-    lines = _shaped_lines(piece, shown) if shown[0].parts[0].columns else [_line(r) for r in shown]
+    widths: tuple[int, ...] = ()
+    if shown[0].parts[0].columns:
+        lines, widths = shaped_lines(piece, shown)
+    else:
+        lines = [_line(r) for r in shown]
     return ChartWindow(
-        chart_svg(lines, label, ident="chart-picture"),
+        chart_svg(lines, label, ident="chart-picture", widths=widths),
         shown[0].number,
         shown[-1].number,
         _windows(tuple(rows.values())),
         tuple((r.number, r.side) for r in reversed(shown)),
         tuple((p.family, p.takes) for p in reversed(shown[0].parts)),
-        chart_sheets(lines),
+        chart_sheets(lines, widths),
     )
 
 
@@ -96,29 +100,31 @@ def _line(row: WorkedRow) -> ChartLine:
     return ChartLine(row.number, row.side, tuple(parts))
 
 
-def _shaped_lines(piece: Piece, rows: list[WorkedRow]) -> list[ChartLine]:
-    """Rows that change their count, on the plane's own columns: where no column lives there is an empty cell."""
+def shaped_lines(piece: Piece, rows: list[WorkedRow]) -> tuple[list[ChartLine], tuple[int, ...]]:
+    """Rows that change their count, on the plane's own columns, and how many of those each section has.
+
+    Where no column lives there is an empty cell.
+    """
     view = piece.band_views[rows[0].band]
-    placed = [_placed(row) for row in rows]
     reach: dict[int, tuple[int, int]] = {}
-    for cells in placed:
-        for lane, column in cells:
-            low, high = reach.get(lane, (column, column))
-            reach[lane] = min(low, column), max(high, column)
+    for lane, column in ((p.segment, c) for row in rows for p in row.parts for c in p.columns):
+        low, high = reach.get(lane, (column, column))
+        reach[lane] = min(low, column), max(high, column)
     out = []
-    for row, cells in zip(rows, placed, strict=True):
-        parts = []
+    for row in rows:
+        cells, parts, over = _placed(row), [], 0
         for lane, (low, high) in sorted(reach.items()):
             ops: list[Op] = []
-            at = low
+            at = low + over  # past what lies across the line before this section
             while at <= high:
                 op = cells.get((lane, at), NoStitch())
                 ops.append(op)
                 at += max(1, op.cells)
+            over = at - high - 1
             s = view.segments[lane]
             parts.append(ChartPart(s.name, s.pattern.family, tuple(ops)))
         out.append(ChartLine(row.number, row.side, tuple(parts)))
-    return out
+    return out, tuple(high - low + 1 for _, (low, high) in sorted(reach.items()))
 
 
 def _placed(row: WorkedRow) -> dict[tuple[int, int], Op]:
