@@ -12,6 +12,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.fabric.rest import column_neighbours
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.layout.plane import Plane
@@ -104,6 +105,10 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
         below, above = lives.living[n], lives.living[n + 1]
         look_at_columns(found.plane.lanes, found.numbers[n], lives.rows[n], below, faces, above, row.loops, narrow=True)
         faces = [loop.face for loop in row.loops]
+        for lane, number in zip(found.plane.lanes, found.numbers[n], strict=True):
+            chart = lane.chart if number > 0 else lane.rest
+            if chart is not None and chart.height % 2 == 0:
+                assert (abs(number) % 2 == 1) == (row.side == "RS"), "a chart's odd rows are worked on the right side"
     shaping = piece.bands[0].shaping
     assert shaping is not None
     for s in found.stations.stations:
@@ -235,7 +240,32 @@ def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_colum
     middle = slice(8, len(counts) - 8)
     each = widths[middle] / counts[middle]
     assert each.max() / each.min() < 1.12, "a row is as wide as its stitches, all the way up"
-    assert len(set(cloth.relaxed.net.band)) == 1, "shaping parts no band"
+    net = cloth.relaxed.net
+    assert len(set(net.band)) == 1, "shaping parts no band"
+    lives = shape_band(shaped.band_views[0]).lives.living
+    named = [c for living in lives for c in living]
+    for step, neighbours in zip((1, -1), column_neighbours(net), strict=True):
+        for loop, other in enumerate(neighbours):
+            there = net.row[loop] + step
+            alive = 0 <= there < net.rows and named[loop] in lives[there]
+            assert named[other] == named[loop] and net.row[other] == (there if alive else net.row[loop])
+
+
+def test_a_rope_draws_in_as_much_beside_a_shaped_edge_as_in_a_straight_piece() -> None:
+    rope = throw(ground(16), panel("rope-3-3-left"), ground(8), both=NONE)
+    stations = (Station("below", 130.0), Station("above", rope.width_mm, at_mm=180.0))
+    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=Shaping(stations, edges="right")),))
+    straight = replace(rope, bands=(replace(rope.bands[0], rows=56),))
+
+    def width(piece: Piece) -> float:
+        cloth = relax_pattern(compile_piece(piece))
+        net, wide = cloth.relaxed.net, []
+        for start, count in list(zip(net.starts, net.counts, strict=True))[15:-14]:
+            mine = cloth.relaxed.x[start : start + count][cloth.segment[start : start + count] == 2]
+            wide.append(mine.max() - mine.min())
+        return sum(wide) / len(wide)
+
+    assert width(shaped) == pytest.approx(width(straight), rel=0.015)
 
 
 @pytest.mark.parametrize(("last", "count"), [(31, 33), (10, 12)])
@@ -274,12 +304,28 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
 @given(shaped_pieces())
 @settings(max_examples=25)
 def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_row(piece: Piece) -> None:
-    """Cells of the drawn rows against the lives, and the words in pattern against the counts of the knitted rows."""
-    view = piece.band_views[0]
     try:
-        lives = shape_band(view).lives
+        shape_band(piece.band_views[0])
     except Infeasible:
         assume(False)
+    look_at_the_chart(piece)
+
+
+def test_two_worked_out_of_one_across_two_sections_stand_in_their_columns() -> None:
+    """Grown by kfb at one edge: the stitch that is doubled lies in one section, the new one in the next."""
+    piece = throw(*(ground(3, name) for name in ("seed", "stockinette", "garter", "stockinette", "seed")), both=NONE)
+    stations = (Station("below", 40.0), Station("widest", 15 * 5.0 + 40.0, at_mm=120.0))
+    shaping = Shaping(stations, edges="right", increase="kfb", every_row=True)
+    grown = replace(piece, width_mm=stations[1].width_mm, bands=(replace(piece.bands[0], shaping=shaping),))
+    lives = shape_band(grown.band_views[0]).lives
+    assert any(m.beside and m.beside[0] != m.column[0] for row in lives.rows for m in row.made), "across two sections"
+    look_at_the_chart(grown)
+
+
+def look_at_the_chart(piece: Piece) -> None:
+    """Cells of the drawn rows against the lives, and the words in pattern against the counts of the knitted rows."""
+    view = piece.band_views[0]
+    lives = shape_band(view).lives
     shown = list(compile_piece(piece).rows[:24])
     lines, widths = shaped_lines(piece, shown)
     every = {c for living in lives.living[1 : len(shown) + 1] for c in living}

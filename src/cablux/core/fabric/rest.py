@@ -110,7 +110,7 @@ def _group_sizes(net: Network, together: NDArray[np.bool_]) -> Floats:
 
 def _felt(net: Network, here: Floats, fade: float, reach: int) -> Floats:
     """The strongest of what lies in the same column at most `reach` rows away, within the band, faded row by row."""
-    above, below = _neighbours(net)
+    above, below = column_neighbours(net)
     band = net.band[net.row]
     up, down = fade * (band[above] == band), fade * (band[below] == band)
     out = here
@@ -121,7 +121,7 @@ def _felt(net: Network, here: Floats, fade: float, reach: int) -> Floats:
     return out
 
 
-def _neighbours(net: Network) -> tuple[Ints, Ints]:
+def column_neighbours(net: Network) -> tuple[Ints, Ints]:
     """The loop above and the loop below each loop: of its own column where columns are told, else by place.
 
     At the ends of a piece, and where a column ends, it is the loop itself.
@@ -157,7 +157,7 @@ def _in_column(net: Network, by_place: Ints, step: int) -> Ints:
 
 def smooth_columns(net: Network) -> Floats:
     """Faces averaged up and down the column (by place), so that a texture that alternates cancels out."""
-    above, below = _neighbours(net)
+    above, below = column_neighbours(net)
     sign = net.sign
     for _ in range(_PASSES):
         sign = 0.5 * sign + 0.25 * (sign[above] + sign[below])

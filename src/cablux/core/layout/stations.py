@@ -166,11 +166,7 @@ def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]
                 here[count] = (miss, 0)
                 continue
             limit = reach[i]
-            under = [
-                (cost[0], c)
-                for c, cost in best[-1].items()
-                if (c - count) % shaping.step == 0 and (limit is None or abs(c - count) <= limit)
-            ]
+            under = [(cost[0], c) for c, cost in best[-1].items() if limit is None or abs(c - count) <= limit]
             if under:
                 least, c = min(under)
                 here[count] = (least + miss, c)
