@@ -9,8 +9,8 @@ from functools import lru_cache
 from hypothesis import event
 
 from cablux.core.notation import Chart, made_loops
+from cablux.core.shaping.lanes import Lane
 from cablux.core.shaping.lives import Column, RowShaping
-from cablux.core.shaping.plane import Lane
 from tests.knitter import Loop
 
 

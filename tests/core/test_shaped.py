@@ -129,11 +129,17 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     except CabluxError:
         assume(False)
     widths = tuple(lane.width for lane in found.plane.lanes)
-    turned = found.lives.mirrored(len(widths), widths)
-    assert turned.living == found.lives.living
-    for one, other in zip(turned.rows, found.lives.rows, strict=True):
-        assert {t.column: (t.into, t.lean) for t in one.taken} == {t.column: (t.into, t.lean) for t in other.taken}
-        assert {m.column: m.lean for m in one.made} == {m.column: m.lean for m in other.made}
+
+    def turn(c: tuple[int, int]) -> tuple[int, int]:
+        return len(widths) - 1 - c[0], widths[c[0]] - 1 - c[1]
+
+    for living in found.lives.living:
+        assert sorted(map(turn, living)) == list(living)
+    for row in found.lives.rows:
+        taken = {t.column: (t.into, t.lean) for t in row.taken}
+        assert {turn(c): (turn(into), lean.other) for c, (into, lean) in taken.items()} == taken
+        made = {m.column: m.lean for m in row.made}
+        assert {turn(c): lean.other for c, lean in made.items()} == made
 
 
 def tapered(low: float, high: float, rows: float, **more: object) -> Piece:

@@ -12,3 +12,7 @@ _EDGE_MM = 25.0
 def edge_stitches(stitch_mm: float) -> int:
     """How many stitches an edge of about 2.5 cm has (common practice), two at least and eight at most (our choice)."""
     return max(2, min(8, round(_EDGE_MM / stitch_mm)))
+
+
+HEAD_MM = 560.0
+"""Common practice: a woman's head measures 54 to 57 cm; a cowl must pass over it."""

@@ -262,9 +262,10 @@ def _kept_answer(ask: Ask, asked: Mapping[str, Answer], choice: str, unit: Unit)
 
 
 def shape_cautions(file: ProjectFile) -> tuple[str, ...]:
-    """What the project's shape warns of, its pieces being as they are now."""
-    found = shape_of(file)
-    return found[0].cautions(found[1], file.all_pieces(), file.unit) if found else ()
+    """What the project's shape warns of, and joins that no longer fit, its pieces being as they are now."""
+    found, pieces = shape_of(file), file.all_pieces()
+    own = found[0].cautions(found[1], pieces, file.unit) if found else ()
+    return (*own, *(text for join in joins_of(file) for text in join_problems(pieces, join, file.unit)))
 
 
 def joins_of(file: ProjectFile) -> tuple[Join, ...]:

@@ -39,6 +39,7 @@ from . import (
     routes_layout,
     routes_pattern,
     routes_pictures,
+    routes_pieces,
     routes_projects,
     routes_shapes,
     routes_squares,
@@ -51,6 +52,7 @@ from .security import Security
 ROUTES = (
     routes_projects,
     routes_shapes,
+    routes_pieces,
     routes_bench,
     routes_layout,
     routes_caston,

@@ -1,10 +1,10 @@
-"""A new project of a shape: what it asks, with the schematic beside it as it changes; and a project's pieces."""
+"""A new project of a shape: what it asks, with the schematic beside it as it changes."""
 
 from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Form, Query, Request
+from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import RedirectResponse, Response
 from starlette.datastructures import FormData
 
@@ -12,10 +12,7 @@ from ..core.errors import CabluxError
 from ..core.shapes import SHAPES, Shape
 from ..service import shaped_projects as shaped
 from ..service.errors import InvalidForm, NotFound
-from ..service.forms import FormReader
-from ..service.pieces_page import pieces_overview
-from ..service.projects import Project
-from .deps import ChairDep, DrawerDep, PlaceDep, ProjectDep, ProjectsDep, TypedDep
+from .deps import DrawerDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 
 router = APIRouter(prefix="/projects")
@@ -92,40 +89,3 @@ def preview_shape(request: Request, shape: ShapeDep, typed: TypedDep, drawer: Dr
     except CabluxError as error:
         return page(request, "_shape_preview.html", found=None, sentence=str(error))
     return page(request, "_shape_preview.html", found=found, sentence="")
-
-
-@router.post("/{project_id}/pieces", name="change_own")
-def change_own(
-    request: Request,
-    place: PlaceDep,
-    projects: ProjectsDep,
-    name: Annotated[str, Form()] = "",
-    copies: Annotated[int, Form(ge=1, le=100)] = 1,
-) -> Response:
-    """Another name for a piece, and how many times it is worked."""
-    typed = FormReader()
-    clean = typed.words(name, "The name of the piece", "name", 80)
-    typed.done()
-    return _pieces(request, projects.change_own(place, clean, copies))
-
-
-@router.post("/{project_id}/pieces/copy", name="copy_piece")
-def copy_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Response:
-    """One more piece that begins as this one is."""
-    return _pieces(request, projects.copy_piece(place))
-
-
-@router.post("/{project_id}/pieces/remove", name="remove_piece")
-def remove_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Response:
-    """Takes a piece out; undo on the bench brings it back."""
-    return _pieces(request, projects.remove_piece(place))
-
-
-def _pieces(request: Request, project: Project) -> Response:
-    return RedirectResponse(path_maker(request)("pieces", project_id=project.place), 303)
-
-
-@router.get("/{project_id}/pieces", name="pieces")
-def show_pieces(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
-    """All pieces of a project to scale, with counts, rows, progress and what is next."""
-    return page(request, "pieces.html", project=project, found=pieces_overview(project, chair))

@@ -9,6 +9,7 @@ from typing import Literal
 from ..errors import IllegalPiece
 from ..units import Unit, length_text
 from .caston import plan_cast_on
+from .cautions import EASED
 from .heights import plan_rows
 from .piece import Piece
 from .widths import body_um
@@ -16,9 +17,6 @@ from .widths import body_um
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
 ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
 JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
-
-EASED = 0.05
-"""Common practice: a seam eases in 3 to 5 % of a difference without a pucker."""
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from itertools import accumulate
 
 from ..library import find_pattern
 from ..notation import Chart
+from ..shaping.lanes import Lane, steady_counts
 from ..shaping.lives import Column
-from ..shaping.plane import Lane, steady_counts
 from .piece import BandView
 from .widths import segment_um
 

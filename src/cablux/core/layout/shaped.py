@@ -9,10 +9,10 @@ from functools import lru_cache
 from typing import Literal
 
 from ..notation import Lean, Side, side_of
+from ..shaping.lanes import steady_counts
 from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
 from ..shaping.needle import CLEAR
 from ..shaping.outline import Shaping
-from ..shaping.plane import steady_counts
 from .piece import BandView
 from .plane import Plane
 from .stations import StationPlan, Stretch, first_row, plan_stations
@@ -32,7 +32,6 @@ class ShapedBand:
     stations: StationPlan
     lives: Lives
     numbers: tuple[tuple[int, ...], ...]
-    edges: tuple[tuple[Edge, ...], ...]
 
     @property
     def rows(self) -> int:
@@ -48,9 +47,7 @@ def shape_band(view: BandView) -> ShapedBand:
     edges = _edges_of_rows(view, stations)
     rows = tuple(walk.row(at) if at else PLAIN_ROW for at in edges)
     lives = walk.placed(rows)
-    return ShapedBand(
-        view, plane, stations, lives, _numbers(plane, lives), tuple(tuple(e for e, _ in r) for r in edges)
-    )
+    return ShapedBand(view, plane, stations, lives, _numbers(plane, lives))
 
 
 def _edges_of_rows(view: BandView, plan: StationPlan) -> list[list[tuple[Edge, int]]]:

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from ..layout.piece import BandView, Piece
 from ..layout.shaped import shape_band
+from ..shaping.lanes import steady_counts
 from ..shaping.lives import PLAIN_ROW, Column, RowShaping
-from ..shaping.plane import steady_counts
 from .worked import WorkedRow
 
 

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from ..layout.heights import plan_rows
 from ..layout.joins import Join, JoinKind, Opening, PieceEdge
 from ..layout.piece import Border, Piece
+from ..practice import HEAD_MM
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
@@ -14,9 +15,6 @@ from .shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
 WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
 EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
 CLOSINGS: dict[str, JoinKind] = {"sewn": "mattress", "grafted": "grafted", "button and loop": "button and loop"}
-HEAD_MM = 560.0
-"""Common practice: a woman's head measures 54 to 57 cm; a cowl must pass over it."""
-
 _PRACTICE = "common practice"
 _STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 

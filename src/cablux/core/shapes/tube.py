@@ -6,15 +6,13 @@ from collections.abc import Sequence
 
 from ..layout.caston import plan_cast_on
 from ..layout.piece import Border, Piece
+from ..practice import HEAD_MM
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
 
 WORN = ("cowl", "leg warmer", "wrist warmer")
 RIBS = {"1×1": "rib-1x1", "2×2": "rib-2x2", "garter": "garter"}
-HEAD_MM = 560.0
-"""Common practice: a woman's head measures 54 to 57 cm."""
-
 _PRACTICE = "common practice"
 _STARTS = (("honeycomb", "rope-3-3-left"), ("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 

@@ -1,1 +1,1 @@
-"""Spreading increases and decreases over a row."""
+"""How a count changes: spread over a row, or by columns that begin and end, in the rows of a schedule."""

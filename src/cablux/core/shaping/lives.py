@@ -115,28 +115,6 @@ class Lives:
             if not above:
                 yield f"Row {number} leaves no stitch on the needle."
 
-    def mirrored(self, lanes: int, widths: tuple[int, ...]) -> Lives:
-        """The lives seen in a mirror: lane and column counted from the other edge."""
-
-        def turn(c: Column) -> Column:
-            return lanes - 1 - c[0], widths[c[0]] - 1 - c[1]
-
-        return Lives(
-            tuple(sorted(map(turn, self.first))),
-            tuple(
-                RowShaping(
-                    tuple(
-                        MadeColumn(turn(m.column), m.kind, m.lean.other, turn(m.beside) if m.beside else None)
-                        for m in row.made
-                    ),
-                    tuple(TakenColumn(turn(t.column), turn(t.into), t.lean.other) for t in row.taken),
-                )
-                if row is not PLAIN_ROW
-                else PLAIN_ROW
-                for row in self.rows
-            ),
-        )
-
 
 def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...]) -> Iterator[str]:
     if row.reach is not None and not 0 <= row.reach[0] < row.reach[1] <= len(below):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .lives import IncreaseKind
-from .schedule import Manner, Rate
+from .schedule import Rate, ScheduleManner
 
 ShapedEdges = Literal["both", "right", "left", "in turn"]
 """Which edges are shaped: in turn means at the beginning of each row, so one edge and then the other."""
@@ -46,7 +46,7 @@ class Shaping:
     edges: ShapedEdges = "both"
     increase: IncreaseKind = "M1"
     lean: DecreaseLean = "along"
-    manner: Manner = "blocks"
+    manner: ScheduleManner = "blocks"
     every_row: bool = False
     rates: tuple[tuple[Rate, ...], ...] = ()
     sewn: bool = False

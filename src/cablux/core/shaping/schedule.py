@@ -9,7 +9,7 @@ from typing import Literal
 
 from ..errors import IllegalPiece
 
-Manner = Literal["blocks", "mixed"]
+ScheduleManner = Literal["blocks", "mixed"]
 
 
 @dataclass(frozen=True)
@@ -133,7 +133,7 @@ def mixed_schedule(changes: int, rows: int, *, step: int = 1, lag: int = 0) -> S
     return Schedule(rows, tuple(at))
 
 
-def make_schedule(changes: int, rows: int, manner: Manner, *, step: int = 1, lag: int = 0) -> Schedule:
+def make_schedule(changes: int, rows: int, manner: ScheduleManner, *, step: int = 1, lag: int = 0) -> Schedule:
     """The schedule in one of the two manners."""
     return (block_schedule if manner == "blocks" else mixed_schedule)(changes, rows, step=step, lag=lag)
 

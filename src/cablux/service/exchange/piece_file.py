@@ -16,7 +16,7 @@ from ...core.layout.segment import Role, Segment
 from ...core.layout.shaped import shape_band
 from ...core.shaping.lives import IncreaseKind
 from ...core.shaping.outline import DecreaseLean, ShapedEdges, Shaping, Station
-from ...core.shaping.schedule import Manner, Rate
+from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import MM_PER, Unit, to_mm
 from ..forms import PLAIN
 from .evidence import MeasuredFile, piece_reading
@@ -85,7 +85,7 @@ class ShapingFile(StrictModel):
     edges: ShapedEdges = "both"
     increase: IncreaseKind = "M1"
     lean: DecreaseLean = "along"
-    manner: Manner = "blocks"
+    manner: ScheduleManner = "blocks"
     every_row: bool = False
     rates: Annotated[tuple[tuple[RateFile, ...], ...], Field(max_length=11)] = ()
     sewn: bool = False

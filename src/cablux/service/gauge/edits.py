@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeVar
 
-from ...core.errors import CabluxError, IllegalPiece
+from ...core.errors import IllegalPiece
 from ...core.gauge import Along, School, State
 from ...core.layout.heights import plan_rows
 from ...core.units import length_text
@@ -112,19 +112,18 @@ def set_body_rows(rows: int) -> ProjectEdit:
 
 
 def _measured(file: ProjectFile, measured: tuple[MeasuredFile, ...]) -> ProjectFile:
-    try:
-        return checked_file(file.with_own(measured=measured))
-    except BadFile:
-        raise IllegalPiece(FULL) from None
+    return _full(file.with_own(measured=measured))
 
 
 def _changed(file: ProjectFile, **changes: object) -> ProjectFile:
-    """The file changed and checked through again. Raises CabluxError."""
+    return _full(file.model_copy(update=changes))
+
+
+def _full(file: ProjectFile) -> ProjectFile:
+    """The file checked through again. Raises IllegalPiece where it holds more than it can."""
     try:
-        return ProjectFile.model_validate({**file.model_dump(), **changes}).opened_at(file.own.number)
-    except ValueError as error:
-        if isinstance(error, CabluxError):
-            raise
+        return checked_file(file)
+    except BadFile:
         raise IllegalPiece(FULL) from None
 
 

@@ -60,10 +60,13 @@ def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str 
 
 
 def _joining(file: ProjectFile) -> str:
+    """The making up, at the end of the pattern."""
+    return "\n".join(["", "Making up", *join_sentences(file)]) + "\n" if file.joins else ""
+
+
+def join_sentences(file: ProjectFile) -> list[str]:
     """How the edges are joined, and what stays open."""
-    if not file.joins:
-        return ""
-    lines = ["", "Making up"]
+    lines = []
     names = {p.number: p.name for p in file.pieces}
     for join in file.joins:
         one, other = (
@@ -74,7 +77,7 @@ def _joining(file: ProjectFile) -> str:
             lines.append(
                 f"Leave it open from {o.start:g} to {o.end:g} {file.unit}, from the right edge, for the {o.name}."
             )
-    return "\n".join(lines) + "\n"
+    return lines
 
 
 def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:
