@@ -30,6 +30,7 @@ class Row:
     side: str
     text: str
     loops: list[Loop] = field(default_factory=list)
+    held: list[int] = field(default_factory=list)
 
 
 # what each decrease takes, the face it shows whoever works it, and its stitches from the top one down as she sees them
@@ -62,6 +63,7 @@ class Hands:
     def __init__(self, waiting: list[int], marks: set[int] | None = None) -> None:
         self.waiting, self.made = waiting, list[Loop]()
         self.count, self.marks, self.marked = len(waiting), set(marks or ()), set[int]()
+        self.held = list[int]()
 
     def mark(self, word: str) -> None:
         """`sm` needs a marker that hangs here, `pm` a place without one."""
@@ -84,6 +86,10 @@ class Hands:
             self.plain(m[1], int(m[2]))
         elif m := re.match(r"(?:leave (\d+)|w&t)$", word):  # not worked: it waits for a later row
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1] or 1))]
+        elif m := re.match(r"hold (\d+)$", word):  # onto a holder: another part goes on from it
+            self.held += self.take(int(m[1]))
+        elif m := re.match(r"cast on (\d+)$", word):
+            self.made += [Loop("k", ())] * int(m[1])
         elif m := re.match(r"sl(\d+)(?: wyi[fb])?$", word):
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1]))]
         elif word in DECREASES:
@@ -196,8 +202,9 @@ def knit(
     left_handed: bool = False,
     again: bool = False,
     marks: set[int] | None = None,
+    held: list[int] | None = None,
 ) -> list[Loop]:
-    """The loops that a printed row leaves on the needle, in right-side order.
+    """The loops that a printed row leaves on the needle, in right-side order; `held` takes those put on a holder.
 
     A row without a marked repeat is worked over and over where `again` says that it is given for one multiple.
     `marks` are the markers on the needle, by the stitches to the right of each; it is brought up to date.
@@ -211,6 +218,8 @@ def knit(
         work(hands, said)
     assert not hands.waiting, f"{len(hands.waiting)} stitches are left over: {text}"
     assert not hands.marks or out_of_use, f"the row says nothing of the markers at {hands.marks}: {text}"
+    if held is not None:
+        held += sorted(hands.held)
     if marks is not None:
         marks.clear()
         marks |= {len(hands.made) - m for m in hands.marked} if backwards else hands.marked
@@ -245,9 +254,20 @@ def numbers(text: str) -> list[int]:
     return out
 
 
+def begun(text: str) -> int:
+    """With how many stitches a part begins: cast on, from holders, picked up; what it says they come to is so."""
+    if cast_on := re.search(r"^Cast on (\d+) stitches", text, re.M):
+        return int(cast_on[1])
+    said = re.search(r"^(?:Put the|Pick up) .*: (\d+) stitches", text, re.M)
+    assert said, "the pattern does not say how it begins"
+    found = re.findall(r"[Pp]ut the (\d+) held stitches|[Pp]ick up and knit (\d+) along", said[0])
+    assert sum(int(a or b) for a, b in found) == int(said[1]), said[0]
+    return int(said[1])
+
+
 def knit_pattern(text: str, *, inside: bool = False) -> tuple[int, list[Row]]:
     """A whole printed pattern: the cast-on, and its rows in the order in which they are worked."""
-    cast_on = int(re.search(r"Cast on (\d+)", text)[1])  # type: ignore[index]
+    cast_on = begun(text)
     rows: dict[int, tuple[str, str, int]] = {}
     for line in text.splitlines():
         if found := _LINE.match(line):
@@ -262,10 +282,18 @@ def knit_pattern(text: str, *, inside: bool = False) -> tuple[int, list[Row]]:
     left, marks = "For left-handed knitters" in text, set[int]()
     for n in range(1, len(rows) + 1):
         side, said, count = rows[n]
-        needle = knit(needle, side, said, left_handed=left, marks=marks)
+        held = list[int]()
+        needle = knit(needle, side, said, left_handed=left, marks=marks, held=held)
         assert count in (-1, len(needle)), f"row {n} says {count} stitches, but leaves {len(needle)}"
-        out.append(Row(side, said, needle))
-    last = re.search(r"(?:(?:Bind|Cast) off|Leave the) (\d+)", text)  # bound off, or held for a graft
+        out.append(Row(side, said, needle, held))
+    # bound off, held for a graft or for other parts, or drawn together
+    ends = r"^(?:(?:Bind|Cast) off|Leave the|Put the|Cut the yarn, draw it twice through the) (\d+) st"
+    last = re.search(ends, text, re.M)
+    if halves := re.search(r"^Put the first (\d+) stitches .* last (\d+) .* graft", text, re.M):
+        assert [int(halves[1]), int(halves[2])] == [len(needle) // 2] * 2 and len(needle) % 2 == 0
+        return cast_on, out
+    if last and (groups := re.findall(r"(\d+) for the ", text.splitlines()[-1])):
+        assert sum(map(int, groups)) == int(last[1]), "what goes onto the holders is what there is"
     assert last and int(last[1]) == len(needle), f"{last} stitches at the end, but {len(needle)} are on the needle"
     return cast_on, out
 

@@ -31,7 +31,7 @@ from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.solver import solve_answer
-from cablux.core.layout.stations import plan_stations
+from cablux.core.layout.stretches import plan_stations
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import audit_chart, format_flat, parse_chart

@@ -80,7 +80,8 @@ def look_at_columns(
     taken = {t.column: t.into for t in shaping.taken}
     made = {m.column: m for m in shaping.made}
     doubled = {m.beside for m in shaping.made if m.kind == "kfb"}
-    claimed = {*taken, *taken.values(), *made, *doubled}
+    held = set(shaping.held)
+    claimed = {*taken, *taken.values(), *made, *doubled, *held}
     faces = dict(zip(below, faces_below, strict=True))
     used: list[Column] = []
     for column, loop in zip(above, loops, strict=True):
@@ -93,6 +94,8 @@ def look_at_columns(
             continue
         if column in taken.values():
             assert parents == {column, *(t for t, into in taken.items() if into == column)}
+            _, face, _, with_ = want(lanes[lane], numbers[lane], c)
+            assert loop.face == (face if len(with_) == 1 else faces[column] or loop.face), "in its column's texture"
             continue
         parent, face, depth, with_ = want(lanes[lane], numbers[lane], c)
         together = {(lane, other) for other in with_}
@@ -109,4 +112,5 @@ def look_at_columns(
                 assert faces[column] in (loop.face, None), "and is worked as it appears"
                 event("a crossing that is worked as it appears")
     twice = [c for c in used if c in doubled]
-    assert sorted(used) == sorted([*below, *twice[::2]]), "every loop is taken exactly once"
+    waits = [c for c in below if c in held]
+    assert sorted([*used, *waits]) == sorted([*below, *twice[::2]]), "every loop is taken exactly once, or held"

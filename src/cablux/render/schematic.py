@@ -11,7 +11,7 @@ from ..core.layout.heights import plan_rows
 from ..core.layout.joins import Join
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.shaped import shape_band
-from ..core.layout.stations import plan_stations
+from ..core.layout.stretches import plan_stations
 from ..core.layout.widths import body_um, segment_um
 from ..core.units import Unit, length_text
 from .svg import Element, Point, picture_root

@@ -11,11 +11,13 @@ from typing import Any
 
 from ..core.notation import (
     Bobble,
+    CastOnLoop,
     CrossedDecrease,
     Crossing,
     Decrease,
     DoubleStitch,
     Face,
+    Hold,
     Increase,
     Into,
     Lean,
@@ -148,6 +150,19 @@ def _leave(body: Element, op: Leave, right: float, y: float) -> None:
     _line(body, (right - CELL + 4, y + CELL / 2), (right - 4, y + CELL / 2))
 
 
+def _hold(body: Element, op: Hold, right: float, y: float) -> None:
+    """A stroke through an eye: the loop hangs on something else."""
+    _ring(body, right - CELL / 2, y + CELL / 2, 3.2)
+    _line(body, (right - CELL + 3, y + CELL / 2), (right - 3, y + CELL / 2))
+
+
+def _cast_on(body: Element, op: CastOnLoop, right: float, y: float) -> None:
+    """A loop that stands on the cell's foot."""
+    left, bottom = right - CELL, y + CELL - 3
+    d = f"M{number(left + 4)} {number(bottom)}Q{number(right - CELL / 2)} {number(y - 4)} {number(right - 4)}"
+    body.add("path", d=f"{d} {number(bottom)}", class_="chart-line")
+
+
 def _no_stitch(body: Element, op: NoStitch, right: float, y: float) -> None:
     body.add("path", d=f"M{number(right)} {number(y)}h-{CELL:g}v{CELL:g}h{CELL:g}z", class_="chart-none")
 
@@ -240,6 +255,8 @@ _DRAW: dict[type[Op], Callable[[Element, Any, float, float], None]] = {
     Turn: _turn,
     DoubleStitch: _double,
     Leave: _leave,
+    Hold: _hold,
+    CastOnLoop: _cast_on,
     NoStitch: _no_stitch,
     Crossing: _crossing,
     CrossedDecrease: _crossed_decrease,

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import WorkedPattern as WorkedPattern
-from ..core.pattern.words import part_text, plain_hint, short_rows_due
+from ..core.pattern.words import held_in, part_text, plain_hint, short_rows_due
 from ..core.tracking import Event, EventKind, Progress, fold_events
 from ..store import repository
 from ..store.database import Database
@@ -37,7 +37,8 @@ class PartNow:
 class RowNow:
     """The row at hand and what to look for; `row` is None when the piece is done.
 
-    `short_rows` says what to do first where the edge is filled in before this row.
+    `short_rows` says what to do first where the edge is filled in before this row, `held` whose stitches it puts on
+    holders.
     """
 
     done: int
@@ -47,6 +48,7 @@ class RowNow:
     crossing_row: int
     crossing_names: tuple[str, ...]
     short_rows: str = ""
+    held: str = ""
     copy: int = 1
 
     @property
@@ -158,6 +160,7 @@ class Chair:
             copy=copy,
             crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
             short_rows=short_rows_due(pattern, row.number) if row else "",
+            held=held_in(pattern, row.number) if row else "",
         )
 
 

@@ -22,7 +22,7 @@ from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
-from ..service.pattern import LEFT_HANDED, MARKERS, is_grafted
+from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -114,6 +114,8 @@ TEMPLATES.env.globals |= {
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
     "is_grafted": is_grafted,
+    "begin_sentence": begin_sentence,
+    "end_sentence": end_sentence,
     "shaping_names": SHAPING_NAMES,
 }
 TEMPLATES.env.filters["local"] = _local

@@ -10,7 +10,7 @@ from itertools import pairwise, starmap
 from ..errors import IllegalPiece
 from .borders import border_um, fitting_counts, multiple_text
 from .piece import BandView, Border, Piece, SpreadStyle
-from .stations import plan_stations
+from .stations import count_stations
 from .transition import MOST_ROWS, Transition, increase_rows, transition_bounds
 from .widths import body_um
 
@@ -96,8 +96,8 @@ def _between(below: BandView, above: BandView) -> Transition:
     if below.shaping is None and above.shaping is None:
         _check_reach(below, above)
         return increase_rows(above, sum(s.stitches for s in below.inner), "cables")
-    ends = below.stitches if below.shaping is None else plan_stations(below).counts[1]
-    begins = above.stitches if above.shaping is None else plan_stations(above).counts[0]
+    ends = below.stitches if below.shaping is None else count_stations(below)[-1].count
+    begins = above.stitches if above.shaping is None else count_stations(above)[0].count
     if ends != begins:
         raise IllegalPiece(
             f"The band below ends with {ends} stitches and the shaped one above begins with {begins}: give the place "
@@ -121,7 +121,7 @@ def end_plan(piece: Piece, *, top: bool) -> EdgePlan:
     view, border = (piece.band_views[-1], piece.top) if top else (piece.band_views[0], piece.bottom)
     if view.shaping is None:
         return edge_plan(view, border)
-    station = plan_stations(view).stations[-1 if top else 0]
+    station = count_stations(view)[-1 if top else 0]
     own = border_um(view, border, station.count) if border.rows else round(station.width_um)
     return EdgePlan(border, station.count, None, station.count, own, round(station.width_um))
 

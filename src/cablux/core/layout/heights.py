@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from ..errors import IllegalPiece, Infeasible
@@ -11,7 +12,7 @@ from .caston import plan_cast_on
 from .endings import Ending, panel_ending
 from .piece import BandView, Border, Piece
 from .problems import MAX_ROWS
-from .stations import plan_stations
+from .stations import count_stations
 from .widths import body_row_um, segment_unit
 
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
@@ -120,10 +121,10 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
         if view.shaping is not None:  # its charts begin at once, on the side on which it begins
             out.append(0)
-            below += plan_stations(view).rows
+            below += count_stations(view)[-1].row
             continue
         crosses = any(s.chart.crossing_rows for s in view.inner)
-        lead = max(change, piece.setup_rows if crosses or at == 0 else 0)
+        lead = max(change, piece.setup_rows if not view.band.runs_on and (crosses or at == 0) else 0)
         lead += crosses and (below + lead) % piece.row_step()
         out.append(lead)
         below += lead + view.band.rows  # rows that are not given are even
@@ -185,7 +186,7 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     left = piece.height_mm * 1000.0
     left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
     rows_um, lead = [body_row_um(view) for view in piece.band_views], lead_rows(piece)
-    given = [plan_stations(v).rows if v.shaping is not None else v.band.rows for v in piece.band_views]
+    given = [count_stations(v)[-1].row if v.shaping is not None else v.band.rows for v in piece.band_views]
     left -= sum((n + rows) * um for n, rows, um in zip(lead, given, rows_um, strict=True))
     shares = [0.0 if rows else band.share for rows, band in zip(given, piece.bands, strict=True)]
     whole = sum(shares) or 1.0
@@ -205,6 +206,35 @@ def ending_score(ends: tuple[Ending, ...]) -> tuple[int, int]:
     return sum(e.stitches for e in ends if e.look == "cut"), sum(e.stitches for e in ends if e.look != "alike")
 
 
+def _offset(piece: Piece, below: Sequence[BandRows]) -> int:
+    """How many rows of its charts a band has behind it where those of the bands below run on into it."""
+    offset = 0
+    for at, rows in enumerate(below, start=1):
+        offset = offset + rows.body if at < len(piece.bands) and piece.bands[at].runs_on else 0
+    return offset
+
+
+def chart_offset(view: BandView) -> int:
+    """How many rows of its charts a band has behind it, from the bands below that run on into it."""
+    return _offset(view.piece, plan_rows(view.piece).bands[: view.at]) if view.band.runs_on else 0
+
+
+def first_row(view: BandView) -> int:
+    """The number of the band's first row, from the cast-on, those that lead into it past."""
+    if not view.at and view.shaping is not None:
+        return view.piece.bottom.rows + 1
+    plan = plan_rows(view.piece)
+    return plan.bottom + sum(b.rows for b in plan.bands[: view.at]) + plan.bands[view.at].lead + 1
+
+
+def _begun(view: BandView, offset: int) -> BandView:
+    """The band as if its charts began where they stand after so many rows."""
+    if not offset:
+        return view
+    moved = (replace(s, phase=(s.phase + offset) % s.chart.height, closed=False) for s in view.segments)
+    return view.with_band(replace(view.band, own=tuple(moved), symmetric=False, middle=True))
+
+
 @lru_cache(maxsize=256)
 def plan_rows(piece: Piece) -> RowPlan:
     """The rows of a piece for its height, its phases and borders as they are.
@@ -219,11 +249,12 @@ def plan_rows(piece: Piece) -> RowPlan:
     >>> plan_rows(piece).total
     402
     """
-    bands = []
+    bands: list[BandRows] = []
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
         if view.shaping is not None:
-            bands.append(BandRows(lead, plan_stations(view).rows, body_row_um(view), ()))
+            bands.append(BandRows(lead, count_stations(view)[-1].row, body_row_um(view), ()))
             continue
+        view = _begun(view, _offset(piece, bands))
 
         def merit(rows: int, view: BandView = view, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
             return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)

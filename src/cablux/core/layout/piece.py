@@ -10,6 +10,7 @@ from typing import Literal
 from ..gauge import Estimate, Evidence, Gauge, Measure, Reading
 from ..library import Pattern, find_pattern
 from ..shaping.outline import Shaping
+from .parts import BOUND_OFF, PartEnd, Source
 from .segment import Role, Segment, library_segment
 
 CastOn = Literal["stepped", "straight"]
@@ -26,7 +27,7 @@ class Band:
     Where it is `symmetric` only its right half is kept: `own` runs from the right edge to the middle, and its last
     segment stands there alone if `middle`. `rows` is 0 where they follow from the height, of which it then
     takes its `share`. Where it is shaped (`shaping`) its segments are those of its widest row, and its rows follow
-    from its stations.
+    from its stations. `runs_on`: its charts go on from those of the band below, where those have stopped.
     """
 
     own: tuple[Segment, ...]
@@ -35,6 +36,7 @@ class Band:
     rows: int = 0
     share: float = 1.0
     shaping: Shaping | None = None
+    runs_on: bool = False
 
     @cached_property
     def segments(self) -> tuple[Segment, ...]:
@@ -111,8 +113,8 @@ class Piece:
     the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
     the count may make a stitch in every gap, not only after every other stitch. `short_rows`: lower edges are filled
     in with short rows as the body grows. `meets`: its last row is joined to its first, so its rows are whole
-    repeats. `evidence` is what its project knows of the knitter and the yarn, `progress`
-    what was measured on the piece itself.
+    repeats. `begins`: what it begins with, from the right, where it is not cast on; `ends`: how it ends. `evidence`
+    is what its project knows of the knitter and the yarn, `progress` what was measured on the piece itself.
     """
 
     name: str
@@ -131,6 +133,8 @@ class Piece:
     dense: bool = False
     short_rows: bool = False
     meets: bool = False
+    begins: tuple[Source, ...] = ()
+    ends: PartEnd = BOUND_OFF
     progress: tuple[Reading, ...] = ()
 
     @property

@@ -8,11 +8,12 @@ from itertools import pairwise
 
 from ..errors import IllegalPiece, Infeasible
 from ..shaping.outline import Shaping, Station
-from ..shaping.schedule import Schedule, allowed_rows, make_schedule, mixed_schedule, rated_schedule
+from ..shaping.schedule import allowed_rows
 from .borders import fits_border
 from .piece import BandView
 from .plane import Plane
 from .problems import MAX_ROWS, MAX_STITCHES
+from .sections import fixed_count, section_changes, section_counts, sections_um
 from .widths import body_row_um
 
 FEWEST = 2
@@ -35,46 +36,14 @@ class StationCount:
         return self.width_um / 1000.0 - self.station.width_mm
 
 
-@dataclass(frozen=True)
-class Stretch:
-    """What lies between two stations: its schedule, in which each change adds `step` stitches (or takes them away).
-
-    `twice` has the rows, of those in turn, in which both edges are shaped.
-    """
-
-    first: int
-    schedule: Schedule
-    step: int
-    grows: bool
-    twice: tuple[int, ...] = ()
-
-
-@dataclass(frozen=True)
-class StationPlan:
-    """All stations of a band and the stretches between them. The counts are proven to come nearest to the widths."""
-
-    stations: tuple[StationCount, ...]
-    stretches: tuple[Stretch, ...]
-
-    @property
-    def rows(self) -> int:
-        """The rows of the band."""
-        return self.stations[-1].row
-
-    @property
-    def counts(self) -> tuple[int, int]:
-        """The first count and the last."""
-        return self.stations[0].count, self.stations[-1].count
-
-
-def first_row(view: BandView) -> int:
-    """The number of the band's first row, from the cast-on."""
-    return view.piece.bottom.rows + 1
-
-
 def shaping_step(view: BandView, shaping: Shaping) -> int:
     """Every how many rows it may be shaped: in right-side rows only, in flat work, unless every row is wished for."""
     return 1 if view.round or shaping.every_row or shaping.edges == "in turn" else 2
+
+
+def shaping_lag(view: BandView, shaping: Shaping, below: int) -> int:
+    """How many rows earlier than its step's the first row is that may be shaped, `below` rows of the band done."""
+    return (view.piece.bottom.rows + 1 + below) % 2 if shaping_step(view, shaping) == 2 else 0
 
 
 def station_um(plane: Plane, shaping: Shaping, count: int) -> float:
@@ -87,7 +56,7 @@ def station_um(plane: Plane, shaping: Shaping, count: int) -> float:
 
 
 @lru_cache(maxsize=256)
-def plan_stations(view: BandView) -> StationPlan:
+def count_stations(view: BandView) -> tuple[StationCount, ...]:
     """The stations of a shaped band: the counts whose widths miss by the least, squared and summed; proven.
 
     Raises IllegalPiece for stations out of order, Infeasible where the rows between two are too few for the change.
@@ -97,12 +66,19 @@ def plan_stations(view: BandView) -> StationPlan:
     plane, row_um = Plane(view), body_row_um(view)
     _check_order(shaping)
     rows = _rows(view, shaping, row_um)
-    counts = _counts(plane, shaping, rows)
+    if shaping.sections:
+        sections = section_counts(plane, shaping)
+        counts = [sum(each) + fixed_count(plane, shaping) for each in zip(*sections, strict=True)]
+        changes = [section_changes(shaping, sections, at) for at in range(len(counts))]
+        widths = [sections_um(plane, shaping, each) for each in zip(*sections, strict=True)]
+    else:
+        counts = _counts(plane, shaping, rows)
+        changes = [0, *(abs(b - a) // shaping.step for a, b in pairwise(counts))]
+        widths = [station_um(plane, shaping, count) for count in counts]
     placed: list[int] = []
     for i, wanted in enumerate(rows):
         if wanted is None:
-            changes = abs(counts[i] - counts[i - 1]) // shaping.step
-            wanted = placed[-1] + _paced_rows(view, shaping, changes, first_row(view) + placed[-1])
+            wanted = placed[-1] + _paced_rows(view, shaping, changes[i], placed[-1])
         if placed and wanted < placed[-1]:
             name, below = shaping.stations[i].name, shaping.stations[i - 1].name
             raise IllegalPiece(
@@ -112,12 +88,10 @@ def plan_stations(view: BandView) -> StationPlan:
         placed.append(wanted)
     if placed[-1] > MAX_ROWS:
         raise IllegalPiece(f"The shaping would take {placed[-1]} rows; the most is {MAX_ROWS}.")
-    stations = tuple(
-        StationCount(s, row, count, station_um(plane, shaping, count), row * row_um)
-        for s, row, count in zip(shaping.stations, placed, counts, strict=True)
+    return tuple(
+        StationCount(s, row, count, um, row * row_um)
+        for s, row, count, um in zip(shaping.stations, placed, counts, widths, strict=True)
     )
-    stretches = tuple(_stretch(view, shaping, at, a, b) for at, (a, b) in enumerate(pairwise(stations)))
-    return StationPlan(stations, stretches)
 
 
 def _check_order(shaping: Shaping) -> None:
@@ -142,10 +116,8 @@ def _rows(view: BandView, shaping: Shaping, row_um: float) -> list[int | None]:
     return out
 
 
-def _paced_rows(view: BandView, shaping: Shaping, changes: int, first: int) -> int:
-    step = shaping_step(view, shaping)
-    lag = first % 2 if step == 2 else 0
-    return max(0, changes * step - lag)
+def _paced_rows(view: BandView, shaping: Shaping, changes: int, below: int) -> int:
+    return max(0, changes * shaping_step(view, shaping) - shaping_lag(view, shaping, below))
 
 
 def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]:
@@ -229,11 +201,9 @@ def _nearest_count(plane: Plane, shaping: Shaping, wanted_um: float, most: int) 
 
 def _reach(view: BandView, shaping: Shaping, below: int, row: int) -> int:
     """How far the count can change between two rows of the band."""
-    step = shaping_step(view, shaping)
-    lag = (first_row(view) + below) % 2 if step == 2 else 0
     if row < below:
         raise IllegalPiece("A place with a width lies lower than the one before it; type a greater height.")
-    changes = len(allowed_rows(row - below, step, lag))
+    changes = len(allowed_rows(row - below, shaping_step(view, shaping), shaping_lag(view, shaping, below)))
     return changes * (2 if shaping.edges == "in turn" else shaping.step)
 
 
@@ -258,34 +228,3 @@ def _out_of_reach(shaping: Shaping, at: int, limit: int) -> Infeasible:
         f"From “{a.name}” to “{b.name}” there are too few rows: the count can change there by {limit} at most. "
         f"Make the piece taller between the two, bring the widths nearer to each other{often}."
     )
-
-
-def _stretch(view: BandView, shaping: Shaping, at: int, a: StationCount, b: StationCount) -> Stretch:
-    rows, change = b.row - a.row, b.count - a.count
-    changes = abs(change) // shaping.step
-    first = first_row(view) + a.row
-    step = shaping_step(view, shaping)
-    lag = first % 2 if step == 2 else 0
-    given = shaping.rates[at] if at < len(shaping.rates) else ()
-    twice: tuple[int, ...] = ()
-    if given:
-        schedule = rated_schedule(given, rows, lag=lag)
-        _check_given(schedule, changes, step, lag, b.station.name)
-    elif changes > rows and shaping.edges == "in turn":
-        schedule = Schedule(rows, tuple(range(1, rows + 1)))
-        twice = mixed_schedule(changes - rows, rows).at
-    else:
-        schedule = make_schedule(changes, rows, shaping.manner, step=step, lag=lag)
-    return Stretch(first, schedule, shaping.step, change > 0, twice)
-
-
-def _check_given(schedule: Schedule, changes: int, step: int, lag: int, name: str) -> None:
-    if schedule.changes != changes:
-        raise IllegalPiece(
-            f"The rows you typed change the count {schedule.changes} times, but “{name}” wants {changes} times."
-        )
-    if any((row + lag) % step for row in schedule.at):
-        raise IllegalPiece(
-            f"The rows you typed on the way to “{name}” fall on wrong-side rows; type even numbers, or let wrong-side "
-            "rows be shaped too."
-        )

@@ -23,7 +23,22 @@ from .repeats import shortest_text, until_remain
 from .rowparser import parse_ops
 from .rowtext import format_flat
 from .shaping import K2TOG, SSK, Decrease, Increase, Into
-from .stitches import YO, Bobble, DoubleStitch, K, Leave, NoStitch, P, Slip, Stitch, Turn, WrapTurn, YarnOver
+from .stitches import (
+    YO,
+    Bobble,
+    CastOnLoop,
+    DoubleStitch,
+    Hold,
+    K,
+    Leave,
+    NoStitch,
+    P,
+    Slip,
+    Stitch,
+    Turn,
+    WrapTurn,
+    YarnOver,
+)
 from .tokens import parse_op
 
 __all__ = [
@@ -31,6 +46,7 @@ __all__ = [
     "SSK",
     "YO",
     "Bobble",
+    "CastOnLoop",
     "Chart",
     "ChartRow",
     "CrossedDecrease",
@@ -38,6 +54,7 @@ __all__ = [
     "Decrease",
     "DoubleStitch",
     "Face",
+    "Hold",
     "Increase",
     "Into",
     "K",

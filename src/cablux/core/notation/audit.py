@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ..errors import IllegalChart, Problem
 from .charts import Chart, ChartRow, Counts
 from .operations import Op, Side, takes, wrong_side_row
-from .stitches import Leave, NoStitch, Turn, WrapTurn
+from .stitches import CastOnLoop, Hold, Leave, NoStitch, Turn, WrapTurn
 
 
 def audit_chart(chart: Chart) -> tuple[Problem, ...]:
@@ -29,6 +29,7 @@ def audit_chart(chart: Chart) -> tuple[Problem, ...]:
     problems = list(_setup_problems(chart))
     problems += _count_problems(chart)
     problems += _turn_problems(chart)
+    problems += _part_problems(chart)
     return tuple(sorted(problems, key=lambda p: p.row))
 
 
@@ -162,6 +163,16 @@ def _turn_problems(chart: Chart) -> Iterator[Problem]:
         if not all(isinstance(op, Leave) for op in rest):
             yield _at(row, number, takes(tuple(ops[: turns[0] + 1])), f"Row {number} goes on after it has turned.")
         waiting = (number, takes(tuple(rest)) + ops[turns[0]].takes)
+
+
+def _part_problems(chart: Chart) -> Iterator[Problem]:
+    """A pattern is worked over and over on its own stitches: it neither gives any away nor begins new ones."""
+    for number, row in (*enumerate(chart.setup, start=1), *chart.numbered()):
+        if any(isinstance(op, Hold | CastOnLoop) for op in row.ops()):
+            text = (
+                f"Row {number} puts stitches on hold or casts some on, which a pattern cannot; a piece’s shaping can."
+            )
+            yield _at(row, number, 1, text)
 
 
 def _leading(ops: list[Op]) -> int:

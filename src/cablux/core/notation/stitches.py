@@ -170,6 +170,48 @@ class Leave(_Waiting):
 
 
 @dataclass(frozen=True)
+class Hold(_Alike):
+    """A loop put on a holder, from which another part of the work goes on."""
+
+    NAME = "hold 1"
+
+    @property
+    def takes(self) -> int:
+        return 1
+
+    @cached_property
+    def made(self) -> tuple[MadeLoop, ...]:
+        return ()
+
+    @property
+    def cells(self) -> int:
+        return 1
+
+    @property
+    def counted(self) -> str:
+        return "hold {}"
+
+
+@dataclass(frozen=True)
+class CastOnLoop(_Alike):
+    """A new loop on the right needle, cast on over a gap."""
+
+    NAME = "cast on 1"
+
+    @property
+    def takes(self) -> int:
+        return 0
+
+    @cached_property
+    def made(self) -> tuple[MadeLoop, ...]:
+        return (MadeLoop((), Face.KNIT),)
+
+    @property
+    def counted(self) -> str:
+        return "cast on {}"
+
+
+@dataclass(frozen=True)
 class _Nothing(_Alike):
     """A mark in the row that works no loop."""
 

@@ -21,7 +21,7 @@ from .crossings import (
 from .names import NAMED
 from .operations import Face, Lean, Op
 from .shaping import MOST_INTO_ONE, Into
-from .stitches import Leave, Slip, Stitch
+from .stitches import CastOnLoop, Hold, Leave, Slip, Stitch
 
 _TWIST = "a twist (T) is one stitch over one; for this write C."
 _END = r"(?![a-z\d&/])"
@@ -45,6 +45,12 @@ _SLIP = re.compile(
     r"(?:(wyif|with\s+yarn\s+in\s+front|yf)|(wyib|with\s+yarn\s+in\s+back|yb))?(?![a-z\d&]|\s*(?:k-?wise|knitwise|m(?:arker)?\b))",
     re.I,
 )
+_HELD = re.compile(
+    rf"(?:hold|(?:put|place|slip)(?=[^,.;]*hold))\s*(?:the\s+)?(?:next\s+)?(\d+)\s*(?:sts?|stitch(?:es)?)?"
+    rf"(?:\s+on(?:to)?\s+(?:a\s+)?hold(?:er)?)?{_END}",
+    re.I,
+)
+_CAST_ON = re.compile(rf"(?:cast\s+on|co)\s*(\d+)\s*(?:sts?|stitch(?:es)?)?{_END}", re.I)
 _LEAVE = re.compile(rf"leave\s*(\d+)\s*(?:sts?|stitch(?:es)?)?(?:\s+unworked)?{_END}", re.I)
 _PART = r"(?:[kp]1(?:\s?tbl)?|yo)"
 _INTO = re.compile(rf"({_PART}(?:-{_PART})+){_END}", re.I)
@@ -102,6 +108,14 @@ def _read_slip(m: re.Match[str]) -> tuple[Op, int]:
 
 def _read_leave(m: re.Match[str]) -> tuple[Op, int]:
     return Leave(), int(m[1])
+
+
+def _read_held(m: re.Match[str]) -> tuple[Op, int]:
+    return Hold(), int(m[1])
+
+
+def _read_cast_on(m: re.Match[str]) -> tuple[Op, int]:
+    return CastOnLoop(), int(m[1])
 
 
 def _read_into(m: re.Match[str]) -> tuple[Op, int]:
@@ -256,5 +270,7 @@ _READERS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], tuple[Op, int]]
     (_named_pattern(), _read_named),
     (_SLIP, _read_slip),
     (_LEAVE, _read_leave),
+    (_HELD, _read_held),
+    (_CAST_ON, _read_cast_on),
     (_PLAIN, _read_plain),
 )

@@ -61,7 +61,7 @@ def _kept(columns: tuple[Column, ...], lanes: set[int]) -> list[Column]:
 def _audit_row(
     row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...], steady: set[int]
 ) -> Iterator[str]:
-    made, taken = {m.column for m in shaping.made}, {t.column for t in shaping.taken}
+    made, taken = {m.column for m in shaping.made}, {*(t.column for t in shaping.taken), *shaping.held}
     i = j = 0
     for part in row.parts:
         for op in part.ops:

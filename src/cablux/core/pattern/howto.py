@@ -132,6 +132,8 @@ _FIXED = {
     "ds": "With the yarn in front slip the stitch, then pull the yarn up and over to the back until both its legs "
     "lie on the needle. Later work both legs together as one stitch.",
     "leave 1": "Not worked in this row: the stitch waits on the needle.",
+    "hold 1": "Slip the stitch onto a holder or a length of yarn; another part goes on from it.",
+    "cast on 1": "Lay the yarn round the thumb in a loop and put the loop on the right needle.",
     "no-st": "An empty place in the chart: work nothing.",
 }
 

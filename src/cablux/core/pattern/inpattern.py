@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
+from ..layout.heights import first_row
 from ..layout.piece import BandView
 from ..layout.shaped import ShapedBand, shape_band
-from ..layout.stations import StationCount, Stretch, first_row
+from ..layout.stations import StationCount
+from ..layout.stretches import Stretch
+from ..shaping.outline import Shaping
 from ..shaping.schedule import gaps_text
 from .words import number_list
 
@@ -27,14 +31,84 @@ class PatternStretch:
 def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
     """What a shaped band says in pattern, stretch by stretch; those without rows are left out."""
     found = shape_band(view)
-    out = []
-    for stretch, (a, b) in zip(found.stations.stretches, pairwise(found.stations.stations), strict=True):
-        if b.row > a.row:
-            calendar = tuple(stretch.first + row - 1 for row in stretch.schedule.at)
-            sentence = _sentence(found, stretch, a, b)
-            last = stretch.first + stretch.schedule.rows - 1
-            out.append(PatternStretch(stretch.first, last, sentence, calendar, a.count, b.count))
+    shaping = view.shaping
+    assert shaping is not None, "only shaped bands come here"
+    out: list[PatternStretch] = []
+    for above, (a, b) in enumerate(pairwise(found.stations.stations), start=1):
+        here = [s for s in found.stations.stretches if s.above == above]
+        if b.row > a.row and shaping.sections:
+            out += _held(found, above - 1)
+            out += _of_sections(found, here, a, b)
+        elif b.row > a.row:
+            out += [_stretch(here[0], _sentence(found, here[0], a, b))]
     return tuple(out)
+
+
+def _stretch(stretch: Stretch, sentence: str) -> PatternStretch:
+    calendar = tuple(stretch.first + row - 1 for row in stretch.schedule.at)
+    last = stretch.first + stretch.schedule.rows - 1
+    return PatternStretch(stretch.first, last, sentence, calendar, stretch.before, stretch.after)
+
+
+def _of_sections(found: ShapedBand, here: list[Stretch], a: StationCount, b: StationCount) -> Iterator[PatternStretch]:
+    """Sections that are shaped alike are told together."""
+    shaping, what = found.view.shaping, found.view.piece.row_word
+    assert shaping is not None, "only shaped bands come here"
+    alike: dict[tuple[object, ...], list[Stretch]] = {}
+    for stretch in here:
+        if stretch.schedule.changes:
+            edges = shaping.sections[stretch.section or 0].edges
+            key = (stretch.first, stretch.schedule, stretch.grows, edges, stretch.before)
+            alike.setdefault(key, []).append(stretch)
+    if not alike:
+        rows = b.row - a.row
+        text = f"Work {rows} {what}{'s' if rows > 1 else ''} in pattern: {b.count} stitches."
+        yield PatternStretch(here[0].first, here[0].first + here[0].schedule.rows - 1, text, (), b.count, b.count)
+    for group in alike.values():
+        one = group[0]
+        where = _place_in(found, group)
+        verb = "increasing" if one.grows else "decreasing"
+        how = _way(shaping, grows=one.grows)
+        often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
+        text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
+        total = f", {b.count} in all." if len(alike) == 1 else "."
+        yield _stretch(one, text + total)
+
+
+def _place_in(found: ShapedBand, group: list[Stretch]) -> str:
+    """At which ends of which sections."""
+    shaping = found.view.shaping
+    assert shaping is not None, "only shaped bands come here"
+    at = [s.section or 0 for s in group]
+    ends = {"both": "at each end", "right": "at the right end", "left": "at the left end"}.get(
+        shaping.sections[at[0]].edges, "at one end and then the other"
+    )
+    if len(at) == len(shaping.sections) and len(at) > 1:
+        return f"{ends} of each of the {len(at)} sections"
+    names = [section_name(shaping, n) for n in at]
+    return f"{ends} of {', '.join(names[:-1])}{' and ' if len(names) > 1 else ''}{names[-1]}"
+
+
+def section_name(shaping: Shaping, section: int) -> str:
+    """What a section is called: by the holder that it is put on, or by its number from the right."""
+    held = next((h.name for h in shaping.holders if h.section == section), "")
+    return f"the {held}" if held else f"section {section + 1}"
+
+
+def _held(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
+    """What is put on holders in the row after a station."""
+    shaping, what = found.view.shaping, found.view.piece.row_word
+    assert shaping is not None, "only shaped bands come here"
+    row = first_row(found.view) + found.stations.stations[station].row
+    shapings = found.lives.rows
+    at = row - first_row(found.view)
+    if at < len(shapings) and shapings[at].held:
+        for h in (h for h in shaping.holders if h.station == station):
+            inside = shaping.sections[h.section]
+            many = sum(inside.first <= lane <= inside.last for lane, _ in shapings[at].held)
+            text = f"In {what} {row} put the {many} stitches of the {h.name} on a holder"
+            text += f" and cast on {h.cast_on} in their place." if h.cast_on else "."
+            yield PatternStretch(row, row, text, (row,), many, h.cast_on)
 
 
 def panels_in_pattern(view: BandView) -> tuple[tuple[str, int, int, int], ...]:
@@ -81,8 +155,12 @@ def _how(found: ShapedBand, stretch: Stretch) -> str:
     shaping = found.view.shaping
     assert shaping is not None, "only shaped bands come here"
     inside = found.view.sides[0].stitches if found.view.sides else 0
+    edge = f"inside {inside} edge stitch{'es' if inside > 1 else ''} " if inside else ""
+    return _way(shaping, grows=stretch.grows) + edge
+
+
+def _way(shaping: Shaping, *, grows: bool) -> str:
+    """By which increase, or which way a decrease leans."""
     by = {"M1": "", "yo": "with a yarn over ", "kfb": "by working two into one "}[shaping.increase]
     leans = {"along": "leaning along the edge ", "against": "leaning against the edge ", "k2tog": "with k2tog "}
-    said = by if stretch.grows else leans[shaping.lean]
-    edge = f"inside {inside} edge stitch{'es' if inside > 1 else ''} " if inside else ""
-    return said + edge
+    return by if grows else leans[shaping.lean]

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from ..layout.borders import border_chart, border_repeats, runs_through
 from ..layout.caston import CastOnPlan, EdgePlan
-from ..layout.heights import BandRows, RowPlan
+from ..layout.heights import BandRows, RowPlan, chart_offset
 from ..layout.piece import Piece, Segment
 from ..layout.shaped import shape_band
 from ..layout.transition import Transition
@@ -33,8 +33,9 @@ class RowMaker:
                 yield from self.shaped(band)
                 continue
             yield from self.lead(band, rows)
+            offset = chart_offset(self.piece.band_views[band])
             for chart_row in range(1, rows.body + 1):
-                yield self.body_row(band, chart_row)
+                yield self.body_row(band, chart_row + offset)
         yield from self.border(last, self.cast_on.top, up=False)
 
     def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
@@ -185,7 +186,7 @@ class RowMaker:
             if id(worked) not in made:
                 s = view.segments[worked.lane]
                 number = max(0, worked.number)
-                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, worked.columns)
+                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, worked.columns, worked.held)
                 made[id(worked)] = worked, new
             return made[id(worked)][1]
 

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
 from ..layout.edgerows import edge_rows
+from ..layout.heights import first_row
 from ..layout.piece import BandView
+from ..layout.shaped import shape_band
 from ..notation import Face, Side, Stitch
 from .compiler import WorkedPattern
 from .wording import PLAIN_WORDS, Wording
@@ -149,7 +151,8 @@ def _section(
         WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
         for (side, text, after), numbers in groups.items()
     )
-    note = edge_note(pattern, band, first) if name == "body" else ""
+    notes = (edge_note(pattern, band, first), holder_note(pattern, band)) if name == "body" else ()
+    note = " ".join(filter(None, notes))
     return WordsSection(name, first, last, made, repeat, band, before, note)
 
 
@@ -164,6 +167,27 @@ def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:
         f"The edges are lower than the body: before row {due} and then every {filled.every} rows, and before the "
         f"row after each of these, work two short rows over the edge with which it begins. {short_rows_text(view)}"
     )
+
+
+def holder_note(pattern: WorkedPattern, band: int) -> str:
+    """Whose stitches are put on holders, row by row; empty where none are."""
+    view = pattern.piece.band_views[band]
+    if view.shaping is None or not view.shaping.holders:
+        return ""
+    first = first_row(view)
+    rows = [first + at for at, row in enumerate(shape_band(view).lives.rows) if row.held]
+    return " ".join(f"In {pattern.piece.row_word} {row} {held_in(pattern, row)}" for row in rows)
+
+
+def held_in(pattern: WorkedPattern, number: int) -> str:
+    """Whose stitches row `number` puts on holders; empty where it holds none."""
+    view = pattern.piece.band_views[pattern.row(number).band]
+    if view.shaping is None or not any(p.held for p in pattern.row(number).parts):
+        return ""
+    stations = shape_band(view).stations.stations
+    at = [s.row for s in stations].index(number - first_row(view))
+    names = [h.name for h in sorted(view.shaping.holders, key=lambda h: h.section) if h.station == at]
+    return f"the stitches to hold are, from the right, those of the {', then those of the '.join(names)}."
 
 
 def short_rows_text(view: BandView) -> str:

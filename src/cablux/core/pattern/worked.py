@@ -21,6 +21,7 @@ class WorkedPart:
     """One segment's share of a row, as seen from the right side; `segment` is its place from the right in its band.
 
     `columns` are those of its chart that live after the row, told where a band is shaped: elsewhere all of them live.
+    `held` are those that are put on a holder in it.
     """
 
     segment: int
@@ -29,6 +30,7 @@ class WorkedPart:
     ops: tuple[Op, ...]
     chart_row: int = 0
     columns: tuple[int, ...] = ()
+    held: tuple[int, ...] = ()
 
     @cached_property
     def takes(self) -> int:

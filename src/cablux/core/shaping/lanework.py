@@ -6,7 +6,22 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import Protocol
 
-from ..notation import Crossing, Decrease, Face, Increase, Into, Lean, Leave, Op, Side, Stitch, WrapTurn, YarnOver
+from ..notation import (
+    CastOnLoop,
+    Crossing,
+    Decrease,
+    Face,
+    Hold,
+    Increase,
+    Into,
+    Lean,
+    Leave,
+    Op,
+    Side,
+    Stitch,
+    WrapTurn,
+    YarnOver,
+)
 from .lanes import Block, BlockRow
 from .lives import Column, MadeColumn, RowShaping, TakenColumn
 
@@ -24,16 +39,18 @@ class Living(Protocol):
 
 
 class Claims:
-    """What the shaping of a row claims: the columns that it takes, works together with others, or makes."""
+    """What the shaping of a row claims: the columns that it takes, works together, makes, or puts on a holder."""
 
     def __init__(self, shaping: RowShaping, side: Side) -> None:
         self.side = side
         self.taken = {t.column: t for t in shaping.taken}
         self.made = {m.column: m for m in shaping.made}
+        self.away = set(shaping.held)
         self.groups: dict[Column, list[TakenColumn]] = {}
         for t in shaping.taken:
             self.groups.setdefault(t.into, []).append(t)
         self.doubled = {m.beside: m for m in shaping.made if m.kind == "kfb" and m.beside is not None}
+        self.shown: dict[Column, Face] = {}
         self.done: set[Column] = set()
         self.unreached: set[Column] = set()
         self.wrapped: Column | None = None
@@ -41,7 +58,7 @@ class Claims:
     @cached_property
     def held(self) -> set[Column]:
         """The living columns that no chart may use in this row."""
-        return {*self.taken, *self.groups, *self.doubled, *self.unreached}
+        return {*self.taken, *self.groups, *self.doubled, *self.unreached, *self.away}
 
     @cached_property
     def lanes(self) -> set[int]:
@@ -76,8 +93,27 @@ class LaneWork:
         """The living columns with the faces that they show."""
         return self.loops.mine
 
-    def ops(self, wanted: Sequence[int]) -> Iterator[Op]:
+    def ops(self, wanted: Sequence[int]) -> tuple[Op, ...]:
         """The operations of the lane's columns (living, or made now), from the right."""
+        return tuple(self._worked(wanted) if self.claims.away.isdisjoint(self._mine()) else self._around_holder(wanted))
+
+    def _mine(self) -> Iterator[Column]:
+        return ((self.lane, c) for c in self.mine)
+
+    def _around_holder(self, wanted: Sequence[int]) -> Iterator[Op]:
+        """A holder takes a run of loops at once; what is cast on in their place comes after it."""
+        cast_on: list[Op] = []
+        for op in self._worked(wanted):
+            if isinstance(op, CastOnLoop):
+                cast_on.append(op)
+                continue
+            if not isinstance(op, Hold):
+                yield from cast_on
+                cast_on = []
+            yield op
+        yield from cast_on
+
+    def _worked(self, wanted: Sequence[int]) -> Iterator[Op]:
         if self.row is None:
             yield from self._each(wanted, None)
             return
@@ -116,6 +152,8 @@ class LaneWork:
             if column in self.claims.unreached:
                 yield WrapTurn() if column == self.claims.wrapped else Leave()
                 continue
+            if column in self.claims.away:
+                yield Hold()
             made = self.claims.made.get(column)
             if made is not None and made.kind != "kfb":
                 yield self._increase(made)
@@ -123,7 +161,7 @@ class LaneWork:
                 yield from self._doubled(made)
             elif column in self.claims.doubled:
                 yield from self._doubled(self.claims.doubled[column])
-            if c not in self.mine or column in self.claims.doubled:
+            if c not in self.mine or column in self.claims.doubled or column in self.claims.away:
                 continue
             into = self.claims.group(column)
             if into is not None:
@@ -136,6 +174,8 @@ class LaneWork:
     def _increase(self, made: MadeColumn) -> Op:
         if made.kind == "yo":
             return YarnOver()
+        if made.kind == "cast on":
+            return CastOnLoop()
         return Increase(made.lean, self._charted(made.column) or Face.KNIT)
 
     def _doubled(self, made: MadeColumn) -> Iterator[Op]:
@@ -154,7 +194,7 @@ class LaneWork:
             return
         self.claims.done.add(into)
         members = sorted([into, *(t.column for t in self.claims.groups[into])])
-        face = self._charted(into) or (self.mine.get(into[1]) if into[0] == self.lane else None) or Face.KNIT
+        face = self.claims.shown.get(into, Face.KNIT)
         lean = self.claims.groups[into][0].lean
         if len(members) == 2:
             yield Decrease(lean, face)
@@ -165,11 +205,16 @@ class LaneWork:
 
     def _charted(self, column: Column) -> Face | None:
         """The face that the chart's stitch shows in a column of this lane; None where it is part of something wider."""
-        if self.row is None or column[0] != self.lane:
-            return None
-        block = self.row.over(column[1], column[1])[0]
-        op = block.ops[0]
-        return op.face if block.width == 1 and isinstance(op, Stitch) else None
+        return charted_face(self.row, column[1]) if column[0] == self.lane else None
+
+
+def charted_face(row: BlockRow | None, column: int) -> Face | None:
+    """The face that a row's stitch shows in a column; None where it is part of something wider."""
+    if row is None:
+        return None
+    block = row.over(column, column)[0]
+    op = block.ops[0]
+    return op.face if block.width == 1 and isinstance(op, Stitch) else None
 
 
 def _narrowed(block: Block, living: Sequence[int]) -> Op | None:

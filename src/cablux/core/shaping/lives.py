@@ -20,14 +20,15 @@ Column = tuple[int, int]
 
 IncreaseKind = Literal["M1", "yo", "kfb"]
 INCREASES: tuple[IncreaseKind, ...] = ("M1", "yo", "kfb")
+MadeKind = Literal[IncreaseKind, "cast on"]
 
 
 @dataclass(frozen=True)
 class MadeColumn:
-    """A column that begins in a row: made from the bar (leaning), by a yarn over, or from its neighbour `beside`."""
+    """A column that begins in a row: from the bar, by a yarn over, from its neighbour `beside`, or cast on."""
 
     column: Column
-    kind: IncreaseKind = "M1"
+    kind: MadeKind = "M1"
     lean: Lean = Lean.LEFT
     beside: Column | None = None
 
@@ -43,7 +44,7 @@ class TakenColumn:
 
 @dataclass(frozen=True)
 class RowShaping:
-    """What one row makes and takes, and how far a short row reaches.
+    """What one row makes and takes, what it puts on a holder, and how far a short row reaches.
 
     `reach` has the loops that a short row works, counted from the right: the first of them, and the first beyond them.
     It ends with a wrap and a turn where loops are left there; the row after it comes back from that turn.
@@ -52,11 +53,17 @@ class RowShaping:
     made: tuple[MadeColumn, ...] = ()
     taken: tuple[TakenColumn, ...] = ()
     reach: tuple[int, int] | None = None
+    held: tuple[Column, ...] = ()
 
     @property
     def change(self) -> int:
         """By how much the count changes."""
-        return len(self.made) - len(self.taken)
+        return len(self.made) - len(self.taken) - len(self.held)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether every column goes on, and all of them are worked."""
+        return not (self.made or self.taken or self.reach or self.held)
 
 
 PLAIN_ROW = RowShaping()
@@ -86,9 +93,9 @@ class Lives:
             if row is PLAIN_ROW:
                 out.append(out[-1])
                 continue
-            for taken in row.taken:
-                at = bisect_left(now, taken.column)
-                if at < len(now) and now[at] == taken.column:
+            for column in (*(t.column for t in row.taken), *row.held):
+                at = bisect_left(now, column)
+                if at < len(now) and now[at] == column:
                     del now[at]
             for made in row.made:
                 insort(now, made.column)
@@ -103,7 +110,7 @@ class Lives:
     @property
     def changing_rows(self) -> tuple[int, ...]:
         """The rows, from 1, in which anything is made or taken."""
-        return tuple(n for n, row in enumerate(self.rows, start=1) if row.made or row.taken or row.reach)
+        return tuple(n for n, row in enumerate(self.rows, start=1) if not row.is_plain)
 
     def _problems(self) -> Iterator[str]:
         if list(self.first) != sorted(set(self.first)):
@@ -120,7 +127,7 @@ def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above
     if row.reach is not None and not 0 <= row.reach[0] < row.reach[1] <= len(below):
         yield f"Row {number} is to work stitches {row.reach[0] + 1} to {row.reach[1]}, but there are {len(below)}."
         return
-    alive, taken = set(below), [t.column for t in row.taken]
+    alive, taken = set(below), [*(t.column for t in row.taken), *row.held]
     kept = alive.difference(taken)
     made = [m.column for m in row.made]
     if len(set(taken)) < len(taken) or not alive.issuperset(taken):

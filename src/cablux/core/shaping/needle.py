@@ -13,7 +13,7 @@ from functools import cached_property, lru_cache
 from ..errors import IllegalPiece
 from ..notation import DoubleStitch, Face, Leave, Op, Side, Slip, Stitch, WrapTurn, faces, makes, takes
 from .lanes import BlockRow, Lane, block_row
-from .lanework import Claims, LaneWork
+from .lanework import Claims, LaneWork, charted_face
 from .lives import PLAIN_ROW, Column, RowShaping
 
 CLEAR = 1
@@ -54,13 +54,15 @@ _BARE = {Slip, WrapTurn, DoubleStitch, Leave}
 class LaneRow:
     """What is worked in one lane: its operations from the right, and the columns that live in it afterwards.
 
-    `number` is the chart row that was wanted: less than 0 in the lane's other texture, 0 as the loops appear.
+    `number` is the chart row that was wanted: less than 0 in the lane's other texture, 0 as the loops appear. `held`
+    are the columns put on a holder.
     """
 
     lane: int
     number: int
     ops: tuple[Op, ...]
     columns: tuple[int, ...]
+    held: tuple[int, ...] = ()
 
     @cached_property
     def takes(self) -> int:
@@ -113,6 +115,9 @@ class Needle:
         """Works a row: `numbers` has for each lane its chart row, that of its other texture (less than 0), or 0."""
         claims = Claims(shaping, side)
         self._turn(claims, side, shaping.reach)
+        for at, c in claims.groups:
+            wanted = charted_face(_row_of(self.lanes[at], numbers[at], c, c), c)
+            claims.shown[at, c] = wanted or self.live[at].mine[c]
         here = sorted({*self.live, *claims.lanes})
         ends = (here[0], here[-1])
         out = []
@@ -173,7 +178,8 @@ class Needle:
         made = claims.made_in(at)
         columns = loops.columns
         if at in claims.lanes:
-            columns = tuple(sorted({c for c in columns if (at, c) not in claims.taken}.union(made)))
+            gone = {*claims.taken, *claims.away}
+            columns = tuple(sorted({c for c in columns if (at, c) not in gone}.union(made)))
         wanted = sorted({*loops.columns, *made}) if made else loops.columns
         work = LaneWork(at, loops, claims, _row_of(self.lanes[at], number, wanted[0], wanted[-1]))
         work.narrow = self.narrow
@@ -181,7 +187,8 @@ class Needle:
             lanes = list(self.live)
             work.from_ = self.live[at].columns[0] + CLEAR if at == lanes[0] else None
             work.to = self.live[at].columns[-1] - CLEAR if at == lanes[-1] else None
-        return LaneRow(at, number, tuple(work.ops(wanted)), columns), work.charted
+        held = tuple(c for c in loops.columns if (at, c) in claims.away)
+        return LaneRow(at, number, work.ops(wanted), columns, held), work.charted
 
 
 def _whole_row(lane: Lane, number: int, columns: tuple[int, ...]) -> tuple[Op, ...] | None:

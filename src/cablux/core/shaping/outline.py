@@ -32,9 +32,38 @@ class Station:
     paced: bool = False
 
 
+ALL = -1
+"""A section's count where all its columns live."""
+
+
+@dataclass(frozen=True)
+class Section:
+    """What lies between two lines and is shaped by itself: the segments from `first` to `last`, from the right.
+
+    `counts` has its count at each station, `ALL` where all of its columns live.
+    """
+
+    first: int
+    last: int
+    counts: tuple[int, ...]
+    edges: ShapedEdges = "both"
+
+
+@dataclass(frozen=True)
+class Holder:
+    """A section that is put on a holder in the row after a station; `cast_on` stitches take its place."""
+
+    name: str
+    section: int
+    station: int
+    cast_on: int = 0
+
+
 @dataclass(frozen=True)
 class Shaping:
-    """How a band is shaped: its stations from the bottom, and what is done at its edges between them.
+    """How a band is shaped: its stations from the bottom, and what is done between them at its edges, or along lines.
+
+    With `sections` its edges stay as they are, and each section has a count of its own at every station.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -51,6 +80,8 @@ class Shaping:
     rates: tuple[tuple[Rate, ...], ...] = ()
     sewn: bool = False
     whole_panels: bool = True
+    sections: tuple[Section, ...] = ()
+    holders: tuple[Holder, ...] = ()
 
     @property
     def step(self) -> int:

@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, BandView, Piece
 from ...core.layout.shaped import shape_band
-from ...core.layout.stations import StationCount, plan_stations
+from ...core.layout.stations import StationCount
+from ...core.layout.stretches import plan_stations
 from ...core.pattern.inpattern import PatternStretch, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
 from ...core.shaping.outline import EDGES, LEANS, Shaping, Station

@@ -7,26 +7,23 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
+from ...core.errors import IllegalPiece
 from ...core.gauge import Evidence
+from ...core.layout.holders import end_problems
 from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle
 from ...core.layout.problems import checked_piece as check_piece
 from ...core.layout.segment import Role, Segment
 from ...core.layout.shaped import shape_band
-from ...core.shaping.lives import IncreaseKind
-from ...core.shaping.outline import DecreaseLean, ShapedEdges, Shaping, Station
-from ...core.shaping.schedule import Rate, ScheduleManner
-from ...core.units import MM_PER, Unit, to_mm
-from ..forms import PLAIN
+from ...core.units import Unit, to_mm
 from .evidence import MeasuredFile, piece_reading
+from .field_types import Finite, Id, NoName, kept_length
 from .own_pattern import PatternFile, find_among, own_files
+from .part_file import EndFile, SourceFile, end_file, source_file
+from .shaping_file import ShapingFile, shaping_file, shaping_of
 from .swatch_file import StrictModel
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PLAIN)]
-NoName = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80, pattern=PLAIN)]
-Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
-Finite = Annotated[float, Field(allow_inf_nan=False)]
 MOST_COPIES = 100  # our choice: more squares than any afghan has
 
 
@@ -51,53 +48,13 @@ class SegmentFile(StrictModel):
     by: Annotated[int, Field(ge=1, le=50)] = 1
 
 
-class StationFile(StrictModel):
-    """A height of the band, in the file's unit from its first row, at which it is to have a width.
-
-    `count`, `row`: a count and a row of one's own; 0 and none where they are found. `paced`: reached with a change in
-    every row that may be shaped.
-    """
-
-    name: Name
-    width: Finite
-    at: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
-    count: Annotated[int, Field(ge=0, le=1500)] = 0
-    row: Annotated[int | None, Field(ge=0, le=5000)] = None
-    paced: bool = False
-
-
-class RateFile(StrictModel):
-    """Every so many rows, so many times."""
-
-    every: Annotated[int, Field(ge=1, le=1000)]
-    times: Annotated[int, Field(ge=1, le=1000)]
-
-
-class ShapingFile(StrictModel):
-    """How a band is shaped: its stations from the bottom, and what is done at its edges between them.
-
-    `rates`: the knitter's own for each stretch between two stations, empty where they are computed. `every_row`:
-    wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges. `whole_panels`: panels are worked only
-    where all of their columns live, on whole repeats.
-    """
-
-    stations: Annotated[tuple[StationFile, ...], Field(min_length=2, max_length=12)]
-    edges: ShapedEdges = "both"
-    increase: IncreaseKind = "M1"
-    lean: DecreaseLean = "along"
-    manner: ScheduleManner = "blocks"
-    every_row: bool = False
-    rates: Annotated[tuple[tuple[RateFile, ...], ...], Field(max_length=11)] = ()
-    sewn: bool = False
-    whole_panels: bool = True
-
-
 class BandFile(StrictModel):
     """A body band: its segments from right to left.
 
     Where it is `symmetric` they run from the right edge to the middle only, and the left half is their mirror image;
     the last one stands alone in the middle if `middle`. `rows`: 0 where they follow from the height, of
-    which the band then takes its `share`. `shaping`: its segments are those of its widest row.
+    which the band then takes its `share`. `shaping`: its segments are those of its widest row. `runs_on`: its charts
+    go on where those of the band below have stopped.
     """
 
     segments: Annotated[tuple[SegmentFile, ...], Field(min_length=1, max_length=60)]
@@ -106,6 +63,7 @@ class BandFile(StrictModel):
     rows: Annotated[int, Field(ge=0, le=5000)] = 0
     share: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
     shaping: ShapingFile | None = None
+    runs_on: bool = False
 
 
 class SizeFile(StrictModel):
@@ -152,6 +110,8 @@ class PieceFile(StrictModel):
     dense: bool = False
     short_rows: bool = False
     meets: bool = False
+    begins: Annotated[tuple[SourceFile, ...], Field(max_length=12)] = ()
+    ends: EndFile = EndFile()
     measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
 
     def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
@@ -178,11 +138,17 @@ class PieceFile(StrictModel):
                 dense=self.dense,
                 short_rows=self.short_rows,
                 meets=self.meets,
+                begins=tuple(s.source() for s in self.begins),
+                ends=self.ends.end(),
             )
         )
         for view in piece.band_views:
             if view.shaping is not None:
                 shape_band(view)  # refuses what cannot be knitted
+        if piece.begins or piece.ends.groups:
+            problem = " ".join(end_problems(piece))
+            if problem:
+                raise IllegalPiece(problem)
         if not self.measured:
             return piece
         return replace(piece, progress=tuple(piece_reading(piece, m, unit) for m in self.measured))
@@ -191,9 +157,9 @@ class PieceFile(StrictModel):
         """This piece with the layout and the choices of `piece`; unchanged sizes stay as they were written."""
         before = self.size
         size = {
-            "width": _kept(before.width, piece.width_mm, unit),
-            "height": _kept(before.height, piece.height_mm, unit),
-            "tolerance": _kept(before.tolerance, piece.tolerance_mm, unit),
+            "width": kept_length(before.width, piece.width_mm, unit),
+            "height": kept_length(before.height, piece.height_mm, unit),
+            "tolerance": kept_length(before.tolerance, piece.tolerance_mm, unit),
         }
         return self.model_copy(
             update={
@@ -213,6 +179,8 @@ class PieceFile(StrictModel):
                 "dense": piece.dense,
                 "short_rows": piece.short_rows,
                 "meets": piece.meets,
+                "begins": tuple(source_file(s) for s in piece.begins),
+                "ends": end_file(piece.ends),
             }
         )
 
@@ -232,32 +200,8 @@ def _band(band: BandFile, unit: Unit, patterns: tuple[PatternFile, ...]) -> Band
     own = tuple(
         Segment(pattern=find_among(patterns, s.pattern), **s.model_dump(exclude={"pattern"})) for s in band.segments
     )
-    return Band(own, band.symmetric, band.middle, band.rows, band.share, _shaping(band.shaping, unit))
-
-
-def _shaping(file: ShapingFile | None, unit: Unit) -> Shaping | None:
-    if file is None:
-        return None
-    stations = tuple(
-        Station(s.name, to_mm(s.width, unit), to_mm(s.at, unit), s.count, s.row, s.paced) for s in file.stations
-    )
-    rates = tuple(tuple(Rate(r.every, r.times) for r in each) for each in file.rates)
-    return Shaping(
-        stations,
-        file.edges,
-        file.increase,
-        file.lean,
-        file.manner,
-        file.every_row,
-        rates,
-        file.sewn,
-        file.whole_panels,
-    )
-
-
-def _kept(written: float, mm: float, unit: Unit) -> float:
-    """A length as it was written if it is still the same, else what it has become, to a tenth of a millimetre."""
-    return written if abs(to_mm(written, unit) - mm) < 1e-9 else round(mm / MM_PER[unit], 3)
+    shaping = shaping_of(band.shaping, unit)
+    return Band(own, band.symmetric, band.middle, band.rows, band.share, shaping, band.runs_on)
 
 
 def _border(b: BorderFile) -> Border:
@@ -266,34 +210,6 @@ def _border(b: BorderFile) -> Border:
 
 def _border_file(b: Border) -> BorderFile:
     return BorderFile(pattern=b.pattern_id, rows=b.rows, style=b.style, spread=b.spread, factor=b.factor, count=b.count)
-
-
-def _shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -> ShapingFile | None:
-    if shaping is None:
-        return None
-    before = old.stations if old is not None and len(old.stations) == len(shaping.stations) else None
-    stations = tuple(
-        StationFile(
-            name=s.name,
-            width=_kept(before[i].width if before else 0.0, s.width_mm, unit),
-            at=_kept(before[i].at if before else 0.0, s.at_mm, unit),
-            count=s.count,
-            row=s.row,
-            paced=s.paced,
-        )
-        for i, s in enumerate(shaping.stations)
-    )
-    return ShapingFile(
-        stations=stations,
-        edges=shaping.edges,
-        increase=shaping.increase,
-        lean=shaping.lean,
-        manner=shaping.manner,
-        every_row=shaping.every_row,
-        rates=tuple(tuple(RateFile(every=r.every, times=r.times) for r in each) for each in shaping.rates),
-        sewn=shaping.sewn,
-        whole_panels=shaping.whole_panels,
-    )
 
 
 def _band_file(band: Band, unit: Unit, old: BandFile | None) -> BandFile:
@@ -319,5 +235,6 @@ def _band_file(band: Band, unit: Unit, old: BandFile | None) -> BandFile:
         middle=band.middle,
         rows=band.rows,
         share=band.share,
-        shaping=_shaping_file(band.shaping, unit, old.shaping if old else None),
+        shaping=shaping_file(band.shaping, unit, old.shaping if old else None),
+        runs_on=band.runs_on,
     )

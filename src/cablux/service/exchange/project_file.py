@@ -15,9 +15,10 @@ from ...render.yarn import UNDYED
 from ..errors import BadFile, NotFound
 from ..forms import PLAIN, field_faults
 from .evidence import UsedSwatch
+from .field_types import Finite, Id, Name
 from .older_versions import upgraded
 from .own_pattern import PatternFile
-from .piece_file import BandFile, BorderFile, Finite, Id, Name, PieceFile, SegmentFile, SizeFile, patterns_of
+from .piece_file import BandFile, BorderFile, PieceFile, SegmentFile, SizeFile, patterns_of
 from .swatch_file import StrictModel
 
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200, pattern=PLAIN)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ...core.layout.caston import plan_cast_on
 from ...core.layout.joins import EdgeName
 from ...core.layout.piece import BandView, Piece
 from ...core.pattern.chartwords import chart_words
@@ -101,9 +102,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
         lines += ["", LEFT_HANDED]
     if wording.markers:
         lines += ["", MARKERS]
-    begins, ends = (is_grafted(file, edge) for edge in ("cast-on", "bind-off"))
-    first = f"Cast on {n.cast_on.cast_on} stitches" + (" provisionally" if begins else "")
-    lines += ["", first + (" and join without a twist." if piece.round else ".")]
+    lines += ["", begin_sentence(file)]
     for section in in_words(piece, wording):
         heading = ": ".join(section.heading)
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
@@ -117,12 +116,45 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
             lines.append(f"{row.label}: {row.text}.{count}")
         if section.repeat:
             lines.append(section.repeat)
-    last = n.cast_on.top.count
-    lines += [
-        "",
-        f"Leave the {last} stitches on the needle." if ends else f"Bind off {last} stitches loosely, in pattern.",
-    ]
+    lines += ["", end_sentence(file)]
     return "\n".join(own) + "\n" + wording.terms("\n".join(lines) + "\n")
+
+
+def begin_sentence(file: ProjectFile) -> str:
+    """How the piece at hand begins."""
+    piece = file.piece()
+    count = plan_cast_on(piece).cast_on
+    if not piece.begins:
+        how = " provisionally" if is_grafted(file, "cast-on") else ""
+        return f"Cast on {count} stitches{how}{' and join without a twist' if piece.round else ''}."
+    names = {p.number: p.name or file.name for p in file.pieces}
+    said = []
+    for source in piece.begins:
+        whose = f"{source.name} ({names.get(source.piece, 'gone')})"
+        if source.kind == "held":
+            said.append(f"put the {source.stitches} held stitches of the {whose} on the needle")
+        else:
+            said.append(f"pick up and knit {source.stitches} along the {whose}")
+    text = ", ".join(said)
+    return f"{text[0].upper()}{text[1:]}: {count} stitches{', joined into a round' if piece.round else ''}."
+
+
+def end_sentence(file: ProjectFile) -> str:
+    """How the piece at hand ends."""
+    piece = file.piece()
+    count = plan_cast_on(piece).top.count
+    match piece.ends.kind:
+        case "drawn together":
+            return f"Cut the yarn, draw it twice through the {count} stitches that are left, pull tight and fasten off."
+        case "grafted together":
+            half = count // 2
+            return f"Put the first {half} stitches on one needle, the last {half} on another, and graft them together."
+        case "held":
+            groups = ", ".join(f"{g.stitches} for the {g.name}" for g in piece.ends.groups)
+            return f"Put the {count} stitches on holders, from the right: {groups}."
+    if is_grafted(file, "bind-off"):
+        return f"Leave the {count} stitches on the needle, to be grafted."
+    return f"Bind off {count} stitches loosely, in pattern."
 
 
 def is_grafted(file: ProjectFile, edge: EdgeName) -> bool:

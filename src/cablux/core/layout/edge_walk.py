@@ -1,0 +1,137 @@
+"""The edges of a shaped band: which of its columns they make and take, row by row."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..notation import Lean
+from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
+from .plane import Plane
+
+Edge = Literal["right", "left"]
+
+
+class EdgeWalk:
+    """Walks up a band and says which columns its edges make and take; inner columns are counted from the first row's.
+
+    The edges keep their own stitches; where a piece begins or ends narrower than both, the columns next to its middle
+    are the first to come and the last to go.
+    """
+
+    def __init__(self, plane: Plane, count: int) -> None:
+        shaping = plane.view.shaping
+        assert shaping is not None, "only shaped bands come here"
+        self.plane, self.shaping = plane, shaping
+        sides = [s.stitches for s in plane.view.sides] or [0, 0]
+        short = max(0, sum(sides) - count)
+        # kept in order from the right: (0, i) right edge, (1, place) inner, (2, i) left edge
+        self.right = list(range(sides[0] - min(short, sides[0] - 1) if sides[0] else 0))
+        rest = max(0, short - (sides[0] - len(self.right)))
+        self.left = list(range(rest, sides[1]))
+        self.full = sides
+        self.low, self.high = 0, max(0, count - sum(sides))
+        self.first = self._needle()
+        self.both = False
+        self.widest: tuple[int, int] = (self.low, self.high)
+
+    def _needle(self) -> list[tuple[int, int]]:
+        inner = [(1, place) for place in range(self.low, self.high)]
+        return [*((0, i) for i in self.right), *inner, *((2, i) for i in self.left)]
+
+    def row(self, edges: list[tuple[Edge, int]]) -> RowShaping:
+        """The shaping of a row, columns still counted from the first row's."""
+        made: list[MadeColumn] = []
+        taken: list[TakenColumn] = []
+        both = self.both = len(edges) == 2
+        for edge, sign in edges:
+            if sign > 0:
+                made.append(self._made(edge, made))
+                self._settle(made[-1:], [])
+            else:
+                taken.append(self._taken(edge, both=both))
+        self._settle([], taken)
+        return RowShaping(tuple(made), tuple(taken))
+
+    def _made(self, edge: Edge, before: list[MadeColumn]) -> MadeColumn:
+        lean = Lean.LEFT if edge == "left" else Lean.RIGHT
+        if self.low == self.high:
+            if len(self.right) < self.full[0]:
+                return self._new((0, len(self.right)), lean, before)
+            if len(self.left) < self.full[1]:
+                return self._new((2, self.left[0] - 1), lean, before)
+        return self._new((1, self.low - 1 if edge == "right" else self.high), lean, before)
+
+    def _new(self, column: Column, lean: Lean, before: list[MadeColumn]) -> MadeColumn:
+        kind = self.shaping.increase
+        beside: Column | None = None
+        if kind == "kfb":
+            needle = self._needle()
+            near = [c for c in needle if c > column] if lean is Lean.RIGHT else [c for c in needle if c < column]
+            beside = (near[0] if lean is Lean.RIGHT else near[-1]) if near else None
+            if beside is None or any(beside in (m.column, m.beside) for m in before) or self._crowded():
+                kind, beside = "M1", None  # on the first few stitches there may be no other left to make two of
+        return MadeColumn(column, kind, lean, beside)
+
+    def _crowded(self) -> bool:
+        """Whether both edges are shaped side by side, with hardly a stitch between them."""
+        return self.both and self.high - self.low < 2
+
+    def _taken(self, edge: Edge, *, both: bool) -> TakenColumn:
+        """The outermost inner column, into the next one; where none is left, the innermost of the other edge."""
+        inner = self.high - self.low
+        along = Lean.LEFT if edge == "right" else Lean.RIGHT
+        lean = {"along": along, "against": along.other, "k2tog": Lean.RIGHT}[self.shaping.lean]
+        if inner == 0:
+            return self._taken_of_edge(edge, lean)
+        column = (1, self.low) if edge == "right" else (1, self.high - 1)
+        if inner > (2 if both else 1):
+            return TakenColumn(column, (1, column[1] + (1 if edge == "right" else -1)), lean)
+        if edge == "right":
+            into = (0, self.right[-1]) if (both or not self.left) and self.right else (2, self.left[0])
+        else:
+            into = (2, self.left[0]) if (both or not self.right) and self.left else (0, self.right[-1])
+        return TakenColumn(column, into, lean)
+
+    def _taken_of_edge(self, edge: Edge, lean: Lean) -> TakenColumn:
+        if len(self.right) >= len(self.left):
+            return TakenColumn((0, self.right[-1]), (2, self.left[0]) if self.left else (0, self.right[-2]), lean)
+        return TakenColumn((2, self.left[0]), (0, self.right[-1]) if self.right else (2, self.left[1]), lean)
+
+    def _settle(self, made: list[MadeColumn], taken: list[TakenColumn]) -> None:
+        for column in [m.column for m in made]:
+            if column[0] == 0:
+                self.right.append(column[1])
+            elif column[0] == 2:
+                self.left.insert(0, column[1])
+            else:
+                self.low, self.high = min(self.low, column[1]), max(self.high, column[1] + 1)
+        for column in [t.column for t in taken]:
+            if column[0] == 0:
+                self.right.remove(column[1])
+            elif column[0] == 2:
+                self.left.remove(column[1])
+            elif column[1] == self.low:
+                self.low += 1
+            else:
+                self.high -= 1
+        if self.high - self.low > self.widest[1] - self.widest[0]:
+            self.widest = (self.low, self.high)
+
+    def placed(self, rows: tuple[RowShaping, ...]) -> Lives:
+        """The lives in the plane's own columns: the widest row lies over the layout's middle, or at its fixed edge."""
+        low, high = self.widest
+        across = self.plane.width
+        shift = {"right": across - high, "left": -low}.get(self.shaping.edges, (across - (high - low)) // 2 - low)
+        last = len(self.plane.lanes) - 1
+
+        def place(column: Column) -> Column:
+            lane, at = column
+            return (0, at) if lane == 0 else (last, at) if lane == 2 else self.plane.column(at + shift)
+
+        def placed_row(row: RowShaping) -> RowShaping:
+            made = (MadeColumn(place(m.column), m.kind, m.lean, m.beside and place(m.beside)) for m in row.made)
+            return RowShaping(
+                tuple(made), tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken)
+            )
+
+        return Lives(tuple(map(place, self.first)), tuple(row if row is PLAIN_ROW else placed_row(row) for row in rows))

@@ -1,0 +1,41 @@
+"""Parts: how a piece begins where it is not cast on, and how it ends where it is not bound off."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+SourceKind = Literal["held", "picked up"]
+EndKind = Literal["bound off", "held", "drawn together", "grafted together"]
+
+
+@dataclass(frozen=True)
+class Source:
+    """Stitches that a part begins with: those on a holder of another piece, or picked up along an edge of one.
+
+    `piece` is that piece's number in the project, `name` the holder's or the edge's.
+    """
+
+    kind: SourceKind
+    piece: int
+    name: str
+    stitches: int
+
+
+@dataclass(frozen=True)
+class HeldGroup:
+    """So many stitches that wait on a holder of their own."""
+
+    name: str
+    stitches: int
+
+
+@dataclass(frozen=True)
+class PartEnd:
+    """How a part ends; `groups` are what is left on holders, from the right, where it ends held."""
+
+    kind: EndKind = "bound off"
+    groups: tuple[HeldGroup, ...] = ()
+
+
+BOUND_OFF = PartEnd()

@@ -1,0 +1,195 @@
+"""Bands shaped along lines inside them: words knitted and looked at column by column, holders, charts that run on."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.gauge import Evidence, Gauge
+from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.parts import HeldGroup, PartEnd, Source
+from cablux.core.layout.piece import Band, Border, Piece, library_segment
+from cablux.core.layout.sections import edge_step, section_places
+from cablux.core.layout.shaped import shape_band
+from cablux.core.notation import Crossing
+from cablux.core.pattern import compile_piece
+from cablux.core.shaping.outline import ALL, Holder, Section, Shaping, Station
+from cablux.service.exchange.project_file import read_project
+from cablux.service.pattern.plain_text import begin_sentence, end_sentence, file_text
+from tests.knitter import knit_pattern
+
+from .columns import look_at_columns
+from .test_knitted import project_file
+from .test_shaped import GROUNDS, NONE, PANELS
+
+
+@st.composite
+def sectioned(draw: st.DrawFn) -> Piece:
+    """In the round or flat, one to three sections of a ground, a panel and a ground, shaped as they come."""
+    in_round = draw(st.booleans())
+    own = [] if in_round else [library_segment("edge", "garter", 2)]
+    many, sections = draw(st.integers(1, 3)), list[Section]()
+    stations = draw(st.integers(2, 4))
+    for _ in range(many):
+        if draw(st.booleans()):
+            own.append(library_segment("background", draw(st.sampled_from(GROUNDS)), 4))  # a line that stays
+        first = len(own)
+        own.append(library_segment("background", draw(st.sampled_from(GROUNDS)), draw(st.integers(1, 3))))
+        own.append(library_segment("panel", draw(st.sampled_from(PANELS)), 1))
+        own += [library_segment("background", draw(st.sampled_from(GROUNDS)), 2)] * draw(st.integers(0, 1))
+        full = sum(s.stitches for s in own[first:])
+        counts = draw(st.lists(st.integers(1, full) | st.just(ALL), min_size=stations, max_size=stations))
+        edges = draw(st.sampled_from(["both", "right", "left"]))
+        sections.append(Section(first, len(own) - 1, tuple(counts), edges))
+    own += [] if in_round else [library_segment("edge", "garter", 2)]
+    holders = [
+        Holder(f"part {at}", at, draw(st.integers(0, stations - 2)), draw(st.integers(0, 5)))
+        for at in range(many)
+        if draw(st.booleans()) and len(own) > many + 2
+    ]
+    heights = sorted(draw(st.lists(st.integers(8, 40), min_size=stations - 1, max_size=stations - 1, unique=True)))
+    shaping = Shaping(
+        tuple(Station(f"place {i}", 300.0, row=row) for i, row in enumerate([0, *(2 * h for h in heights)])),
+        increase=draw(st.sampled_from(["M1", "yo", "kfb"])),
+        lean=draw(st.sampled_from(["along", "against", "k2tog"])),
+        manner=draw(st.sampled_from(["blocks", "mixed"])),
+        every_row=draw(st.booleans()),
+        whole_panels=draw(st.booleans()),
+        sections=tuple(sections),
+        holders=tuple(holders),
+    )
+    band = Band(tuple(own), shaping=shaping)
+    return Piece("drawn", 300.0, 300.0, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE, round=in_round)
+
+
+@given(sectioned())
+@settings(max_examples=80)
+def test_sections_knitted_from_their_words_are_the_plan_column_by_column(piece: Piece) -> None:
+    try:
+        found = shape_band(piece.band_views[0])
+        text = file_text(read_project(project_file(piece).text()))
+    except CabluxError as error:  # too few rows between two places, a hold of the last stitch: told in words
+        assert str(error)
+        assume(False)
+    rows, lives, faces = knit_pattern(text)[1], found.lives, ["k"] * len(found.lives.first)
+    assert [len(row.loops) for row in rows] == list(lives.counts[1:]), "each row leaves as many as live"
+    for n, row in enumerate(rows):
+        below, above = lives.living[n], lives.living[n + 1]
+        look_at_columns(found.plane.lanes, found.numbers[n], lives.rows[n], below, faces, above, row.loops, narrow=True)
+        assert [below[i] for i in row.held] == list(lives.rows[n].held), "what goes onto a holder is what was to go"
+        faces = [loop.face for loop in row.loops]
+    shaping = piece.bands[0].shaping
+    assert shaping is not None
+    inside = {at for s in shaping.sections for at in range(s.first, s.last + 1)}
+    for living in lives.living:
+        lines = [c for c in living if c[0] not in inside]
+        assert len(lines) == sum(s.stitches for at, s in enumerate(piece.bands[0].own) if at not in inside)
+    for at, section in enumerate(shaping.sections):
+        for k, station in enumerate(found.stations.stations):
+            count = sum(section.first <= lane <= section.last for lane, _ in lives.living[station.row])
+            held = any((h.section, h.station) < (at, k) and h.section == at for h in shaping.holders)
+            wanted = section.counts[k] if section.counts[k] != ALL else len(section_places(found.plane, section))
+            assert held or abs(count - wanted) < 2 * edge_step(section.edges), "as wanted, but for its parity"
+
+
+def gored(many: int = 6, panel: str = "rope-2-2-left", **more: object) -> Piece:
+    """A crown: so many gores of a rope between purls, each drawn in to two stitches."""
+    gore = [library_segment("background", "reverse-stockinette", 4), library_segment("panel", panel, 1)]
+    gore.append(library_segment("background", "reverse-stockinette", 4))
+    wide = sum(s.stitches for s in gore)
+    sections = tuple(Section(3 * k, 3 * k + 2, (ALL, wide // 2, 2, 2)) for k in range(many))
+    rows = {"body": 0, "half": 24, "top": 34, "end": 40}
+    stations = tuple(Station(name, 200.0, row=row) for name, row in rows.items())
+    shaping = Shaping(stations, sections=sections, whole_panels=False, **more)  # type: ignore[arg-type]
+    body = Band(tuple(gore * many), rows=10)
+    crown = Band(tuple(gore * many), shaping=shaping, runs_on=True)
+    return Piece(
+        "crown",
+        400.0,
+        200.0,
+        Evidence(Gauge(20.0, 28.0)),
+        (body, crown),
+        bottom=Border("rib-2x2", rows=6),
+        top=NONE,
+        round=True,
+        ends=PartEnd("drawn together"),
+    )
+
+
+def test_a_crown_runs_on_from_its_body_narrows_its_cables_and_is_drawn_together() -> None:
+    piece = gored()
+    pattern = compile_piece(piece)
+    crossings = [
+        (row.number, {len(op.over) for op in row.ops if isinstance(op, Crossing)})
+        for row in pattern.rows
+        if any(isinstance(op, Crossing) for op in row.ops)
+    ]
+    rows = [n for n, _ in crossings]
+    every = piece.bands[0].own[1].chart.height
+    assert {b - a for a, b in pairwise(rows)} == {every}, "the rope goes on in its rhythm"
+    assert rows[-1] > pattern.rows_plan.bottom + pattern.rows_plan.bands[0].rows, "and into the crown"
+    wide = [max(groups) for _, groups in crossings]
+    assert wide[0] == 2 and wide[-1] == 1 and wide == sorted(wide, reverse=True), "2/2, then 1/1"
+    assert pattern.rows[-1].after == 12
+    file = project_file(piece)
+    assert end_sentence(file).startswith("Cut the yarn, draw it twice through the 12 stitches")
+    cast_on, knitted = knit_pattern(file_text(read_project(file.text())))
+    assert len(knitted[-1].loops) == 12 and cast_on == pattern.cast_on.cast_on
+
+
+def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
+    base = gored(3)
+    crown = base.bands[1]
+    assert crown.shaping is not None
+    held = replace(crown.shaping, holders=(Holder("thumb", 1, 1, 3),), sections=_held_sections(crown.shaping))
+    hand = replace(base, bands=(base.bands[0], replace(crown, shaping=held)))
+    many = 6
+    ground = library_segment("background", "stockinette", many + 3)
+    begins = (Source("held", 1, "thumb", many), Source("picked up", 1, "gap", 3))
+    thumb = Piece("thumb", 60.0, 60.0, base.evidence, (Band((ground,)),), bottom=NONE, top=NONE, round=True)
+    thumb = replace(thumb, begins=begins, tolerance_mm=10.0)
+    assert not list(holder_problems({1: hand, 2: thumb}))
+    assert "are waiting" in next(holder_problems({1: hand}))
+    assert "no piece puts on a holder" in next(holder_problems({2: thumb}))
+    other = replace(thumb, begins=(Source("held", 1, "thumb", many + 1), begins[1]))
+    assert "7 held stitches" in " ".join(holder_problems({1: hand, 2: other}))
+    assert "twice" in " ".join(holder_problems({1: hand, 2: thumb, 3: thumb}))
+    file = project_file(thumb)
+    assert begin_sentence(file).endswith("pick up and knit 3 along the gap (Kelp): 9 stitches, joined into a round.")
+    assert knit_pattern(file_text(read_project(file.text())))[0] == many + 3
+    with pytest.raises(IllegalPiece, match="change its layout by 1"):
+        read_project(project_file(replace(thumb, begins=(*begins[:1], Source("picked up", 1, "gap", 2)))).text())
+    wrong = replace(thumb, ends=PartEnd("held", (HeldGroup("a", 4), HeldGroup("b", 4))))
+    with pytest.raises(IllegalPiece, match="leaves 9 stitches, but 8"):
+        read_project(project_file(wrong).text())
+
+
+def _held_sections(shaping: Shaping) -> tuple[Section, ...]:
+    first, second, third = shaping.sections
+    return (first, replace(second, counts=(ALL, 6, 3, 3)), third)
+
+
+def test_sections_that_cannot_be_are_told() -> None:
+    piece = gored(2)
+    shaping = piece.bands[1].shaping
+    assert shaping is not None
+    one, two = shaping.sections
+
+    def told(**changed: object) -> str:
+        band = replace(piece.bands[1], shaping=replace(shaping, **changed))  # type: ignore[arg-type]
+        with pytest.raises((IllegalPiece, Infeasible)) as error:
+            compile_piece(replace(piece, bands=(piece.bands[0], band)))
+        return str(error.value)
+
+    assert "to the left of the one before" in told(sections=(two, one))
+    assert "needs 4 counts" in told(sections=(one, replace(two, counts=(ALL, 2))))
+    assert "cannot have 99" in told(sections=(one, replace(two, counts=(ALL, 99, 2, 2))))
+    assert "too few for" in told(stations=(*shaping.stations[:2], *(replace(s, row=25) for s in shaping.stations[2:])))
+    assert "on a holder" in told(holders=(Holder("x", 0, 3),))
+    assert "another name" in told(holders=(Holder("x", 0, 0), Holder("x", 1, 0)))
+    assert "can be cast on" in told(holders=(Holder("x", 0, 0, 99),))
