@@ -5,11 +5,16 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from scipy.optimize import minimize
 
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.fabric.constants import FITTED
+from cablux.core.fabric.relax import energy
+from cablux.core.fabric.springs import spring_system
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.parts import HeldGroup, PartEnd, Source
@@ -18,6 +23,7 @@ from cablux.core.layout.sections import edge_step, section_places
 from cablux.core.layout.shaped import shape_band
 from cablux.core.notation import Crossing
 from cablux.core.pattern import compile_piece
+from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.shaping.outline import ALL, Holder, Section, Shaping, Station
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import begin_sentence, end_sentence, file_text
@@ -193,3 +199,36 @@ def test_sections_that_cannot_be_are_told() -> None:
     assert "on a holder" in told(holders=(Holder("x", 0, 3),))
     assert "another name" in told(holders=(Holder("x", 0, 0), Holder("x", 1, 0)))
     assert "can be cast on" in told(holders=(Holder("x", 0, 0, 99),))
+
+
+def joined_strip() -> Piece:
+    """A narrow rope whose last row is joined to its first."""
+    edge = library_segment("edge", "garter", 2)
+    own = (edge, library_segment("panel", "rope-2-2-left", 1), edge)
+    piece = Piece("strip", 60.0, 120.0, Evidence(Gauge(20.0, 28.0)), (Band(own, rows=32),), bottom=NONE, top=NONE)
+    return replace(piece, meets=True, tolerance_mm=10.0)
+
+
+@pytest.mark.parametrize("piece", [gored(2), joined_strip()], ids=["crown", "strip"])
+def test_shaped_and_joined_cloth_lies_where_a_general_optimiser_finds_it(piece: Piece, monkeypatch) -> None:
+    monkeypatch.setattr("cablux.core.fabric.whole._TOLERANCE", 1e-5)
+    cloth = relax_pattern(compile_piece(piece)).relaxed
+    net, ratio = cloth.net, 1.4
+    s, n = spring_system(net, ratio, FITTED), net.loops
+    begin = np.concatenate((1.0 * net.place, [net.counts.max()], net.row / ratio, [net.rows / ratio]))
+    found = minimize(lambda v: energy(s, v), begin, jac=True, method="L-BFGS-B", options={"maxiter": 20000})
+    assert cloth.converged
+    x, y = found.x[:n] - found.x[:n].mean(), found.x[n + 1 : -1]
+    for row in range(net.rows):
+        here = net.row == row
+        assert np.ptp(cloth.x[here]) == pytest.approx(np.ptp(x[here]), abs=0.05), "as wide in every row"
+    assert np.ptp(cloth.y) == pytest.approx(np.ptp(y), rel=0.005)
+
+
+def test_a_joined_strip_is_as_wide_at_its_join_as_elsewhere() -> None:
+    joined = relax_pattern(compile_piece(joined_strip())).relaxed
+    wide = [float(np.ptp(joined.x[joined.net.row == row])) for row in range(joined.net.rows)]
+    assert wide[0] == pytest.approx(wide[-1], abs=0.15) and wide[0] == pytest.approx(wide[16], abs=0.5)
+    loose = relax_pattern(compile_piece(replace(joined_strip(), meets=False))).relaxed
+    ends = [float(np.ptp(loose.x[loose.net.row == row])) for row in (0, loose.net.rows - 1)]
+    assert max(ends) > max(wide) + 0.1, "free ends spread"

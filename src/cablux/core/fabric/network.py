@@ -28,9 +28,9 @@ class Network:
     child hangs from a bar, more where it was passed on unworked. `bend` has pairs of legs (indices into `leg`) on
     one strand, `strand` the leg that a loop's strand comes up by, −1 where it begins.
 
-    `closed`: rows run round. `endless`: the last row is followed by the first. `band`: rows of one band lie
-    between two changes of count, or are shaped and know their columns. `column`: each loop's column in its band, in
-    the order of the row; −1 where rows lie above each other by place.
+    `closed`: rows run round. `endless`: it is a tile, whose last row is followed by its first. `band`: rows of one band
+    lie between two changes of count, or are shaped and know their columns. `column`: each loop's column in its band,
+    in the order of the row; −1 where rows lie above each other by place.
     """
 
     counts: Ints
@@ -117,9 +117,12 @@ def build_piece(
     rows: Sequence[Sequence[tuple[Op, ...]]],
     *,
     in_the_round: bool = False,
+    meets: bool = False,
     columns: Sequence[Ints | None] = (),
 ) -> Network:
     """The network of a piece: `rows` from the bottom, each in parts from the right, above a cast-on.
+
+    Where the ends are joined (`meets`) the cast-on is the row of the join: its loops stand on those of the last row.
 
     `columns` has for the cast-on and each row the columns of its loops, rising from the right, or None where a row has
     none.
@@ -144,14 +147,15 @@ def build_piece(
         held = np.where(above >= 0, then[above], -1)
     none, zero = np.zeros(0, np.int64), np.zeros(first.takes, np.int64)
     sign = np.where(held >= 0, folds[held], 1.0)
-    cast_on = Run(0, sign, zero, zero, zero, zero, none, none, np.zeros(0))
+    below = np.arange(first.takes) if meets and joined[-1].makes == first.takes else none
+    cast_on = Run(len(below), sign, zero, zero, zero, zero, below, below, np.ones(len(below)))
     made = first.takes
     for number, each in enumerate(joined, start=1):
         if each.takes != made:
             raise ValueError(f"row {number} takes {each.takes} loops, but there are {made}")
         made = each.makes
     plain = [_bars(each, closed=in_the_round) for each in joined]
-    net = _join([_Row(cast_on, none), *plain], closed=in_the_round, endless=False)
+    net = _join([_Row(cast_on, np.zeros_like(below)), *plain], closed=in_the_round, endless=False)
     return _with_columns(net, columns) if any(c is not None for c in columns) else net
 
 

@@ -33,7 +33,7 @@ def relax_piece(
     levels = TwoLevel(s, net)
     u, steps, residual = newton_steps(
         s,
-        np.concatenate((x, [width], _DRAWN_UP * net.row / ratio, [0.0])),
+        np.concatenate((x, [width], _DRAWN_UP * net.row / ratio, [_DRAWN_UP * net.rows / ratio])),
         levels.solve,
         tolerance=_TOLERANCE,
         most=_MOST_STEPS,

@@ -64,6 +64,7 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
     net = build_piece(
         [[part.ops for part in row.parts] for row in worked],
         in_the_round=pattern.piece.round,
+        meets=pattern.piece.meets and len(worked) == len(pattern.rows),
         columns=_columns(pattern, worked) if any(b.shaping is not None for b in pattern.piece.bands) else (),
     )
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)

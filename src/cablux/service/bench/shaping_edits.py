@@ -8,12 +8,14 @@ from dataclasses import dataclass, replace
 
 from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, BandView, Piece
+from ...core.layout.plane import Plane
+from ...core.layout.sections import section_counts
 from ...core.layout.shaped import shape_band
 from ...core.layout.stations import StationCount
 from ...core.layout.stretches import plan_stations
-from ...core.pattern.inpattern import PatternStretch, stretches_in_pattern
+from ...core.pattern.inpattern import PatternStretch, section_name, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
-from ...core.shaping.outline import EDGES, LEANS, Shaping, Station
+from ...core.shaping.outline import ALL, EDGES, LEANS, Section, Shaping, Station
 from ...core.shaping.schedule import Rate
 from ...core.units import Unit, to_mm
 from ..forms import FormReader
@@ -33,10 +35,25 @@ _RATE = re.compile(r"\s*(\d{1,3})\s*[x×]\s*(\d{1,3})\s*")
 
 
 @dataclass(frozen=True)
+class AlikeSections:
+    """Sections that are shaped alike: what they are called, their places, and their counts at the stations."""
+
+    name: str
+    places: tuple[int, ...]
+    counts: tuple[int, ...]
+
+    @property
+    def first(self) -> int:
+        """The first of them, by whose place their fields are named."""
+        return self.places[0]
+
+
+@dataclass(frozen=True)
 class ShapingView:
     """A band's shaping as the bench shows it: its stations as they will be, and the stretches in words.
 
-    `rates` has the knitter's own rows for each stretch, as they are typed; empty where they are computed.
+    `rates` has the knitter's own rows for each stretch, as they are typed; empty where they are computed. `sections`
+    are those between lines, alike ones together.
     """
 
     shaping: Shaping
@@ -44,6 +61,7 @@ class ShapingView:
     stretches: tuple[PatternStretch, ...]
     rates: tuple[str, ...]
     strays: float
+    sections: tuple[AlikeSections, ...] = ()
 
 
 def shaping_view(view: BandView) -> ShapingView | None:
@@ -55,7 +73,27 @@ def shaping_view(view: BandView) -> ShapingView | None:
     given = [*view.shaping.rates, *((),) * many][:many]
     typed = tuple(", ".join(f"{r.every}×{r.times}" for r in rates) for rates in given)
     strays = max((s.schedule.strays for s in plan.stretches), default=0.0)
-    return ShapingView(view.shaping, plan.stations, stretches_in_pattern(view), typed, strays)
+    sections = _alike(view, view.shaping)
+    return ShapingView(view.shaping, plan.stations, stretches_in_pattern(view), typed, strays, sections)
+
+
+def _alike(view: BandView, shaping: Shaping) -> tuple[AlikeSections, ...]:
+    if not shaping.sections:
+        return ()
+    found: dict[tuple[object, ...], list[int]] = {}
+    counts = section_counts(Plane(view), shaping)
+    for at, section in enumerate(shaping.sections):
+        held = any(h.section == at for h in shaping.holders)
+        key = (section.edges, section.counts, counts[at], at if held else -1)
+        found.setdefault(key, []).append(at)
+    return tuple(
+        AlikeSections(
+            f"each of the {len(places)} sections" if len(places) > 1 else section_name(shaping, places[0]),
+            tuple(places),
+            counts[places[0]],
+        )
+        for places in found.values()
+    )
 
 
 def begin_shaping(band: int) -> PieceEdit:
@@ -106,6 +144,7 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
             stitches = form.count(count, f"{s.name}: stitches", f"count-{i}", most=1500) if count else 0
             changed = replace(changed, count=stitches)
         stations.append(changed)
+    sections = tuple(_section(form, typed, shaping, at) for at in range(len(shaping.sections)))
     edges = form.choice(typed.get("edges", shaping.edges), "Shaped", "edges", EDGES)
     increase = form.choice(typed.get("increase", shaping.increase), "Increases", "increase", INCREASES)
     lean = form.choice(typed.get("lean", shaping.lean), "Decreases", "lean", LEANS)
@@ -125,7 +164,23 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
         sewn="sewn" in typed,
         whole_panels="whole_panels" in typed,
         rates=rates if any(rates) else (),
+        sections=sections,
     )
+
+
+def _section(form: FormReader, typed: Mapping[str, str], shaping: Shaping, at: int) -> Section:
+    """A section with the counts typed for it, or for the one that it is alike to."""
+    section = shaping.sections[at]
+    like = next(k for k, s in enumerate(shaping.sections) if (s.edges, s.counts) == (section.edges, section.counts))
+    own = any(f"section-{at}-{i}" in typed for i in range(len(section.counts)))
+    counts = []
+    for i, count in enumerate(section.counts):
+        field = f"section-{at if own else like}-{i}"
+        text = typed.get(field, "").strip()
+        if text:
+            count = form.count(text, f"{shaping.stations[i].name}: stitches", field, most=1500)
+        counts.append(ALL if field in typed and not text else count)
+    return replace(section, counts=tuple(counts))
 
 
 def _rates(form: FormReader, text: str, field: str, name: str) -> tuple[Rate, ...]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from ...core.layout.piece import Piece
-from ...core.notation import NoStitch, Op, Side
+from ...core.notation import Hold, NoStitch, Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -107,7 +107,7 @@ def shaped_lines(piece: Piece, rows: list[WorkedRow]) -> tuple[list[ChartLine], 
     """
     view = piece.band_views[rows[0].band]
     reach: dict[int, tuple[int, int]] = {}
-    for lane, column in ((p.segment, c) for row in rows for p in row.parts for c in p.columns):
+    for lane, column in ((p.segment, c) for row in rows for p in row.parts for c in (*p.columns, *p.held)):
         low, high = reach.get(lane, (column, column))
         reach[lane] = min(low, column), max(high, column)
     out = []
@@ -128,14 +128,17 @@ def shaped_lines(piece: Piece, rows: list[WorkedRow]) -> tuple[list[ChartLine], 
 
 
 def _placed(row: WorkedRow) -> dict[tuple[int, int], Op]:
-    """Each operation at the first of the columns that it leaves."""
+    """Each operation at the first of the columns that it leaves; what is held, at those from which it goes."""
     columns = [(part.segment, c) for part in row.parts for c in part.columns]
+    held = iter([(part.segment, c) for part in row.parts for c in part.held])
     out: dict[tuple[int, int], Op] = {}
     at = 0
     for op in row.ops:
         if op.makes:
             out[columns[at]] = op
             at += op.makes
+        elif isinstance(op, Hold):
+            out.setdefault(next(held), op)
     return out
 
 
