@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.heights import meeting_rows, plan_rows
-from cablux.core.layout.joins import join_lengths
+from cablux.core.layout.joins import join_lengths, way_round_um
 from cablux.core.layout.plane import Plane
 from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.stations import station_um
-from cablux.core.layout.widths import body_um
+from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
 from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
@@ -90,6 +90,16 @@ def test_the_numbers_of_repeats_near_the_way_round_are_offered() -> None:
     for answer in others:
         assert answer.rows.body % piece.row_period() == 0 and answer.rows.body != now.rows.body
         assert ("longer" in answer.good_for) == (answer.rows.height_um > 580_000.0)
+
+
+@pytest.mark.parametrize(("closing", "lost"), [("sewn", 2), ("grafted", -1), ("button and loop", 0)])
+def test_what_a_join_swallows_is_knitted_as_well(closing: str, lost: int) -> None:
+    file = made("strip", "around=58", f"closing={closing}")
+    piece, (join,) = file.piece(), joins_of(file)
+    row = body_row_um(piece.band_views[0])
+    ring = way_round_um(piece, [join])
+    assert ring == pytest.approx(plan_rows(piece).height_um - lost * row)
+    assert abs(ring - 580_000.0) <= piece.row_period() * row / 2 + 1, "the ring, not the strip, comes nearest to it"
 
 
 def test_a_strip_is_read_both_ways_and_its_opening_lies_in_the_seam() -> None:

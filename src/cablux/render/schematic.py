@@ -8,7 +8,7 @@ from itertools import groupby, pairwise
 
 from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
-from ..core.layout.joins import Join
+from ..core.layout.joins import Join, way_round_um
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.shaped import shape_band
 from ..core.layout.stretches import plan_stations
@@ -159,7 +159,8 @@ def draw_schematic(piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, ba
         root.add("path", class_=f"schematic-panel family-{family}", d=_path([point(*c) for c in corners]))
     _draw_joins(root, outline, point, joins)
     if not bare:
-        _draw_measures(root, outline, point, unit, lying=lying, edge=left + across * scale)
+        ring = way_round_um(piece, joins, joins[0].one.piece) if joins and lying else None
+        _draw_measures(root, outline, point, unit, lying=lying, edge=left + across * scale, ring=ring)
     return root.write()
 
 
@@ -184,14 +185,17 @@ def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Jo
                 root.add("path", class_="schematic-seam", d=f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}")
 
 
-def _draw_measures(root: Element, outline: Outline, place: Placing, unit: Unit, *, lying: bool, edge: float) -> None:
+def _draw_measures(
+    root: Element, outline: Outline, place: Placing, unit: Unit, *, lying: bool, edge: float, ring: float | None
+) -> None:
     height = length_text(outline.height / 1000.0, unit)
     wide = length_text(outline.widest / 1000.0, unit)
     (x0, y0), (x1, y1) = place(-outline.widest / 2.0, 0.0), place(outline.widest / 2.0, outline.height)
     low = max(y0, y1) + 14.0
     root.add("path", class_="schematic-measure", d=f"M{min(x0, x1):.1f} {low:.1f}H{max(x0, x1):.1f}")
     words = root.add("text", x=(x0 + x1) / 2.0, y=low + 14.0, class_="schematic-middle")
-    words.text = f"{height} round" if lying else wide
+    whole = length_text((ring or outline.height) / 1000.0, unit)
+    words.text = f"{whole} round" if lying else wide
     side = min(x0, x1) - 12.0
     root.add("path", class_="schematic-measure", d=f"M{side:.1f} {min(y0, y1):.1f}V{max(y0, y1):.1f}")
     at = (y0 + y1) / 2.0

@@ -11,7 +11,7 @@ from ..core.fabric.draw_in import compute_draw_in
 from ..core.gauge import Gauge
 from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
-from ..core.layout.joins import Join, join_lengths
+from ..core.layout.joins import Join, join_lengths, way_round_um
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.stretches import plan_stations
 from ..core.layout.widths import body_um
@@ -199,6 +199,7 @@ def _station(name: str, at_um: float, wanted_mm: float, um: float, count: int) -
 def _join_report(file: ProjectFile, join: Join) -> dict[str, Any]:
     pieces = file.all_pieces()
     found = join_lengths(pieces, join)
+    ring = way_round_um(pieces[join.one.piece], [join], join.one.piece)
     one, other = ({"piece": pieces[e.piece].name, "edge": e.edge} for e in (join.one, join.other))
     return {
         "one": one,
@@ -207,6 +208,7 @@ def _join_report(file: ProjectFile, join: Join) -> dict[str, Any]:
         "swallows": join.swallows,
         "one_mm": round(found.one_um / 1000.0, 1),
         "other_mm": round(found.other_um / 1000.0, 1),
+        "way_round_mm": round(ring / 1000.0, 1) if ring is not None else None,
         "open": [{"name": o.name, "from_mm": o.start_mm, "to_mm": o.end_mm} for o in join.openings],
     }
 

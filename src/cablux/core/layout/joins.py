@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,7 +12,7 @@ from .caston import plan_cast_on
 from .cautions import EASED
 from .heights import plan_rows
 from .piece import Piece
-from .widths import body_um
+from .widths import body_row_um, body_um
 
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
 ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
@@ -79,6 +79,21 @@ def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:
     """The lengths of a join's edges."""
     one, other = (edge_um(pieces[e.piece], e.edge) for e in (join.one, join.other))
     return JoinLengths(join, one, other)
+
+
+def lost_rows(join: Join) -> int:
+    """The rows by which a ring is shorter than the strip it is made of: swallowed at both ends, less a graft's own row.
+
+    Common practice: a seam takes a row of each end, and a graft makes one row more.
+    """
+    return 2 * join.swallows - (join.how == "grafted")
+
+
+def way_round_um(piece: Piece, joins: Iterable[Join], at: int = 0) -> float | None:
+    """The way round of a piece (at that place) whose ends are joined to each other; None where they are not."""
+    both = {PieceEdge(at, "cast-on"), PieceEdge(at, "bind-off")}
+    join = next((j for j in joins if {j.one, j.other} == both), None)
+    return None if join is None else plan_rows(piece).height_um - lost_rows(join) * body_row_um(piece.band_views[0])
 
 
 class UnmadeJoin(IllegalPiece):

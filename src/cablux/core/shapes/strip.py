@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
-from ..layout.heights import plan_rows
-from ..layout.joins import Join, JoinKind, Opening, PieceEdge
+from ..layout.joins import Join, JoinKind, Opening, PieceEdge, lost_rows, way_round_um
 from ..layout.piece import Border, Piece
+from ..layout.widths import body_row_um
 from ..practice import HEAD_MM
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
@@ -37,9 +38,16 @@ def _make(wanted: Wanted) -> Made:
         meets=True,
     )
     copies = 2 if answers["worn"] == "mitts" else 1
+    join = _join(answers)
+    strip = laid_out(piece, wanted, _STARTS, "all over")
+    lost = lost_rows(join) * body_row_um(strip.band_views[0]) / 1000.0
+    return Made((MadePiece(replace(strip, height_mm=around + lost), copies),), (join,))
+
+
+def _join(answers: Answers) -> Join:
     how = CLOSINGS[str(answers["closing"])]
-    join = Join(PieceEdge(0, "cast-on"), PieceEdge(0, "bind-off"), how, openings=_openings(answers))
-    return Made((MadePiece(laid_out(piece, wanted, _STARTS, "all over"), copies),), (join,))
+    swallows = 1 if how == "mattress" else 0
+    return Join(PieceEdge(0, "cast-on"), PieceEdge(0, "bind-off"), how, swallows, _openings(answers))
 
 
 def _openings(answers: Answers) -> tuple[Opening, ...]:
@@ -50,7 +58,7 @@ def _openings(answers: Answers) -> tuple[Opening, ...]:
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    height = plan_rows(pieces[0]).height_um / 1000.0
+    height = (way_round_um(pieces[0], [_join(answers)]) or 0.0) / 1000.0
     out = []
     if answers["worn"] == "cowl" and height < HEAD_MM:
         out.append(
