@@ -49,10 +49,11 @@ def second_version(file: ProjectFile) -> dict:
     (piece,) = data.pop("pieces")
     for name in ("shape", "joins"):
         data.pop(name)
-    for name in ("number", "name", "copies", "meets"):
+    for name in ("number", "name", "copies", "meets", "begins", "ends"):
         piece.pop(name)
     for band in piece["bands"]:
         band.pop("shaping")
+        band.pop("runs_on")
     return data | piece | {"cablux": 2, "squares": "Harbour afghan"}
 
 

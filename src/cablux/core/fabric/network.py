@@ -20,7 +20,7 @@ class Network:
 
     `row`, `place`: each loop's row and place in it, from 0. `sign`: +1 knit, -1 purl. `depth`: +1 where its
     strand passes in front, -1 behind. `knob` is the size of its bobble, less than 0 behind; `hole` 1 where it is
-    a yarn over; `slipped` 1 where it was passed on unworked.
+    a yarn over; `slipped` 1 where it was passed on unworked, 2 where a short row did not reach it.
 
     Springs are index pairs (from, to). `course` leads from a loop to its left neighbour, `course_wrap` 1 where
     that lies in the next tile. `leg` leads from a parent to its child, `leg_up` 1 where the parent lies in the

@@ -12,7 +12,9 @@ from numpy.typing import NDArray
 
 from .constants import Constants
 from .network import Floats, Ints, Network
+from .runs import WAITS
 
+_WAITING = 0.02  # our choice, of a row: next to nothing, since it is one and the same loop
 _PASSES = 4  # our choice: enough for a texture that changes every second row (Irish moss) to average out
 _AROUND = 4  # our choice: columns looked at on each side of a course to see whether knits and purls balance
 _STEEPEST = 1.35  # our choice: a fold of 77 degrees is shut
@@ -24,14 +26,15 @@ def rest_sizes(net: Network, k: Constants) -> tuple[Floats, Floats]:
     """Rest widths of the courses in stitch widths, rest heights of the legs in row heights."""
     flips = _flips(net)
     width = _rib_folds(net, k) * (1.0 + k.spread * flips[net.course].mean(axis=1))
-    past = net.slipped[net.course].mean(axis=1)  # yarn that runs straight past a slipped loop
+    past = (net.slipped == 1)[net.course].mean(axis=1)  # yarn that runs straight past a slipped loop
     width *= 1.0 - k.passing * past
     along = smooth_rows(net)
     parent, child = net.leg.T
     flip = (net.sign[parent] != net.sign[child]).astype(float)
     ridge = np.abs(along[parent] - along[child]) / 2.0
     height = 1.0 - k.flip * flip - k.ridge * ridge
-    return width, np.where(net.slipped[child] == 1, k.slip, height)
+    passed = np.where(net.slipped[child] == WAITS, _WAITING, k.slip)
+    return width, np.where(net.slipped[child] > 0, passed, height)
 
 
 def _rib_folds(net: Network, k: Constants) -> Floats:

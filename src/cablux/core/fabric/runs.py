@@ -7,13 +7,16 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..notation import Face, MadeLoop, Op
+from ..notation import Face, Leave, MadeLoop, Op, WrapTurn
 
 Ints = NDArray[np.int64]
 Floats = NDArray[np.float64]
 
 SOFT = 0.5
 """Weight of a leg to the loop beside the bar from which a new loop hangs: two of them hold it (our choice)."""
+
+WAITS = 2
+"""In place of 1 for a slipped loop: one that a short row does not reach stays where it is, and takes no height."""
 
 TAUT = 9.0
 """Weight of a leg that spans two rows, since its loop was passed on unworked: it is drawn taut (our choice)."""
@@ -50,6 +53,7 @@ def run_of(ops: tuple[Op, ...]) -> Run:
     child: list[int] = []
     weight: list[float] = []
     loops: list[MadeLoop] = []
+    slipped: list[int] = []
     taken = 0
     for op in ops:
         for loop in op.made:
@@ -62,6 +66,7 @@ def run_of(ops: tuple[Op, ...]) -> Run:
                 child += [len(loops)] * 2
                 weight += [SOFT] * 2
             loops.append(loop)
+            slipped.append(WAITS if isinstance(op, Leave | WrapTurn) else int(loop.slipped))
         taken += op.takes
     return Run(
         takes=taken,
@@ -69,7 +74,7 @@ def run_of(ops: tuple[Op, ...]) -> Run:
         depth=np.array([loop.depth for loop in loops], np.int64),
         knob=np.array([loop.knob for loop in loops], np.int64),
         hole=np.array([loop.hole for loop in loops], np.int64),
-        slipped=np.array([loop.slipped for loop in loops], np.int64),
+        slipped=np.array(slipped, np.int64),
         parent=np.array(parent, np.int64),
         child=np.array(child, np.int64),
         weight=np.array(weight),

@@ -187,7 +187,8 @@ def rows_for_bands(piece: Piece) -> tuple[Room, ...]:
     left -= sum(b.rows * border_row_um(piece, b) for b in (piece.bottom, piece.top))
     rows_um, lead = [body_row_um(view) for view in piece.band_views], lead_rows(piece)
     given = [count_stations(v)[-1].row if v.shaping is not None else v.band.rows for v in piece.band_views]
-    left -= sum((n + rows) * um for n, rows, um in zip(lead, given, rows_um, strict=True))
+    for view, n, rows, um in zip(piece.band_views, lead, given, rows_um, strict=True):
+        left -= n * um + (rows * um if view.shaping is None else count_stations(view)[-1].at_um)
     shares = [0.0 if rows else band.share for rows, band in zip(given, piece.bands, strict=True)]
     whole = sum(shares) or 1.0
     return tuple(
@@ -252,7 +253,8 @@ def plan_rows(piece: Piece) -> RowPlan:
     bands: list[BandRows] = []
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
         if view.shaping is not None:
-            bands.append(BandRows(lead, count_stations(view)[-1].row, body_row_um(view), ()))
+            end = count_stations(view)[-1]
+            bands.append(BandRows(lead, end.row, end.at_um / max(1, end.row), ()))
             continue
         view = _begun(view, _offset(piece, bands))
 

@@ -12,6 +12,7 @@ from ..shaping.lanes import steady_counts
 from ..shaping.lives import PLAIN_ROW, Column, Lives
 from ..shaping.needle import CLEAR
 from ..shaping.outline import Shaping
+from .bend import bent_lives, bent_numbers
 from .edge_walk import Edge, EdgeWalk
 from .heights import chart_offset, first_row
 from .piece import BandView
@@ -43,6 +44,8 @@ class ShapedBand:
 def shape_band(view: BandView) -> ShapedBand:
     """A band with shaping, row by row. Raises IllegalPiece or Infeasible, as the stations do."""
     plane, stations = Plane(view), plan_stations(view)
+    if view.shaping is not None and view.shaping.bend is not None:
+        return ShapedBand(view, plane, stations, bent_lives(plane), bent_numbers(plane))
     if view.shaping is not None and view.shaping.sections:
         lives = section_lives(plane, stations, first_row(view))
     else:

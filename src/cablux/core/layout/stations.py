@@ -9,15 +9,17 @@ from itertools import pairwise
 from ..errors import IllegalPiece, Infeasible
 from ..shaping.outline import Shaping, Station
 from ..shaping.schedule import allowed_rows
+from .bend import plan_wedges
 from .borders import fits_border
 from .piece import BandView
 from .plane import Plane
 from .problems import MAX_ROWS, MAX_STITCHES
 from .sections import fixed_count, section_changes, section_counts, sections_um
-from .widths import body_row_um
+from .widths import body_row_um, body_um
 
 FEWEST = 2
 """Our choice: a needle holds two stitches or more; the last two are drawn together."""
+BENDS = (10.0, 5_000.0)  # our choice: from a ring for a curtain to a gentle hem
 
 
 @dataclass(frozen=True)
@@ -65,6 +67,8 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
     assert shaping is not None, "a band without shaping has no stations"
     plane, row_um = Plane(view), body_row_um(view)
     _check_order(shaping)
+    if shaping.bend is not None:
+        return _bent_stations(view, shaping, row_um)
     rows = _rows(view, shaping, row_um)
     if shaping.sections:
         sections = section_counts(plane, shaping)
@@ -92,6 +96,20 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
         StationCount(s, row, count, um, row * row_um)
         for s, row, count, um in zip(shaping.stations, placed, counts, widths, strict=True)
     )
+
+
+def _bent_stations(view: BandView, shaping: Shaping, row_um: float) -> tuple[StationCount, ...]:
+    """The two ends of a bent band, whose height is that of its inside edge."""
+    if view.round or len(shaping.stations) != 2 or shaping.sections:
+        raise IllegalPiece("A bent band is worked flat, from one end to the other, without sections.")
+    if shaping.bend is not None and not BENDS[0] <= shaping.bend.radius_mm <= BENDS[1]:
+        raise IllegalPiece(f"The inside of a bend has a radius of {BENDS[0] / 10:g} to {BENDS[1] / 10:g} cm.")
+    wedges, wide = plan_wedges(view), float(body_um(view))
+    rows, count = 2 * len(wedges.rows), view.stitches
+    if rows > MAX_ROWS:
+        raise IllegalPiece(f"The bend would take {rows} rows; the most is {MAX_ROWS}.")
+    first, last = shaping.stations
+    return StationCount(first, 0, count, wide, 0.0), StationCount(last, rows, count, wide, 2 * wedges.inside * row_um)
 
 
 def _check_order(shaping: Shaping) -> None:

@@ -65,6 +65,8 @@ def plan_stations(view: BandView) -> StationPlan:
     """The stations of a shaped band and what is done between them. Raises IllegalPiece or Infeasible."""
     shaping, stations = view.shaping, count_stations(view)
     assert shaping is not None, "a band without shaping has no stations"
+    if shaping.bend is not None:
+        return StationPlan(stations, ())
     if shaping.sections:
         return StationPlan(stations, tuple(_section_stretches(view, shaping, stations)))
     stretches = (_stretch(view, shaping, at, a, b) for at, (a, b) in enumerate(pairwise(stations)))

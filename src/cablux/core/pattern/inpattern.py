@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
+from ..layout.bend import bent_rows
 from ..layout.heights import first_row
 from ..layout.piece import BandView
 from ..layout.shaped import ShapedBand, shape_band
@@ -33,6 +34,8 @@ def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
     found = shape_band(view)
     shaping = view.shaping
     assert shaping is not None, "only shaped bands come here"
+    if shaping.bend is not None:
+        return tuple(_bent(found))
     out: list[PatternStretch] = []
     for above, (a, b) in enumerate(pairwise(found.stations.stations), start=1):
         here = [s for s in found.stations.stretches if s.above == above]
@@ -42,6 +45,28 @@ def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
         elif b.row > a.row:
             out += [_stretch(here[0], _sentence(found, here[0], a, b))]
     return tuple(out)
+
+
+def _bent(found: ShapedBand) -> Iterator[PatternStretch]:
+    """The short rows of a bent band, by the stitches that they work."""
+    view, first = found.view, first_row(found.view)
+    rows = bent_rows(view)
+    short: dict[int, list[int]] = {}
+    begins = True
+    for at, reach in enumerate(rows):
+        if reach is None:
+            begins = True
+            continue
+        if begins:
+            short.setdefault(reach[1] - reach[0], []).append(first + at)
+        begins = not begins
+    last, count = first + len(rows) - 1, view.stitches
+    whole = len(rows) - 2 * sum(map(len, short.values()))
+    text = f"Work in pattern, {whole} rows all the way across, with short rows between them."
+    yield PatternStretch(first, last, text, (), count, count)
+    for stitches, turned in sorted(short.items()):
+        text = f"Work {stitches} stitches, wrap the next and turn, then work back, beginning with each of these rows."
+        yield PatternStretch(turned[0], turned[-1] + 1, text, tuple(turned), count, count)
 
 
 def _stretch(stretch: Stretch, sentence: str) -> PatternStretch:

@@ -60,10 +60,19 @@ class Holder:
 
 
 @dataclass(frozen=True)
+class Bend:
+    """A band that short rows bend: the radius of its inside edge, and which edge that is."""
+
+    radius_mm: float
+    inside: Literal["right", "left"] = "right"
+
+
+@dataclass(frozen=True)
 class Shaping:
     """How a band is shaped: its stations from the bottom, and what is done between them at its edges, or along lines.
 
-    With `sections` its edges stay as they are, and each section has a count of its own at every station.
+    With `sections` its edges stay as they are, and each section has a count of its own at every station. With a `bend`
+    its count stays, and the heights are those of its inside edge.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -82,6 +91,7 @@ class Shaping:
     whole_panels: bool = True
     sections: tuple[Section, ...] = ()
     holders: tuple[Holder, ...] = ()
+    bend: Bend | None = None
 
     @property
     def step(self) -> int:

@@ -15,7 +15,7 @@ from ...core.layout.stations import StationCount
 from ...core.layout.stretches import plan_stations
 from ...core.pattern.inpattern import PatternStretch, section_name, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
-from ...core.shaping.outline import ALL, EDGES, LEANS, Section, Shaping, Station
+from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station
 from ...core.shaping.schedule import Rate
 from ...core.units import Unit, to_mm
 from ..forms import FormReader
@@ -152,6 +152,7 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
     rates = tuple(
         _rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(shaping.stations[1:])
     )
+    bend = _bend(form, typed, shaping.bend, unit)
     form.done()
     return replace(
         shaping,
@@ -165,7 +166,16 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
         whole_panels="whole_panels" in typed,
         rates=rates if any(rates) else (),
         sections=sections,
+        bend=bend,
     )
+
+
+def _bend(form: FormReader, typed: Mapping[str, str], bend: Bend | None, unit: Unit) -> Bend | None:
+    if bend is None or "radius" not in typed:
+        return bend
+    inside = form.choice(typed.get("inside", bend.inside), "Inside edge", "inside", ("right", "left"))
+    radius = to_mm(form.number(typed["radius"], "Radius of the inside edge", "radius"), unit)
+    return Bend(radius, inside)  # type: ignore[arg-type]
 
 
 def _section(form: FormReader, typed: Mapping[str, str], shaping: Shaping, at: int) -> Section:

@@ -44,7 +44,10 @@ def _band(band: BandFile, by: float) -> BandFile:
         s.model_copy(update={"width": round(s.width * by, _DIGITS), "at": round(s.at * by, _DIGITS)})
         for s in band.shaping.stations
     )
-    return band.model_copy(update={"shaping": band.shaping.model_copy(update={"stations": stations})})
+    bend = band.shaping.bend
+    if bend is not None:
+        bend = bend.model_copy(update={"radius": round(bend.radius * by, _DIGITS)})
+    return band.model_copy(update={"shaping": band.shaping.model_copy(update={"stations": stations, "bend": bend})})
 
 
 def _join(join: JoinFile, by: float) -> JoinFile:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from ...core.shaping.lives import IncreaseKind
-from ...core.shaping.outline import DecreaseLean, Holder, Section, ShapedEdges, Shaping, Station
+from ...core.shaping.outline import Bend, DecreaseLean, Holder, Section, ShapedEdges, Shaping, Station
 from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import Unit, to_mm
 from .field_types import Finite, Name, kept_length
@@ -57,6 +57,13 @@ class HolderFile(StrictModel):
     cast_on: Annotated[int, Field(ge=0, le=1500)] = 0
 
 
+class BendFile(StrictModel):
+    """The radius of a bent band's inside edge, in the file's unit, and which edge that is."""
+
+    radius: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
+    inside: Literal["right", "left"] = "right"
+
+
 class ShapingFile(StrictModel):
     """How a band is shaped: its stations from the bottom, and what is done between them at its edges, or in sections.
 
@@ -76,6 +83,7 @@ class ShapingFile(StrictModel):
     whole_panels: bool = True
     sections: Annotated[tuple[SectionFile, ...], Field(max_length=60)] = ()
     holders: Annotated[tuple[HolderFile, ...], Field(max_length=12)] = ()
+    bend: BendFile | None = None
 
 
 def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
@@ -98,6 +106,7 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         file.whole_panels,
         tuple(Section(s.first, s.last, s.counts, s.edges) for s in file.sections),
         tuple(Holder(h.name, h.section, h.station, h.cast_on) for h in file.holders),
+        Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
     )
 
 
@@ -133,4 +142,11 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         holders=tuple(
             HolderFile(name=h.name, section=h.section, station=h.station, cast_on=h.cast_on) for h in shaping.holders
         ),
+        bend=_bend_file(shaping.bend, unit, old.bend if old is not None else None),
     )
+
+
+def _bend_file(bend: Bend | None, unit: Unit, old: BendFile | None) -> BendFile | None:
+    if bend is None:
+        return None
+    return BendFile(radius=kept_length(old.radius if old else 0.0, bend.radius_mm, unit), inside=bend.inside)
