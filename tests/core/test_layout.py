@@ -205,7 +205,7 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
 @pytest.mark.parametrize(
     ("piece", "says"),
     [
-        (throw(ground(5), width=3), "Width must be 5 to 1000 cm, not 0.3"),
+        (throw(ground(5), width=3), "Width must be 1 to 1000 cm, not 0.3"),
         (throw(ground(5), tolerance_mm=0), "tolerance"),
         (throw(panel("garter")), "cannot be used as a panel"),
         (throw(ground(0)), "at least 1 stitch"),

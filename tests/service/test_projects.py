@@ -98,7 +98,7 @@ def test_a_file_that_is_not_ours_is_refused_with_the_place(change, says):
     ("change", "says"),
     [
         ({"gauge": {"stitches": 0, "rows": 25}}, "0 stitches to 10 cm is not a hand-knitting gauge"),
-        ({"size": {"width": 0, "height": 60, "tolerance": 2}}, "Width must be 5 to 1000 cm, not 0"),
+        ({"size": {"width": 0, "height": 60, "tolerance": 2}}, "Width must be 1 to 1000 cm, not 0"),
         ({"size": {"width": 1e308, "height": 60, "tolerance": 2}}, "Width must be"),
     ],
 )

@@ -93,15 +93,15 @@ def _everything(client: TestClient) -> list[str]:
 @pytest.mark.parametrize(
     ("address", "data", "status", "says"),
     [
-        ("/projects", NEW | {"width": "0"}, 422, "Width must be 5 to 1000"),
-        ("/projects", NEW | {"height": "9999999"}, 422, "Height must be 5 to 1000"),
+        ("/projects", NEW | {"width": "0"}, 422, "Width must be 1 to 1000"),
+        ("/projects", NEW | {"height": "9999999"}, 422, "Height must be 1 to 1000"),
         ("/projects", NEW | {"stitches": "0"}, 422, "Stitches to 10 cm must be more than 0"),
         ("/projects", NEW | {"stitches": "nan"}, 422, "must be a number"),
         ("/projects", NEW | {"rows": "2.5"}, 422, "swap stitches and rows"),
         ("/projects", {}, 422, "Give the project a name"),
         ("/projects", NEW | {"name": "<script>alert(1)</script>"}, 422, "The name must be plain words"),
         ("/projects/3/size", NEW | {"yarn": "<b>wool</b>"}, 422, "The yarn must be plain words"),
-        ("/projects/3/size", NEW | {"width": "-5"}, 422, "Width must be 5 to 1000"),
+        ("/projects/3/size", NEW | {"width": "-5"}, 422, "Width must be 1 to 1000"),
         ("/projects/3/bench/repeats", {"at": 2, "repeats": 0}, 422, "can have 1 to 1500"),
         ("/projects/3/bench/step", {"at": 0, "by": -99}, 422, "can have 1 to 1500"),
         ("/projects/3/bench/stitches", {"at": 1, "stitches": 5000}, 422, "can have 1 to 1500 stitches"),

@@ -12,7 +12,7 @@ from .segment import MOST_GUTTER, SIDES, Segment
 MAX_STITCHES = 1_500  # our choice: three times the widest bed cover in the thinnest yarn we accept for one
 MAX_SEGMENTS = 60
 MAX_BANDS = 4  # our choice: more than a throw with a middle of its own needs
-SIZE_MM = (50.0, 10_000.0)  # our choice: from a coaster to a runner for the longest table
+SIZE_MM = (10.0, 10_000.0)  # our choice: from a thumb to a runner for the longest table
 MAX_ROWS = 5_000
 MAX_BORDER = 60  # our choice: wider than any border; more is a band of its own
 FACTORS = (0.5, 1.5)
@@ -39,8 +39,8 @@ def piece_problems(piece: Piece) -> Iterator[str]:
     multiple, plus = piece.total
     if not (1 <= multiple <= 100 and 0 <= plus < multiple):
         yield f"The body count must be a multiple of 1 to 100, plus fewer than that; {multiple} + {plus} is not."
-    if piece.setup_rows % piece.row_step() or not 0 <= piece.setup_rows <= 12:
-        yield "There can be up to 12 set-up rows, and flat an even number of them."
+    if piece.setup_rows % piece.row_step() or not 0 <= piece.setup_rows <= MAX_BORDER:
+        yield f"There can be up to {MAX_BORDER} set-up rows, and flat an even number of them."
 
 
 def _sizes(piece: Piece) -> Iterator[str]:

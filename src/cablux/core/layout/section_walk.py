@@ -8,7 +8,6 @@ from ..notation import Lean
 from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
 from ..shaping.outline import Section, Shaping
 from .edge_walk import Edge
-from .piece import BandView
 from .plane import Plane
 from .sections import begins_with, holder_of, section_counts, section_places, window
 from .stretches import StationPlan, Stretch
@@ -33,8 +32,8 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
                 held[row] += walk.columns
                 made[row] += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
-            for row in stretch.schedule.at:
-                edges = _edges(plane.view, section, stretch, row)
+            for change, row in enumerate(stretch.schedule.at, start=1):
+                edges = _edges(section, stretch, change)
                 number = stretch.first + row - 1 - first
                 for edge in edges:
                     if stretch.grows:
@@ -53,11 +52,13 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
     return Lives(tuple(sorted(chain(begin, lines, sides))), tuple(rows))
 
 
-def _edges(view: BandView, section: Section, stretch: Stretch, row: int) -> tuple[Edge, ...]:
+def _edges(section: Section, stretch: Stretch, change: int) -> tuple[Edge, ...]:
+    """The ends at which a change is made, the changes of a stretch counted from 1."""
     if section.edges == "both":
-        return ("right", "left")
+        last = stretch.single and change == stretch.schedule.changes
+        return ("right",) if last else ("right", "left")
     if section.edges == "in turn":
-        return ("right",) if (stretch.first + row) % 2 else ("left",)
+        return ("right",) if change % 2 else ("left",)
     return (section.edges,)
 
 

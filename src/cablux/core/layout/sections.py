@@ -21,6 +21,11 @@ def edge_step(edges: ShapedEdges) -> int:
     return 2 if edges == "both" else 1
 
 
+def changes_needed(section: Section, change: int) -> int:
+    """How many changes lead from one count to another; shaped at both edges the last may be at one of them only."""
+    return -(-abs(change) // edge_step(section.edges))
+
+
 def holder_of(shaping: Shaping, section: int, station: int) -> Holder | None:
     """What puts a section on a holder after a station; None where nothing does."""
     return next((h for h in shaping.holders if (h.section, h.station) == (section, station)), None)
@@ -33,25 +38,17 @@ def begins_with(shaping: Shaping, section: int, station: int, count: int) -> int
 
 
 def section_counts(plane: Plane, shaping: Shaping) -> list[tuple[int, ...]]:
-    """Each section's count at every station: of those that its edges allow, the one nearest to what is wanted.
-
-    Shaped at both edges a count keeps its parity. Raises IllegalPiece for sections that cannot be.
-    """
+    """Each section's count at every station. Raises IllegalPiece for sections that cannot be."""
     problem = next(_problems(plane, shaping), "")
     if problem:
         raise IllegalPiece(problem)
     out = []
     for at, section in enumerate(shaping.sections):
-        full, step = len(section_places(plane, section)), edge_step(section.edges)
-        least, counts = full % step or step, list[int]()
+        full, gone, counts = len(section_places(plane, section)), False, list[int]()
         for station, wanted in enumerate(section.counts):
-            count = full if wanted == ALL else wanted
-            if least:  # what has gone onto a holder as a whole does not come back
-                count = min(range(least, full + 1, step), key=lambda c: (abs(c - count), -c))
-            counts.append(count if least else 0)
-            if least and holder_of(shaping, at, station) is not None:
-                cast_on = begins_with(shaping, at, station, count)
-                least = (cast_on % step or step) if cast_on else 0
+            count = full if wanted == ALL else max(1, wanted)
+            counts.append(0 if gone else count)
+            gone = gone or begins_with(shaping, at, station, count) == 0  # what has gone as a whole does not come back
         out.append(tuple(counts))
     return out
 
@@ -96,7 +93,7 @@ def section_changes(shaping: Shaping, counts: Sequence[Sequence[int]], station: 
         if station:
             before = begins_with(shaping, at, station - 1, each[station - 1])
             held = holder_of(shaping, at, station - 1) is not None
-            most = max(most, abs(each[station] - before) // edge_step(section.edges) + held)
+            most = max(most, changes_needed(section, each[station] - before) + held)
     return most
 
 

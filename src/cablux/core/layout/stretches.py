@@ -14,7 +14,7 @@ from ..shaping.schedule import Schedule, allowed_rows, make_schedule, mixed_sche
 from .heights import chart_offset, first_row
 from .piece import BandView
 from .plane import Plane
-from .sections import begins_with, edge_step, holder_of, section_counts
+from .sections import begins_with, changes_needed, edge_step, holder_of, section_counts
 from .stations import StationCount, count_stations, shaping_step
 
 
@@ -24,6 +24,7 @@ class Stretch:
 
     Each change adds `step` stitches to the `before` that are there, or takes them away. `twice` has the rows, of those
     in turn, in which both edges are shaped. `section`: which one it is of; None where the band's edges are shaped.
+    `single`: the last change is at the right end only, since the count changes by an odd number.
     """
 
     above: int
@@ -34,12 +35,13 @@ class Stretch:
     before: int
     twice: tuple[int, ...] = ()
     section: int | None = None
+    single: bool = False
 
     @property
     def after(self) -> int:
         """The count that it leads to."""
         changes = self.schedule.changes + len(self.twice)
-        return self.before + (1 if self.grows else -1) * changes * self.step
+        return self.before + (1 if self.grows else -1) * (changes * self.step - self.single)
 
 
 @dataclass(frozen=True)
@@ -112,7 +114,7 @@ def _section_stretches(view: BandView, shaping: Shaping, stations: Sequence[Stat
             change, first = counts[at][above] - before, first_row(view) + a.row + held
             if b.row - a.row - held < 0:
                 raise Infeasible(f"There is no row above “{a.station.name}” in which its stitches can be held.")
-            changes, rows = abs(change) // edge_step(section.edges), b.row - a.row - held
+            changes, rows = changes_needed(section, change), b.row - a.row - held
             step, lag = _rhythm(view, shaping, section, changes, rows, first)
             if changes > len(allowed_rows(rows, step, lag)):
                 raise Infeasible(
@@ -125,7 +127,8 @@ def _section_stretches(view: BandView, shaping: Shaping, stations: Sequence[Stat
                 _check_given(schedule, changes, step, lag, b.station.name)
             else:
                 schedule = make_schedule(changes, rows, shaping.manner, step=step, lag=lag)
-            yield Stretch(above, first, schedule, edge_step(section.edges), change > 0, before, (), at)
+            step = edge_step(section.edges)
+            yield Stretch(above, first, schedule, step, change > 0, before, (), at, single=abs(change) % step == 1)
 
 
 def _rhythm(view: BandView, shaping: Shaping, section: Section, changes: int, rows: int, first: int) -> tuple[int, int]:

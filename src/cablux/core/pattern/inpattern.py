@@ -96,6 +96,7 @@ def _of_sections(found: ShapedBand, here: list[Stretch], a: StationCount, b: Sta
         how = _way(shaping, grows=one.grows)
         often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
         text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
+        text += ", the last time at the right end only" if one.single else ""
         total = f", {b.count} in all." if len(alike) == 1 else "."
         yield _stretch(one, text + total)
 

@@ -106,7 +106,7 @@ class PieceFile(StrictModel):
     least_background: Annotated[int, Field(ge=1, le=40)] = 2
     total_multiple: Annotated[int, Field(ge=1, le=100)] = 1
     total_plus: Annotated[int, Field(ge=0, le=99)] = 0
-    setup_rows: Annotated[int, Field(ge=0, le=12)] = 2
+    setup_rows: Annotated[int, Field(ge=0, le=60)] = 2
     dense: bool = False
     short_rows: bool = False
     meets: bool = False

@@ -1,0 +1,234 @@
+"""The hat: brim, body, and a crown in gores into which the panels run on, drawn together at the top."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..errors import Infeasible
+from ..layout.caston import plan_cast_on
+from ..layout.heights import border_row_um, plan_rows
+from ..layout.parts import PartEnd, Source
+from ..layout.piece import Band, Border, Piece
+from ..layout.segment import Segment
+from ..layout.widths import body_row_um, body_um, pattern_um
+from ..library import find_pattern
+from ..shaping.outline import Shaping, Station
+from ..units import Unit, length_text
+from .asks import Answers, Ask, millimetres
+from .bodies import BABIES, HEADS, sources
+from .gores import GORES, Gores, nearest_gores, possible_gores
+from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
+
+BRIMS = {"2×2": "rib-2x2", "1×1": "rib-1x1", "twisted": "twisted-rib", "flowing": "", "picked up": "rib-2x2"}
+CROWNS = {"round": 1.2, "flat-topped": 1.0, "slouched": 1.35}
+"""Height of the crown over its radius, the way round ÷ 2π: a disc lies flat at 1.0, a dome is higher (our choice)."""
+SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
+WORK = ("in the round", "flat with a seam")
+LEAST_BODY = 4
+"""Our choice: rounds of body that a hat has at least between brim and crown."""
+CROWN_END = 1
+"""Common practice: one stitch of each gore is left, 6 to 10 in all, and drawn together."""
+_PRACTICE = "common practice"
+_STARTS = (("rope-3-3-left",), ("rope-2-2-left",), ("braid-6",), ("rope-1-1-left",), ("twist-columns",))
+
+
+def _make(wanted: Wanted) -> Made:
+    answers, measure = wanted.answers, wanted.evidence.measure
+    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    gores = _gores(wanted, around)[0]
+    flat = answers["worked"] == WORK[1]
+    seam = (Segment("seam", find_pattern("stockinette"), 1),) if flat else ()
+    own = (*seam, *gores.segments, *seam)
+    brim, picked = str(answers["brim"]), answers["brim"] == "picked up"
+    high = millimetres(answers, "brim_height") * (2.0 if answers["folded"] == "yes" else 1.0)
+    step = 2 if flat else 1
+    rows = border_rows(BRIMS[brim] or "rib-2x2", high, wanted.evidence, step)
+    none = Border(rows=0)
+    bare = Piece(
+        name=wanted.name if not picked else "Hat",
+        width_mm=around,
+        height_mm=millimetres(answers, "height") + (SLOUCH if answers["crown"] == "slouched" else 0.0),
+        evidence=wanted.evidence,
+        bands=(Band(own),),
+        tolerance_mm=float(max(8, round(around / 40.0))),
+        bottom=Border(BRIMS[brim], rows, "straight") if BRIMS[brim] and not picked else none,
+        top=none,
+        round=not flat,
+        ends=PartEnd("drawn together"),
+    )
+    if brim == "flowing":
+        bare = replace(bare, setup_rows=rows)
+    row_um = body_row_um(bare.band_views[0])
+    shaping = _crown(gores, str(answers["crown"]), row_um, around, first=len(seam), flat=flat)
+    turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
+    folded = turned if answers["folded"] == "yes" else 0.0
+    piece = replace(
+        bare, height_mm=bare.height_mm + folded, bands=(Band(own), Band(own, shaping=shaping, runs_on=True))
+    )
+    _check_height(piece)
+    if not picked:
+        return Made((MadePiece(piece),))
+    rib = find_pattern(BRIMS[brim])
+    count = _rib_count(piece, rib.chart.multiple)
+    hat = replace(piece, height_mm=piece.height_mm - high)
+    _check_height(hat)
+    band = Band((Segment("background", rib, count // rib.chart.multiple, closed=True),))
+    cuff = Piece(
+        name="Brim",
+        width_mm=pattern_um(rib, count, measure) / 1000.0,
+        height_mm=max(10.0, high),
+        evidence=wanted.evidence,
+        bands=(band,),
+        tolerance_mm=bare.tolerance_mm,
+        bottom=none,
+        top=none,
+        round=True,
+        setup_rows=0,
+        begins=(Source("picked up", 1, "cast-on edge", count),),
+    )
+    return Made((MadePiece(hat), MadePiece(cuff)))
+
+
+def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
+    """The ways round that come nearest to the head, for the panels chosen, or the first of our own that fits."""
+    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    asked = str(wanted.answers["gores"])
+    many = GORES if asked == "as fits" else (int(asked),)
+    tolerance = max(8.0, around / 40.0) * 1000.0
+    starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
+    best: tuple[Gores, ...] = ()
+    for panels in starts:
+        found = nearest_gores(list(possible_gores(panels, ground, measure, many)), around * 1000.0)
+        if found and abs(found[0].width_um - around * 1000.0) <= tolerance:
+            return found
+        if found and (not best or abs(found[0].width_um - around * 1e3) < abs(best[0].width_um - around * 1e3)):
+            best = found
+    near = f" The nearest is {best[0].width_um / 10_000:.1f} cm." if best else ""
+    names = " and ".join(p.name for p in wanted.panels) or "no panel of ours"
+    what = f"{names} will not close" if wanted.panels else f"{names} will close"
+    raise Infeasible(
+        f"In {asked if asked != 'as fits' else '6 to 10'} gores {what} round {around / 10:.1f} cm at this gauge.{near} "
+        "Choose a panel of another width, another number of gores, or another ease."
+    )
+
+
+def crown_rows(count: int, height_um: float, row_um: float, *, flat: bool = False) -> tuple[int, int, int]:
+    """A gore's crown: its count where the rate changes, and the rows below and above that place.
+
+    One stitch of each gore goes every second round, then every round (common practice); a higher crown spreads them
+    over its rows. Flat, right-side rows take one at each end.
+    """
+    rows, changes = max(1, round(height_um / row_um)), count - CROWN_END
+    if flat:
+        return CROWN_END, max(2 * -(-changes // 2), rows + rows % 2), 0
+    fast = max(0, min(changes, 2 * changes - rows))  # so many of them every round
+    slow = changes - fast
+    return count - slow, max(2 * slow, rows - fast), fast
+
+
+def _crown(gores: Gores, style: str, row_um: float, around: float, *, first: int, flat: bool) -> Shaping:
+    height = CROWNS[style] * around * 1000.0 / (2.0 * math.pi)
+    middle, slow, fast = crown_rows(gores.count, height, row_um, flat=flat)
+    share = gores.width_um / 1000.0 / gores.count
+    stations = [Station("Crown begins", gores.width_um / 1000.0)]
+    counts = [middle]
+    if slow and middle > CROWN_END:
+        stations.append(Station("Every round from here", share * middle, at_mm=slow * row_um / 1000.0))
+        counts.append(CROWN_END)
+    elif not slow:
+        counts = [CROWN_END]
+    stations.append(Station("Drawn together", share * CROWN_END, at_mm=(slow + fast) * row_um / 1000.0))
+    sections = gores.sections(first, *counts, edges="both" if flat else "in turn")
+    return Shaping(tuple(stations), sections=sections, whole_panels=False, every_row=slow == 0 and not flat)
+
+
+def _check_height(piece: Piece) -> None:
+    """There must be some body between the brim and the crown."""
+    plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), piece.bands[1])))
+    unit: Unit = "cm"
+    if plan.height_um > piece.height_mm * 1000.0 + 2.0 * plan.bands[1].row_um:
+        taken = length_text(plan.height_um / 1000.0, unit)
+        raise Infeasible(
+            f"Brim and crown with a few rounds between them take {taken} of {length_text(piece.height_mm, unit)}: make "
+            "the hat higher, the brim lower, or the crown flat-topped."
+        )
+
+
+def _rib_count(piece: Piece, multiple: int) -> int:
+    """Stitches of a picked-up brim: nine to ten of the body's (common practice), closed on its multiple."""
+    return max(multiple, round(0.9 * plan_cast_on(piece).cast_on / multiple) * multiple)
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    hat, head = pieces[0], millimetres(answers, "head")
+    out = []
+    drawn = min(plan_cast_on(p).cast_on for p in pieces) * hat.measure.gauge.stitch_mm
+    if drawn < head:
+        out.append(
+            f"Drawn out, its brim is about {length_text(drawn, unit, 0)} round, less than a head of "
+            f"{length_text(head, unit, 0)}: cast on on a larger needle, or take a 2×2 rib."
+        )
+    wide = body_um(hat.band_views[0]) / 1000.0
+    out.append(f"It lies {length_text(wide, unit)} round for a head of {length_text(head, unit)}.")
+    if not hat.round:
+        out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
+    else:
+        small = length_text(0.4 * head, unit, 0)
+        out.append(f"When the crown is less than about {small} round, change to double-pointed needles or a long cord.")
+    if answers["for"] in BABIES:
+        out.append(
+            "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
+            "it can get too warm, or slip over the face."
+        )
+    return tuple(out)
+
+
+def _by(name: str) -> dict[str, float | str]:
+    return {who: getattr(head, name) for who, head in HEADS.items()}
+
+
+HAT = Shape(
+    id="hat",
+    name="Hat",
+    what="From the brim up, cables running on into a crown in gores that is drawn together at the top.",
+    asks=(
+        Ask("for", "For", "woman", sources(HEADS), "choice", tuple(HEADS)),
+        Ask("head", "Head", 560.0, sources(HEADS), least=250.0, most=700.0, by=_by("around"), hint="Above the ears."),
+        Ask(
+            "ease",
+            "Ease",
+            -8.0,
+            f"{_PRACTICE}: hats −5 to −10 %, ribbed ones −10 to −15 %",
+            "percent",
+            least=-25,
+            most=20,
+        ),
+        Ask(
+            "height",
+            "Height",
+            230.0,
+            f"{_PRACTICE}; from the edge to the middle of the crown, the brim unfolded",
+            least=90.0,
+            most=450.0,
+            by=_by("height"),
+        ),
+        Ask("brim", "Brim", "2×2", "our choice", "choice", tuple(BRIMS)),
+        Ask(
+            "brim_height",
+            "Height of the brim",
+            45.0,
+            f"{_PRACTICE}: 3 to 6 cm",
+            least=5.0,
+            most=150.0,
+            by=dict.fromkeys(BABIES, 30.0),
+        ),
+        Ask("folded", "Folded up", "no", "our choice", "choice", ("no", "yes")),
+        Ask("crown", "Crown", "round", "our choice", "choice", tuple(CROWNS)),
+        Ask("gores", "Gores", "as fits", f"{_PRACTICE}: 6 to 10", "choice", ("as fits", *map(str, GORES))),
+        Ask("worked", "Worked", WORK[0], "our choice", "choice", WORK),
+    ),
+    make=_make,
+    cautions=_cautions,
+)
