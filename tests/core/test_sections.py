@@ -21,6 +21,7 @@ from cablux.core.layout.parts import HeldGroup, PartEnd, Source
 from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.layout.sections import section_places
 from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.tied import with_tied_band
 from cablux.core.notation import Crossing
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
@@ -232,3 +233,21 @@ def test_a_joined_strip_is_as_wide_at_its_join_as_elsewhere() -> None:
     loose = relax_pattern(compile_piece(replace(joined_strip(), meets=False))).relaxed
     ends = [float(np.ptp(loose.x[loose.net.row == row])) for row in (0, loose.net.rows - 1)]
     assert max(ends) > max(wide) + 0.1, "free ends spread"
+
+
+def test_a_change_of_the_body_is_made_in_the_crown_as_well() -> None:
+    piece = gored(3)
+    body, crown = piece.bands
+    wider = replace(body, own=(replace(body.own[0], repeats=6), *body.own[1:]))
+    changed = with_tied_band(piece, wider, 0)
+    assert changed.bands[1].own == wider.own and compile_piece(changed).rows[-1].after == 6
+    more = replace(body, own=(*body.own[:5], library_segment("panel", "twist-columns", 1), *body.own[5:]))
+    changed = with_tied_band(piece, more, 0)
+    shaping = changed.bands[1].shaping
+    assert shaping is not None and [(s.first, s.last) for s in shaping.sections] == [(0, 2), (3, 6), (7, 9)]
+    assert compile_piece(changed).rows[-1].after == 6, "the new panel is drawn in with its section"
+    fewer = replace(body, own=body.own[3:])
+    with pytest.raises(IllegalPiece, match="leave nothing of a section"):
+        with_tied_band(piece, fewer, 0)
+    apart = replace(piece, bands=(body, replace(crown, runs_on=False)))
+    assert with_tied_band(apart, wider, 0).bands[1] == apart.bands[1]

@@ -9,7 +9,8 @@ import pytest
 
 from cablux.core.layout.stretches import plan_stations
 from cablux.core.layout.widths import body_um, segment_um
-from cablux.render.schematic import draw_schematic, outline_of
+from cablux.render.outline import outline_of
+from cablux.render.schematic import draw_schematic
 from cablux.service.shaped_projects import joins_of, new_project
 
 
@@ -53,7 +54,8 @@ def test_a_tube_lies_flat_with_the_middle_of_its_layout_in_front() -> None:
     outline = outline_of(piece, "cm")
     body = next(s for s in outline.slices if s.kind == "body")
     assert body.below[1] - body.below[0] == pytest.approx(body_um(piece.band_views[0]) / 2.0)
-    ((left, _, right, _, family),) = outline.panels
+    (area,) = outline.panels
+    left, right = (f(x for x, _ in area.corners) for f in (min, max))
     panel = next(s for s in piece.everything if s.is_panel)
-    assert family == "honeycomb" and right - left == pytest.approx(segment_um(panel, piece.outlook), rel=0.02)
+    assert area.family == "honeycomb" and right - left == pytest.approx(segment_um(panel, piece.outlook), rel=0.02)
     assert left == pytest.approx(-right, rel=0.05)

@@ -93,7 +93,7 @@ def _of_sections(found: ShapedBand, here: list[Stretch], a: StationCount, b: Sta
         one = group[0]
         where = _place_in(found, group)
         verb = "increasing" if one.grows else "decreasing"
-        how = _way(shaping, grows=one.grows)
+        how = _way(shaping, grows=one.grows).replace("edge", "line")
         often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
         text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
         text += ", the last time at the right end only" if one.single else ""
@@ -107,7 +107,7 @@ def _place_in(found: ShapedBand, group: list[Stretch]) -> str:
     assert shaping is not None, "only shaped bands come here"
     at = [s.section or 0 for s in group]
     ends = {"both": "at each end", "right": "at the right end", "left": "at the left end"}.get(
-        shaping.sections[at[0]].edges, "at one end and then the other"
+        shaping.sections[at[0]].edges, "at the right and the left end in turn"
     )
     if len(at) == len(shaping.sections) and len(at) > 1:
         return f"{ends} of each of the {len(at)} sections"

@@ -8,6 +8,7 @@ from typing import Literal
 from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, Border, Gaps, Piece
 from ...core.layout.segment import Segment
+from ...core.layout.tied import with_tied_band
 from ...core.library import find_pattern
 from ...core.practice import edge_stitches
 from ..errors import NotFound
@@ -22,7 +23,7 @@ def tie_halves(band: int, *, alike: bool) -> PieceEdit:
 
     def change(piece: Piece) -> Piece:
         now = _band(piece, band)
-        return piece.with_band(now.folded() if alike else now.unfolded(), band)
+        return with_tied_band(piece, now.folded() if alike else now.unfolded(), band)
 
     return change
 

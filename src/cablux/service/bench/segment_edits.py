@@ -14,6 +14,7 @@ from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, BandView, Piece
 from ...core.layout.problems import MAX_STITCHES
 from ...core.layout.segment import Segment, proposed_gutter
+from ...core.layout.tied import with_tied_band
 from ...core.layout.widths import segment_unit
 from ...core.library import Pattern
 from ..errors import NotFound
@@ -35,7 +36,7 @@ def in_band(at: int, edit: Callable[[BandView, Band], Band]) -> PieceEdit:
 
     def change(piece: Piece) -> Piece:
         band = edit(band_view(piece, at), piece.bands[at])
-        changed = piece.with_band(band, at)
+        changed = with_tied_band(piece, band, at)
         if piece.round or len(piece.bands) == 1:
             return changed
         first, last = band.segments[0], band.segments[-1]

@@ -1,0 +1,85 @@
+"""Bands whose charts run on from one to the next: a change of one band's segments is made in all of them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..errors import IllegalPiece
+from ..shaping.outline import Section
+from .piece import Band, Piece
+from .segment import Segment
+
+
+def tied_bands(piece: Piece, at: int) -> range:
+    """The bands that run on into each other, that one among them."""
+    first = last = at
+    while first and piece.bands[first].runs_on:
+        first -= 1
+    while last + 1 < len(piece.bands) and piece.bands[last + 1].runs_on:
+        last += 1
+    return range(first, last + 1)
+
+
+def with_tied_band(piece: Piece, band: Band, at: int) -> Piece:
+    """The piece with another band in a place, and the bands tied to it changed alike.
+
+    A segment that another band has otherwise stays so there. Raises IllegalPiece where a section would be lost.
+    """
+    before = piece.bands[at]
+    bands = list(piece.bands)
+    for other in tied_bands(piece, at):
+        own = band if other == at else _followed(before, band, bands[other])
+        bands[other] = _with_sections(before, band, own)
+    return replace(piece, bands=tuple(bands))
+
+
+def _spared(before: tuple[Segment, ...], after: tuple[Segment, ...]) -> tuple[int, int]:
+    """How many segments at the right, and how many at the left, are the same; all of them where the number is."""
+    if len(before) == len(after):
+        return len(before), 0
+    shorter = min(len(before), len(after))
+    right = next((i for i in range(shorter) if before[i] != after[i]), shorter)
+    left = next((i for i in range(shorter - right) if before[-1 - i] != after[-1 - i]), shorter - right)
+    return right, left
+
+
+def _followed(before: Band, after: Band, other: Band) -> Band:
+    old, new, own = before.segments, after.segments, other.segments
+    if len(own) != len(old):
+        return other
+    right, left = _spared(old, new)
+
+    def kept(i: int, j: int) -> Segment:
+        return new[j] if own[i] == old[i] else own[i]
+
+    made = [kept(i, i) for i in range(right)] + list(new[right : len(new) - left])
+    made += [kept(len(old) - left + i, len(new) - left + i) for i in range(left)]
+    return replace(other, own=tuple(made), symmetric=False, middle=True) if tuple(made) != own else other
+
+
+def _with_sections(before: Band, after: Band, own: Band) -> Band:
+    """A band with its sections moved to where their segments are now."""
+    shaping = own.shaping
+    many, now = len(before.segments), len(after.segments)
+    if shaping is None or not shaping.sections or many == now or len(own.segments) != now:
+        return own
+    right, left = _spared(before.segments, after.segments)
+    sections = tuple(_moved(s, right, many - left, now - many) for s in shaping.sections)
+    return replace(own, shaping=replace(shaping, sections=sections))
+
+
+def _moved(section: Section, first: int, beyond: int, more: int) -> Section:
+    """A section where the segments from `first` up to but not `beyond` have become so many more.
+
+    What is put in between two sections belongs to the one at its right.
+    """
+    inserted = first == beyond
+    if section.last < first - inserted:
+        return section
+    if section.first >= beyond:
+        return replace(section, first=section.first + more, last=section.last + more)
+    if section.last + more < section.first:
+        raise IllegalPiece(
+            "That would leave nothing of a section of the shaping: keep one segment of it, or make the band straight."
+        )
+    return replace(section, last=section.last + more)

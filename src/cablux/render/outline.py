@@ -1,0 +1,140 @@
+"""The outline of a piece to scale: slices between its stations, and where its panels lie in them."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from itertools import pairwise
+
+from ..core.layout.caston import plan_cast_on
+from ..core.layout.heights import plan_rows
+from ..core.layout.piece import BandView, Piece
+from ..core.layout.shaped import ShapedBand, shape_band
+from ..core.layout.stretches import plan_stations
+from ..core.layout.widths import body_um, segment_um
+from ..core.units import Unit, length_text
+from .svg import Point
+
+
+@dataclass(frozen=True)
+class PanelArea:
+    """Where a panel lies: its corners in micrometres, from the middle and from the cast-on, and its family."""
+
+    corners: tuple[Point, ...]
+    family: str
+
+
+@dataclass(frozen=True)
+class Slice:
+    """A part of the outline: from `low` to `high` above the cast-on, and its left and right ends at both, all in µm.
+
+    `kind`: a border, or the body.
+    """
+
+    low: float
+    high: float
+    below: tuple[float, float]
+    above: tuple[float, float]
+    kind: str
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A piece in outline: its slices from the bottom, the areas of its panels, and labels at their heights."""
+
+    slices: tuple[Slice, ...]
+    panels: tuple[PanelArea, ...]
+    labels: tuple[tuple[float, str], ...]
+
+    @property
+    def height(self) -> float:
+        """Its height."""
+        return self.slices[-1].high
+
+    @property
+    def widest(self) -> float:
+        """Its greatest width."""
+        return max(right - left for s in self.slices for left, right in (s.below, s.above))
+
+
+def outline_of(piece: Piece, unit: Unit) -> Outline:
+    """The outline of a piece; a tube is laid flat, half as wide as its way round."""
+    ends, rows, half = plan_cast_on(piece), plan_rows(piece), 2.0 if piece.round else 1.0
+    slices: list[Slice] = []
+    panels: list[PanelArea] = []
+    labels: list[tuple[float, str]] = []
+    at, around = 0.0, " round" if piece.round else ""
+
+    def flat(um: float) -> tuple[float, float]:
+        return -um / 2.0 / half, um / 2.0 / half
+
+    if piece.bottom.rows:
+        high = rows.bottom * rows.bottom_row_um
+        slices.append(Slice(0.0, high, flat(ends.bottom.border_um), flat(ends.bottom.border_um), "border"))
+        labels.append((0.0, f"{ends.cast_on} stitches" if piece.begins else f"cast on {ends.cast_on}"))
+        at = high
+    for view, band in zip(piece.band_views, rows.bands, strict=True):
+        wide = float(body_um(view, view.outlook))
+        if view.shaping is None:
+            slices.append(Slice(at, at + band.height_um, flat(wide), flat(wide), "body"))
+            words = f"{view.stitches} stitches, {length_text(wide / 1000.0, unit)}"
+            labels.append((at + band.height_um / 2.0, words + around))
+            panels += _whole(view, wide, half, at, at + band.height_um)
+        else:
+            stations = plan_stations(view).stations
+            for a, b in pairwise(stations):
+                slices.append(Slice(at + a.at_um, at + b.at_um, flat(a.width_um), flat(b.width_um), "body"))
+            for s in stations:
+                said = f"{s.count} stitches, {length_text(s.width_um / 1000.0, unit)}{around}"
+                if abs(s.off_mm) > piece.tolerance_mm:
+                    said += f" (wanted {length_text(s.station.width_mm, unit)})"
+                if not labels or labels[-1][1] != said:  # two places of one width, one above the other, are told once
+                    labels.append((at + s.at_um, said))
+            panels += _shaped(view, half, at)
+        at += band.height_um
+    if piece.top.rows:
+        high = rows.top * rows.top_row_um
+        slices.append(Slice(at, at + high, flat(ends.top.border_um), flat(ends.top.border_um), "border"))
+        labels.append((at + high, f"bind off {ends.top.count}"))
+    return Outline(tuple(slices), tuple(panels), tuple(labels))
+
+
+def _whole(view: BandView, wide: float, half: float, low: float, high: float) -> list[PanelArea]:
+    """The panels and edges of an unshaped band; of a tube those of the half that has the layout's middle in front."""
+    out, right = [], sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
+    for s in view.segments:
+        left = right - segment_um(s, view.outlook)
+        a, b = max(left, -wide / 2.0 / half), min(right, wide / 2.0 / half)
+        if (s.is_panel or s.is_side) and b > a:
+            out.append(PanelArea(((a, low), (b, low), (b, high), (a, high)), s.pattern.family))
+        right = left
+    return out
+
+
+def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
+    """The panels of a shaped band, between the heights at which they are worked, as wide as what lives of them."""
+    found = shape_band(view)
+    row_um = found.stations.stations[-1].at_um / max(1, found.rows)
+    out: list[PanelArea] = []
+    for place, s in enumerate(view.segments):
+        worked = [r for r, numbers in enumerate(found.numbers) if numbers[place] > 0]
+        if not s.is_panel or not worked:
+            continue
+        low, high = worked[0], worked[-1] + 1
+        rows = sorted({low, high, *(t.row for t in found.stations.stations if low < t.row < high)})
+        ends = [_ends(found, place, row, half) for row in rows]
+        rights = [(right, at + row * row_um) for (_, right), row in zip(ends, rows, strict=True)]
+        lefts = [(left, at + row * row_um) for (left, _), row in zip(ends, rows, strict=True)]
+        if any(right > left for left, right in ends):
+            out.append(PanelArea((*rights, *reversed(lefts)), s.pattern.family))
+    return out
+
+
+def _ends(found: ShapedBand, place: int, row: int, half: float) -> tuple[float, float]:
+    """The left and the right end of a segment after a row, from the middle; of a tube within the half in front."""
+    view, living = found.view, Counter(lane for lane, _ in found.lives.living[row])
+    each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
+    total = sum(each[lane] * n for lane, n in living.items())
+    right = total / 2.0 - sum(each[lane] * n for lane, n in living.items() if lane < place)
+    left, side = right - each[place] * living[place], total / 2.0 / half
+    return max(-side, min(side, left)), max(-side, min(side, right))
