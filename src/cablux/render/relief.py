@@ -10,8 +10,10 @@ from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..core.fabric.draw_in import model_fingerprint, relaxed_tile
+from ..core.fabric.network import Floats
 from ..core.fabric.relax import Relaxed
 from ..core.layout.segment import Role, Segment
 from ..core.notation import Chart
@@ -44,12 +46,16 @@ class Leg:
 
 @dataclass(frozen=True)
 class Bump:
-    """The bump of a purl loop: its middle, half width and tone; on a `ridge` it lies over the knit rows."""
+    """The bump of a purl loop: its middle, half width and tone; on a `ridge` it lies over the knit rows.
+
+    `turn`: by how much it is turned, in radians to the right.
+    """
 
     at: Point
     half: float
     tone: float
     ridge: bool = False
+    turn: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -76,17 +82,22 @@ class Drawn:
 def draw_loops(cloth: Relaxed, *, behind: bool = False, across: float = math.inf) -> Drawn:
     """The cloth's loops as legs, bumps, bobbles and holes; those that lie within `across` stitches of the right."""
     s = visible_loops(cloth, behind=behind)
-    kept = s.x >= s.x.max() - across
-    at = np.stack((s.x * SCALE, -s.y * SCALE), axis=1)
-    points: list[Point] = [(float(a), float(b)) for a, b in at]
-    legs = list(_legs(s, points, kept))
+    places = np.stack((s.x * SCALE, -s.y * SCALE, np.zeros(len(s.x))), axis=1)
+    return draw_placed(s, places, s.x >= s.x.max() - across)
+
+
+def draw_placed(s: VisibleLoops, places: Floats, kept: NDArray[np.bool_]) -> Drawn:
+    """Loops at their places, shape (loops, 3): x, y in picture units, and by how much each is turned to the right."""
+    points: list[Point] = [(float(a), float(b)) for a, b, _ in places]
+    turns = places[:, 2]
+    legs = list(_legs(s, points, kept, turns))
     legs += [_under(s, points, int(loop), int(parent)) for loop, parent in s.under if kept[loop]]
     tones, purl = bump_tone(s), np.flatnonzero((s.kind == PURL) & kept)
-    bumps = [_bump(points[i], float(tones[i]), bool(s.stands[i] > _RIDGE)) for i in purl]
+    bumps = [_bump(points[i], float(tones[i]), bool(s.stands[i] > _RIDGE), float(turns[i])) for i in purl]
     knobs = [Knob(points[i], (0.42 + 0.06 * float(s.size[i])) * SCALE) for i in np.flatnonzero((s.size > 0) & kept)]
     return Drawn(
-        cloth.width * SCALE,
-        cloth.height * SCALE,
+        s.width * SCALE,
+        s.height * SCALE,
         tuple(legs),
         tuple(bumps),
         tuple(knobs),
@@ -95,12 +106,22 @@ def draw_loops(cloth: Relaxed, *, behind: bool = False, across: float = math.inf
     )
 
 
-def _bump(at: Point, tone: float, ridge: bool) -> Bump:
+def _bump(at: Point, tone: float, ridge: bool, turn: float) -> Bump:
     """On a ridge a bump is as broad as its stitch, and hides the foot of the row above."""
-    return Bump((at[0], at[1] - 0.1 * SCALE) if ridge else at, (0.55 if ridge else 0.5) * SCALE, tone, ridge)
+    place = _turned((at[0], at[1] - 0.1 * SCALE), at, turn) if ridge else at
+    return Bump(place, (0.55 if ridge else 0.5) * SCALE, tone, ridge, turn)
 
 
-def _legs(s: VisibleLoops, points: list[Point], kept: np.ndarray) -> list[Leg]:
+def _turned(point: Point, about: Point, turn: float) -> Point:
+    """A point turned to the right about another."""
+    if not turn:
+        return point
+    x, y = point[0] - about[0], point[1] - about[1]
+    c, s = math.cos(turn), math.sin(turn)
+    return about[0] + c * x - s * y, about[1] + s * x + c * y
+
+
+def _legs(s: VisibleLoops, points: list[Point], kept: NDArray[np.bool_], turns: Floats) -> list[Leg]:
     """Two legs for each knit loop, turned along its strand; a slipped one reaches down over the row it was passed."""
     out = []
     length = np.hypot(s.lean, s.row)
@@ -114,6 +135,7 @@ def _legs(s: VisibleLoops, points: list[Point], kept: np.ndarray) -> list[Leg]:
                 continue
             layer = "front" if s.stands[i] > _FRONT else "back" if s.stands[i] < -_FRONT else "plain"
             foot, head = _leg(points[i], float(s.lean[i]), s.row, hand, 2.0 if s.kind[i] == SLIPPED else 1.0)
+            foot, head = (_turned(end, points[i], float(turns[i])) for end in (foot, head))
             out.append(Leg(foot, head, layer, float(tones[i])))
     return out
 
@@ -190,11 +212,15 @@ def relief_svg(drawn: Drawn, across: float, up: float, yarn: Yarn | None = None)
 
 def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None, across: float = math.inf) -> str:
     """A small piece with its own edges, on no ground but its own; of a wide one the right side, `across` stitches."""
-    drawn = draw_loops(cloth, behind=behind, across=across)
+    return drawn_svg(draw_loops(cloth, behind=behind, across=across), yarn or Yarn())
+
+
+def drawn_svg(drawn: Drawn, yarn: Yarn) -> str:
+    """Primitives on a page that holds them all."""
     points = [leg.head for leg in drawn.legs] + [bump.at for bump in drawn.bumps]
     right, top = max(x for x, _ in points) + SCALE, min(y for _, y in points) - SCALE
     left, foot = min(x for x, _ in points) - SCALE, max(y for _, y in points) + SCALE
-    root, layers = _page(drawn, right - left, foot - top, yarn or Yarn())
+    root, layers = _page(drawn, right - left, foot - top, yarn)
     for name in layers:
         root.add("use", href=f"#{name}", x=-left, y=-top)
     return root.write()
@@ -231,7 +257,7 @@ def _bumps(defs: Element, name: str, bumps: list[Bump], colours: Paint, thick: f
     if not bumps:
         return []
     group = defs.add("g", id=name, stroke=colours.edge, stroke_width=0.5)
-    _by_tone(group, colours.bumps, [(b.tone, arc_path(b.at, b.half, thick)) for b in bumps])
+    _by_tone(group, colours.bumps, [(b.tone, arc_path(b.at, b.half, thick, b.turn)) for b in bumps])
     return [name]
 
 

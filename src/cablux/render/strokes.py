@@ -36,9 +36,15 @@ def shine_path(foot: Point, head: Point, thick: float = 1.0) -> str:
     return f"M{number(a[0])} {number(a[1])}L{number(b[0])} {number(b[1])}"
 
 
-def arc_path(at: Point, half: float, thick: float = 1.0) -> str:
-    """The bump of a purl loop: a low arch, as thick as the yarn."""
+def arc_path(at: Point, half: float, thick: float = 1.0, turn: float = 0.0) -> str:
+    """The bump of a purl loop: a low arch, as thick as the yarn, turned to the right by so many radians."""
     x, y = at
+    if turn:
+        low, high, inner = 0.16 * SCALE, (-0.3 - 0.42 * thick) * SCALE, (0.36 - 0.38 * thick) * SCALE
+        c, s = math.cos(turn), math.sin(turn)
+        corners = ((-half, low), (0.0, high), (half, low), (0.0, inner))
+        a, b, e, f = (f"{number(x + c * u - s * v)} {number(y + s * u + c * v)}" for u, v in corners)
+        return f"M{a}Q{b} {e}Q{f} {a}Z"
     foot, crown, hollow = (number(y + part * SCALE) for part in (0.16, -0.3 - 0.42 * thick, 0.36 - 0.38 * thick))
     left, right = number(x - half), number(x + half)
     return f"M{left} {foot}Q{number(x)} {crown} {right} {foot}Q{number(x)} {hollow} {left} {foot}Z"

@@ -8,18 +8,30 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import JSONResponse, Response
 
 from ..render.yarn import yarn_paint
-from ..service.cloth import facts_at
+from ..service.cloth import facts_at, round_kind
+from ..service.errors import NotFound
 from .deps import ChairDep, ProjectDep, RelaxerDep
 from .pages import page
 
 router = APIRouter(prefix="/projects/{project_id}/cloth")
+LONGEST = 60.0  # seconds, our choice: a picture that takes longer is asked for again
 WAIT = 0.25  # seconds, our choice: a small piece is then there at once, and a large one tells how far it is
 
 
 @router.get("", name="cloth")
 def show_cloth(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """The page of the whole piece."""
-    return page(request, "cloth.html", project=project, done=chair.state(project).done)
+    kind = round_kind(project.piece)
+    return page(request, "cloth.html", project=project, done=chair.state(project).done, laid_round=kind)
+
+
+@router.get("/round.svg", name="cloth_round")
+def cloth_laid_round(project: ProjectDep, relaxer: RelaxerDep) -> Response:
+    """A crown from above, or a bent band along its bend. Raises NotFound where the piece lies flat."""
+    if not round_kind(project.piece):
+        raise NotFound("This piece lies flat as it is; there is nothing to lay round.")
+    svg = relaxer.laid_round(project.piece, project.paint, wait=LONGEST)
+    return Response(svg, 200 if svg else 503, media_type="image/svg+xml", headers={"cache-control": "no-store"})
 
 
 @router.get("/geometry", name="cloth_geometry")

@@ -30,7 +30,8 @@ class Network:
 
     `closed`: rows run round. `endless`: it is a tile, whose last row is followed by its first. `band`: rows of one band
     lie between two changes of count, or are shaped and know their columns. `column`: each loop's column in its band,
-    in the order of the row; −1 where rows lie above each other by place.
+    in the order of the row; −1 where rows lie above each other by place. `tall`: how high each loop is to be, as a part
+    of what its texture wants: less than 1 on the outside of a bend that is laid straight.
     """
 
     counts: Ints
@@ -53,6 +54,12 @@ class Network:
     endless: bool
     band: Ints
     column: Ints
+    tall: Floats
+
+    @property
+    def tied(self) -> bool:
+        """Whether all rows share one way round."""
+        return bool(self.course_wrap.any())
 
     @property
     def rows(self) -> int:
@@ -118,11 +125,13 @@ def build_piece(
     *,
     in_the_round: bool = False,
     meets: bool = False,
+    tapers: bool = False,
     columns: Sequence[Ints | None] = (),
 ) -> Network:
     """The network of a piece: `rows` from the bottom, each in parts from the right, above a cast-on.
 
     Where the ends are joined (`meets`) the cast-on is the row of the join: its loops stand on those of the last row.
+    Rounds that `taper` each have a way round of their own: no spring ties a round's last loop to its first.
 
     `columns` has for the cast-on and each row the columns of its loops, rising from the right, or None where a row has
     none.
@@ -154,8 +163,10 @@ def build_piece(
         if each.takes != made:
             raise ValueError(f"row {number} takes {each.takes} loops, but there are {made}")
         made = each.makes
-    plain = [_bars(each, closed=in_the_round) for each in joined]
-    net = _join([_Row(cast_on, np.zeros_like(below)), *plain], closed=in_the_round, endless=False)
+    tied = in_the_round and not tapers
+    plain = [_bars(each, closed=tied) for each in joined]
+    net = _join([_Row(cast_on, np.zeros_like(below)), *plain], closed=tied, endless=False)
+    net = replace(net, closed=in_the_round)
     return _with_columns(net, columns) if any(c is not None for c in columns) else net
 
 
@@ -251,6 +262,7 @@ def _join(rows: list[_Row], *, closed: bool, endless: bool) -> Network:
         endless=endless,
         band=np.zeros(len(rows), np.int64) if endless else np.cumsum(changes),
         column=np.full(total, -1, np.int64),
+        tall=np.ones(total),
     )
 
 

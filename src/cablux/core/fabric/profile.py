@@ -64,7 +64,7 @@ def profile_of(piece: Relaxed) -> Profile:
     net = piece.net
     first, last = net.starts, net.starts + net.counts - 1
     open_widths = piece.x[last] - piece.x[first] + 1.0  # half a stitch beyond the first and the last loop
-    widths = np.full(net.rows, piece.width) if net.closed else open_widths
+    widths = np.full(net.rows, piece.width) if net.tied else open_widths
     levels = np.add.reduceat(piece.y, net.starts) / net.counts
     middle = float(np.median(widths[net.rows // 3 : max(net.rows // 3 + 1, 2 * net.rows // 3)]))
     waves = [float(np.ptp(piece.y[net.row == row])) for row in (0, net.rows - 1)]

@@ -34,7 +34,7 @@ def rest_sizes(net: Network, k: Constants) -> tuple[Floats, Floats]:
     ridge = np.abs(along[parent] - along[child]) / 2.0
     height = 1.0 - k.flip * flip - k.ridge * ridge
     passed = np.where(net.slipped[child] == WAITS, _WAITING, k.slip)
-    return width, np.where(net.slipped[child] > 0, passed, height)
+    return width, np.where(net.slipped[child] > 0, passed, height) * net.tall[child]
 
 
 def _rib_folds(net: Network, k: Constants) -> Floats:

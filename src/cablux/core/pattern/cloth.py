@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
 from ..errors import IllegalPiece
-from ..fabric.network import Ints, build_piece
+from ..fabric.network import Floats, Ints, Network, build_piece
 from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
 from ..fabric.relax import ProgressReport, Relaxed
 from ..fabric.whole import relax_piece
 from ..layout.shaped import shape_band
+from ..layout.widths import segment_um
 from ..shaping.lives import Column
 from .compiler import WorkedPattern
 from .worked import Section, WorkedPart, WorkedRow
@@ -65,12 +66,32 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
         [[part.ops for part in row.parts] for row in worked],
         in_the_round=pattern.piece.round,
         meets=pattern.piece.meets and len(worked) == len(pattern.rows),
+        tapers=any(b.shaping is not None for b in pattern.piece.bands),
         columns=_columns(pattern, worked) if any(b.shaping is not None for b in pattern.piece.bands) else (),
     )
+    if any(b.shaping is not None and b.shaping.bend is not None for b in pattern.piece.bands):
+        net = replace(net, tall=_tall_in_a_bend(pattern, net))
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
     parts = [np.repeat([_place(p, row.band) for p in row.parts], [p.makes for p in row.parts]) for row in worked]
     cast_on = np.repeat([_place(p, 0) for p in worked[0].parts], [p.takes for p in worked[0].parts])
     return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))
+
+
+def _tall_in_a_bend(pattern: WorkedPattern, net: Network) -> Floats:
+    """How high each loop is where a bent band is laid straight: r / (r + d), at the distance d from its inside edge."""
+    out = np.ones(net.loops)
+    rows = [0, *(row.band for row in pattern.rows)]
+    for view in pattern.piece.band_views:
+        bend = view.shaping.bend if view.shaping is not None else None
+        if bend is None:
+            continue
+        each = [segment_um(s, view.outlook) / s.stitches / 1000.0 for s in view.segments for _ in range(s.stitches)]
+        across = np.cumsum(each if bend.inside == "right" else each[::-1]) - np.array(each) / 2.0
+        tall = bend.radius_mm / (bend.radius_mm + (across if bend.inside == "right" else across[::-1]))
+        here = np.flatnonzero(np.array(rows)[net.row] == view.at)
+        whole = net.counts[net.row[here]] == view.stitches
+        out[here[whole]] = tall[net.place[here[whole]]]
+    return out
 
 
 _LANE, _ZERO = 1 << 20, 1 << 16  # a column as one number: its lane, and its place in it, which may be less than 0

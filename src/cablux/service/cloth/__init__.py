@@ -2,6 +2,7 @@
 
 from .draw_in_cache import load_draw_ins, save_draw_ins
 from .piece_relaxer import PieceRelaxer, facts_at
+from .round_picture import round_kind
 from .startup import prepare_first_bench
 
 __all__ = [
@@ -9,5 +10,6 @@ __all__ = [
     "facts_at",
     "load_draw_ins",
     "prepare_first_bench",
+    "round_kind",
     "save_draw_ins",
 ]

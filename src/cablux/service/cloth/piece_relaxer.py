@@ -16,7 +16,9 @@ from ...core.notation import Op, Side
 from ...core.pattern import compile_piece
 from ...core.pattern.cloth import Cloth, relax_pattern
 from ...render.geometry import encode_geometry
+from ...render.yarn import Yarn
 from ..errors import NotFound
+from .round_picture import round_svg
 
 KEEP = 4  # our choice: a piece of 100,000 loops holds about 20 MB while it is kept
 
@@ -88,6 +90,14 @@ class PieceRelaxer:
         except CancelledError:  # given up for another piece meanwhile; asked for again, it begins anew
             return 0.0
         return encode_geometry(laid, behind=behind)
+
+    def laid_round(self, piece: Piece, yarn: Yarn, *, wait: float) -> str:
+        """The piece's picture laid round; empty where it is not laid out in time."""
+        try:
+            laid = self._job(piece).done.result(timeout=wait)
+        except (TimeoutError, CancelledError):
+            return ""
+        return round_svg(laid, yarn)
 
     def behaviour(self, piece: Piece, *, wait: float = 0.0) -> Behaviour | None:
         """What the piece does, once it is laid out."""

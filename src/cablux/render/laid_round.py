@@ -1,0 +1,49 @@
+"""Relief laid round: a crown as it is seen from above, a bent band along its bend."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from ..core.fabric.relax import Relaxed
+from ..core.fabric.runs import WAITS
+from .relief import draw_placed, drawn_svg
+from .strokes import SCALE
+from .visible_loops import visible_loops
+from .yarn import Yarn
+
+
+def crown_from_above(cloth: Relaxed, row: int, yarn: Yarn) -> str:
+    """The rounds from `row` on as they are seen from above: the last in the middle, each round closed.
+
+    A loop lies as far from the middle as the cloth is long between it and the last round.
+    """
+    net = cloth.net
+    first, last = net.starts, net.starts + net.counts - 1
+    wide, middle = cloth.x[last] - cloth.x[first] + 1.0, (cloth.x[first] + cloth.x[last]) / 2.0
+    part = wide / wide.max()  # each round is as wide as the widest while loops are drawn, so that columns stand upright
+    upright = replace(cloth, x=(cloth.x - middle[net.row]) / part[net.row])
+    s = visible_loops(upright)
+    s = replace(s, lean=s.lean * part[net.row], row=cloth.height / net.rows)
+    level = np.add.reduceat(cloth.y, first) / net.counts
+    hole = float(wide[-1]) / (2.0 * math.pi)
+    angle = 2.0 * math.pi * s.x / float(wide.max())
+    away = np.maximum(0.3 * hole, float(level[-1]) - s.y + hole) * SCALE
+    places = np.stack((away * np.sin(angle), away * np.cos(angle), -angle), axis=1)
+    return drawn_svg(draw_placed(s, places, net.row >= row), yarn)
+
+
+def bent_round(cloth: Relaxed, radius: float, row: float, yarn: Yarn, *, inside: str) -> str:
+    """A bent band that was laid out straight, along its bend.
+
+    The radius of its inside edge, and the height of a row, are in stitch widths.
+    """
+    s = replace(visible_loops(cloth), row=row)
+    right = inside == "right"
+    inner = float(s.x.max() if right else s.x.min())
+    angle, away = s.y / radius, (radius + np.abs(s.x - inner)) * SCALE
+    hand = -1.0 if right else 1.0
+    places = np.stack((hand * away * np.cos(angle), -away * np.sin(angle), -hand * angle), axis=1)
+    return drawn_svg(draw_placed(s, places, cloth.net.slipped != WAITS), yarn)

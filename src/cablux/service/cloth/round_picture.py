@@ -1,0 +1,31 @@
+"""Pictures of pieces that do not lie flat: a crown from above, a bent band along its bend."""
+
+from __future__ import annotations
+
+from ...core.layout.heights import first_row
+from ...core.layout.piece import Piece
+from ...core.pattern.cloth import Cloth
+from ...render.laid_round import bent_round, crown_from_above
+from ...render.yarn import Yarn
+
+BELOW = 6  # our choice: rounds of the body that are seen round a crown
+
+
+def round_kind(piece: Piece) -> str:
+    """What such a picture of a piece shows: its `crown`, its `bend`; empty where it lies flat as it is."""
+    shaping = piece.bands[-1].shaping
+    if shaping is None:
+        return ""
+    if shaping.bend is not None:
+        return "bend"
+    return "crown" if piece.round and shaping.sections and not piece.top.rows else ""
+
+
+def round_svg(cloth: Cloth, yarn: Yarn) -> str:
+    """The picture of a piece that was laid out loop by loop."""
+    piece = cloth.pattern.piece
+    view = piece.band_views[-1]
+    if view.shaping is not None and view.shaping.bend is not None:
+        gauge, bend = piece.outlook.gauge, view.shaping.bend
+        return bent_round(cloth.relaxed, bend.radius_mm / gauge.stitch_mm, 1.0 / gauge.ratio, yarn, inside=bend.inside)
+    return crown_from_above(cloth.relaxed, max(0, first_row(view) - BELOW), yarn)
