@@ -5,12 +5,13 @@ from .asks import Answer, Answers, Ask, StandardSize, in_unit, read_answers
 from .corner import CORNER
 from .framed_square import FRAMED_SQUARE
 from .hat import HAT
+from .mitts import MITTS
 from .rectangle import RECTANGLE
 from .shape import Made, MadePiece, Shape, Wanted
 from .strip import STRIP
 from .tube import TUBE
 
-SHAPES: dict[str, Shape] = {shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT)}
+SHAPES: dict[str, Shape] = {shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS)}
 
 
 def find_shape(name: str) -> Shape:
