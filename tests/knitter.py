@@ -86,6 +86,8 @@ class Hands:
             self.plain(m[1], int(m[2]))
         elif m := re.match(r"(?:leave (\d+)|w&t)$", word):  # not worked: it waits for a later row
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1] or 1))]
+        elif word == "turn":  # nothing is worked by it: what follows is left
+            pass
         elif m := re.match(r"hold (\d+)$", word):  # onto a holder: another part goes on from it
             self.held += self.take(int(m[1]))
         elif m := re.match(r"cast on (\d+)$", word):

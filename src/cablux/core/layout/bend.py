@@ -112,11 +112,15 @@ def bent_lives(plane: Plane) -> Lives:
 
 def bent_numbers(plane: Plane) -> tuple[tuple[int, ...], ...]:
     """The chart rows of all lanes: each goes on only in the rows that reach it."""
-    ends = [0, *accumulate(s.stitches for s in plane.view.segments)]
+    return reached_numbers(plane, bent_lives(plane))
+
+
+def reached_numbers(plane: Plane, lives: Lives) -> tuple[tuple[int, ...], ...]:
+    """The chart rows of all lanes in short rows: each goes on only in the rows that reach it."""
     done, out = [0] * len(plane.lanes), []
-    for reach in bent_rows(plane.view):
-        low, high = reach or (0, plane.view.stitches)
-        for at in range(len(done)):
-            done[at] += ends[at] < high and ends[at + 1] > low
+    for living, row in zip(lives.living, lives.rows, strict=False):
+        low, high = row.reach or (0, len(living))
+        for at in {lane for lane, _ in living[low:high]}:
+            done[at] += 1
         out.append(tuple((max(1, n) - 1) % lane.chart.height + 1 for n, lane in zip(done, plane.lanes, strict=True)))
     return tuple(out)

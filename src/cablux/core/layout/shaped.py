@@ -14,6 +14,7 @@ from ..shaping.needle import CLEAR
 from ..shaping.outline import Shaping
 from .bend import bent_lives, bent_numbers
 from .edge_walk import Edge, EdgeWalk
+from .heel import heel_lives, heel_numbers
 from .heights import chart_offset, first_row
 from .piece import BandView
 from .plane import Plane
@@ -46,6 +47,9 @@ def shape_band(view: BandView) -> ShapedBand:
     plane, stations = Plane(view), plan_stations(view)
     if view.shaping is not None and view.shaping.bend is not None:
         return ShapedBand(view, plane, stations, bent_lives(plane), bent_numbers(plane))
+    if view.shaping is not None and view.shaping.heel is not None:
+        lives = heel_lives(plane, view.shaping.heel)
+        return ShapedBand(view, plane, stations, lives, heel_numbers(plane, lives))
     if view.shaping is not None and view.shaping.sections:
         lives = section_lives(plane, stations, first_row(view))
     else:

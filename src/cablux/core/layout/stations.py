@@ -7,10 +7,11 @@ from functools import lru_cache
 from itertools import pairwise
 
 from ..errors import IllegalPiece, Infeasible
-from ..shaping.outline import Shaping, Station
+from ..shaping.outline import HeelKind, Shaping, Station
 from ..shaping.schedule import allowed_rows
 from .bend import plan_wedges
 from .borders import fits_border
+from .heel import heel_depth, heel_lives
 from .piece import BandView
 from .plane import Plane
 from .problems import MAX_ROWS, MAX_STITCHES
@@ -69,6 +70,8 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
     _check_order(shaping)
     if shaping.bend is not None:
         return _bent_stations(view, shaping, row_um)
+    if shaping.heel is not None:
+        return _heel_stations(plane, shaping, shaping.heel, row_um)
     rows = _rows(view, shaping, row_um)
     if shaping.sections:
         sections = section_counts(plane, shaping)
@@ -110,6 +113,17 @@ def _bent_stations(view: BandView, shaping: Shaping, row_um: float) -> tuple[Sta
         raise IllegalPiece(f"The bend would take {rows} rows; the most is {MAX_ROWS}.")
     first, last = shaping.stations
     return StationCount(first, 0, count, wide, 0.0), StationCount(last, rows, count, wide, 2 * wedges.inside * row_um)
+
+
+def _heel_stations(plane: Plane, shaping: Shaping, heel: HeelKind, row_um: float) -> tuple[StationCount, ...]:
+    """A heel's beginning and end; its height is what it adds to the sole."""
+    if plane.view.round or len(shaping.stations) != 2 or shaping.sections:
+        raise IllegalPiece("A heel is worked flat, from one end to the other, without sections.")
+    lives, (first, last) = heel_lives(plane, heel), shaping.stations
+    wide = float(body_um(plane.view))
+    begin, end = lives.counts[0], lives.counts[-1]
+    high = heel_depth(plane, heel) * row_um
+    return StationCount(first, 0, begin, wide, 0.0), StationCount(last, len(lives.rows), end, wide * end / begin, high)
 
 
 def _check_order(shaping: Shaping) -> None:

@@ -67,7 +67,7 @@ def plan_stations(view: BandView) -> StationPlan:
     """The stations of a shaped band and what is done between them. Raises IllegalPiece or Infeasible."""
     shaping, stations = view.shaping, count_stations(view)
     assert shaping is not None, "a band without shaping has no stations"
-    if shaping.bend is not None:
+    if shaping.bend is not None or shaping.heel is not None:
         return StationPlan(stations, ())
     if shaping.sections:
         return StationPlan(stations, tuple(_section_stretches(view, shaping, stations)))

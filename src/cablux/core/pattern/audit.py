@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..layout.piece import BandView, Piece
 from ..layout.shaped import shape_band
-from ..shaping.lanes import steady_counts
+from ..shaping.lanes import steady_counts, widest_block
 from ..shaping.lives import PLAIN_ROW, Column, RowShaping
 from .worked import WorkedRow
 
@@ -38,6 +38,7 @@ def audit_columns(piece: Piece, rows: tuple[WorkedRow, ...]) -> Iterator[str]:
 def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
     lives = shape_band(view).lives
     steady = {at for at, s in enumerate(view.segments) if steady_counts(s.chart)}
+    wide = {at: widest_block(view.segments[at].chart) for at in steady}
     below, same = lives.first, list[tuple[int, ...]]()
     for row, shaping, living in zip(rows, lives.rows, lives.living[1:], strict=True):
         mine = [p.columns for p in row.parts]
@@ -50,7 +51,7 @@ def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
         if len(above) != row.after or (above != living and _kept(above, steady) != _kept(living, steady)):
             yield f"Row {row.number} leaves other columns than the shaping wants."
         if above != below:
-            yield from _audit_row(row, shaping, below, above, steady)
+            yield from _audit_row(row, shaping, below, above, wide)
         below = above
 
 
@@ -59,13 +60,22 @@ def _kept(columns: tuple[Column, ...], lanes: set[int]) -> list[Column]:
 
 
 def _audit_row(
-    row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...], steady: set[int]
+    row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...], wide: dict[int, int]
 ) -> Iterator[str]:
+    """`wide` has, for each lane that keeps its columns, the columns of its widest block, such as a yarn over with its
+    decrease: within it an operation may give back another's."""
     made, taken = {m.column for m in shaping.made}, {*(t.column for t in shaping.taken), *shaping.held}
     i = j = 0
     for part in row.parts:
+        under, over = set[Column](), set[Column]()
         for op in part.ops:
-            under, over = set(below[i : i + op.takes]), set(above[j : j + op.makes])
+            under |= {*below[i : i + op.takes]}
+            over |= {*above[j : j + op.makes]}
             i, j = i + op.takes, j + op.makes
-            if part.segment in steady and not (over - under <= made and under - over <= taken):
+            if part.segment not in wide or (over - under <= made and under - over <= taken):
+                under, over = set(), set()
+            elif max(len(under), len(over)) > wide[part.segment]:
                 yield f"Row {row.number}: “{op.token}” does not give back the columns that it takes."
+                under, over = set(), set()
+        if under or over:
+            yield f"Row {row.number} ends a section with other columns than it takes."

@@ -36,6 +36,8 @@ def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
     assert shaping is not None, "only shaped bands come here"
     if shaping.bend is not None:
         return tuple(_bent(found))
+    if shaping.heel is not None:
+        return ()
     out: list[PatternStretch] = []
     for above, (a, b) in enumerate(pairwise(found.stations.stations), start=1):
         here = [s for s in found.stations.stretches if s.above == above]

@@ -8,10 +8,13 @@ from .hat import HAT
 from .mitts import MITTS
 from .rectangle import RECTANGLE
 from .shape import Made, MadePiece, Shape, Wanted
+from .sock import SOCK
 from .strip import STRIP
 from .tube import TUBE
 
-SHAPES: dict[str, Shape] = {shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS)}
+SHAPES: dict[str, Shape] = {
+    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK)
+}
 
 
 def find_shape(name: str) -> Shape:

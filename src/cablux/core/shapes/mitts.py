@@ -83,12 +83,23 @@ def _laid_out(wanted: Wanted, around: float) -> _Hand:
     back = sum(segment_um(s, measure) for s in found)
     straight = wanted.answers["thumb"] == "straight"
     rest = max(6, round((around * 1000.0 - back) / stitch))
+    nearest = (back + rest * stitch) / 1000.0
+    if abs(nearest - around) > tolerance_mm(around):
+        raise Infeasible(
+            f"At this gauge a hand comes to {nearest / 10:.1f} cm round, not {around / 10:.1f}: choose a narrower "
+            "panel, or a finer yarn."
+        )
     total = rest + sum(s.stitches for s in found)
     if straight:
         thumb = max(3, round(STRAIGHT * total))
         return _Hand(found, _plain(max(2, rest - thumb)), thumb, thumb, thumb)
     thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
     return _Hand(found, _plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))
+
+
+def tolerance_mm(around: float) -> float:
+    """How far off the way round may be: a twentieth, half a stitch of a thick yarn at the least (our choice)."""
+    return float(max(8, round(around / 20.0)))
 
 
 def _back(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
@@ -116,7 +127,7 @@ def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
         height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
         evidence=evidence,
         bands=(Band(own, rows=1),),
-        tolerance_mm=float(max(8, round(around / 20.0))),
+        tolerance_mm=tolerance_mm(around),
         bottom=cuff,
         top=Border(rows=0) if mitten else edge,
         round=True,

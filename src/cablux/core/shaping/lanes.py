@@ -110,6 +110,13 @@ def _block_row(lane: Lane, number: int, more_right: int, more_left: int) -> Bloc
 
 
 @lru_cache(maxsize=1024)
+def widest_block(chart: Chart) -> int:
+    """The columns of the widest run of several operations that only together give back what they take; else 1."""
+    rows = (row.ops() for row in (*chart.setup, *chart.rows))
+    return max((b.width for ops in rows for b in blocks_of(ops, 0) if len(b.ops) > 1), default=1)
+
+
+@lru_cache(maxsize=1024)
 def steady_counts(chart: Chart) -> bool:
     """Whether every row makes as many columns as it takes, so that each loop keeps to a column."""
     rows = (*chart.setup, *chart.rows)

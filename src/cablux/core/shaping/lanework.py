@@ -19,6 +19,7 @@ from ..notation import (
     Op,
     Side,
     Stitch,
+    Turn,
     WrapTurn,
     YarnOver,
 )
@@ -54,6 +55,7 @@ class Claims:
         self.done: set[Column] = set()
         self.unreached: set[Column] = set()
         self.wrapped: Column | None = None
+        self.turned: Column | None = None
 
     @cached_property
     def held(self) -> set[Column]:
@@ -150,7 +152,7 @@ class LaneWork:
         for c in columns:
             column = (self.lane, c)
             if column in self.claims.unreached:
-                yield WrapTurn() if column == self.claims.wrapped else Leave()
+                yield from self._left(column)
                 continue
             if column in self.claims.away:
                 yield Hold()
@@ -170,6 +172,15 @@ class LaneWork:
                 yield from block.ops
             else:
                 yield Stitch(self.mine[c])
+
+    def _left(self, column: Column) -> Iterator[Op]:
+        """A loop that is not reached, and the turn before it, as the right side sees it."""
+        turns = column == self.claims.turned
+        if turns and self.claims.side is Side.RS:
+            yield Turn()
+        yield WrapTurn() if column == self.claims.wrapped else Leave()
+        if turns and self.claims.side is Side.WS:
+            yield Turn()
 
     def _increase(self, made: MadeColumn) -> Op:
         if made.kind == "yo":

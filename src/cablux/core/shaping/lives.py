@@ -47,13 +47,15 @@ class RowShaping:
     """What one row makes and takes, what it puts on a holder, and how far a short row reaches.
 
     `reach` has the loops that a short row works, counted from the right: the first of them, and the first beyond them.
-    It ends with a wrap and a turn where loops are left there; the row after it comes back from that turn.
+    It ends with a wrap and a turn where loops are left there, or with a turn alone if it does not wrap (`wraps`); the
+    row after it comes back from that turn.
     """
 
     made: tuple[MadeColumn, ...] = ()
     taken: tuple[TakenColumn, ...] = ()
     reach: tuple[int, int] | None = None
     held: tuple[Column, ...] = ()
+    wraps: bool = True
 
     @property
     def change(self) -> int:

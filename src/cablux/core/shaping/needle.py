@@ -114,7 +114,7 @@ class Needle:
     def work(self, side: Side, numbers: Sequence[int], shaping: RowShaping = PLAIN_ROW) -> tuple[LaneRow, ...]:
         """Works a row: `numbers` has for each lane its chart row, that of its other texture (less than 0), or 0."""
         claims = Claims(shaping, side)
-        self._turn(claims, side, shaping.reach)
+        self._turn(claims, side, shaping)
         for at, c in claims.groups:
             wanted = charted_face(_row_of(self.lanes[at], numbers[at], c, c), c)
             claims.shown[at, c] = wanted or self.live[at].mine[c]
@@ -135,8 +135,9 @@ class Needle:
         self._settle(out)
         return tuple(row for row in out if row.ops or row.columns)
 
-    def _turn(self, claims: Claims, side: Side, reach: tuple[int, int] | None) -> None:
+    def _turn(self, claims: Claims, side: Side, shaping: RowShaping) -> None:
         """What a short row does not reach, and the loop that it wraps. Raises IllegalPiece for one that cannot be."""
+        reach = shaping.reach
         columns = self.columns if reach is not None or self.turned is not None else ()
         low, high = reach or (0, len(columns))
         begins, ends = (low, high) if side is Side.RS else (high, low)
@@ -148,8 +149,11 @@ class Needle:
             return
         claims.unreached = {*columns[:low], *columns[high:]}
         if ends != last:
-            claims.wrapped = columns[high] if side is Side.RS else columns[low - 1]
-            self.turned = ends
+            beyond = columns[high] if side is Side.RS else columns[low - 1]
+            claims.wrapped, claims.turned = (beyond, None) if shaping.wraps else (None, beyond)
+            gone = {*claims.taken, *claims.away}
+            new = sum(column < beyond for column in claims.made)
+            self.turned = sum(column not in gone for column in columns[:ends]) + new
 
     def _settle(self, rows: Sequence[LaneRow]) -> None:
         """What lives after a row. Where columns of two lanes were worked together, faces are told row by row."""

@@ -59,6 +59,9 @@ class Holder:
     cast_on: int = 0
 
 
+HeelKind = Literal["turned", "short rows"]
+
+
 @dataclass(frozen=True)
 class Bend:
     """A band that short rows bend: the radius of its inside edge, and which edge that is."""
@@ -72,7 +75,7 @@ class Shaping:
     """How a band is shaped: its stations from the bottom, and what is done between them at its edges, or along lines.
 
     With `sections` its edges stay as they are, and each section has a count of its own at every station. With a `bend`
-    its count stays, and the heights are those of its inside edge.
+    its count stays, and the heights are those of its inside edge. A `heel` has rows of its own.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -92,6 +95,7 @@ class Shaping:
     sections: tuple[Section, ...] = ()
     holders: tuple[Holder, ...] = ()
     bend: Bend | None = None
+    heel: HeelKind | None = None
 
     @property
     def step(self) -> int:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ...core.shaping.lives import IncreaseKind
-from ...core.shaping.outline import Bend, DecreaseLean, Holder, Section, ShapedEdges, Shaping, Station
+from ...core.shaping.outline import Bend, DecreaseLean, HeelKind, Holder, Section, ShapedEdges, Shaping, Station
 from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import Unit, to_mm
 from .field_types import Finite, Name, kept_length
@@ -84,6 +84,7 @@ class ShapingFile(StrictModel):
     sections: Annotated[tuple[SectionFile, ...], Field(max_length=60)] = ()
     holders: Annotated[tuple[HolderFile, ...], Field(max_length=12)] = ()
     bend: BendFile | None = None
+    heel: HeelKind | None = None
 
 
 def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
@@ -107,6 +108,7 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         tuple(Section(s.first, s.last, s.counts, s.edges) for s in file.sections),
         tuple(Holder(h.name, h.section, h.station, h.cast_on) for h in file.holders),
         Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
+        file.heel,
     )
 
 
@@ -143,6 +145,7 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
             HolderFile(name=h.name, section=h.section, station=h.station, cast_on=h.cast_on) for h in shaping.holders
         ),
         bend=_bend_file(shaping.bend, unit, old.bend if old is not None else None),
+        heel=shaping.heel,
     )
 
 

@@ -1,0 +1,272 @@
+"""The sock: cuff, leg, heel, foot and toe; columns run on from the leg over the instep, the sole is plain."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ..errors import Infeasible
+from ..gauge import Measure
+from ..layout.heel import FEWEST, heel_depth, heel_lives
+from ..layout.heights import plan_rows
+from ..layout.parts import HeldGroup, PartEnd, Source
+from ..layout.piece import Band, Border, Piece
+from ..layout.plane import Plane
+from ..layout.segment import Segment, proposed_gutter
+from ..layout.widths import body_row_um, body_um, segment_um
+from ..library import Pattern, find_pattern
+from ..shaping.outline import ALL, HeelKind, Section, Shaping, Station
+from ..units import Unit, length_text
+from .asks import Answers, Ask, StandardSize, millimetres
+from .bodies import FEET, sources
+from .mitts import tolerance_mm
+from .shape import Made, MadePiece, Shape, Wanted, border_rows
+
+HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
+RIB = "rib-2x2"
+GROUND = "rib-2x1"
+"""Our choice: twists and ropes stand in a rib, which keeps the stretch."""
+TOE_END = 1 / 3
+"""Common practice: a toe is drawn in to 8 to 16 stitches, about a third, and grafted."""
+SHORTER = 0.95
+"""Common practice: a sock's foot is 1 to 1.5 cm shorter than the foot, 5 %."""
+LEAST_FOOT = 4
+LEAST_LEG = 2
+PASSES = 1.3
+"""Our choice: round heel and instep a foot is about three tenths more than round its ball."""
+GIVES, CROSSED = 1.35, 1.15
+"""Our choice: ribs and plain stitches give a third over their width in stockinette, cables an eighth over their own."""
+_PRACTICE = "common practice"
+_STARTS = ("twist-pair", "twist-columns", "rope-2-2-left", "rope-1-1-left", "braid-6")
+
+
+@dataclass(frozen=True)
+class _Sock:
+    """The layout: the instep from the right, the stitches of the heel, and the way round."""
+
+    instep: tuple[Segment, ...]
+    heel: int
+    around: float
+
+    @property
+    def stitches(self) -> int:
+        """The stitches of the instep."""
+        return sum(s.stitches for s in self.instep)
+
+
+def _plain(stitches: int) -> Segment:
+    return Segment("background", find_pattern("stockinette"), stitches)
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    sock = _laid_out(wanted, millimetres(answers, "foot") * (1.0 + float(answers["ease"]) / 100.0))
+    kind = HEELS[str(answers["heel"])]
+    leg, heel = _leg(wanted, sock), _heel(wanted, sock, kind)
+    foot = _foot(wanted, sock, kind, heel)
+    return Made(tuple(MadePiece(piece, 2) for piece in (leg, heel, foot)))
+
+
+def _laid_out(wanted: Wanted, around: float) -> _Sock:
+    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
+    tries = [(p, _instep(p, g, measure, around * 500.0)) for p in panels for g in (ground, find_pattern("stockinette"))]
+    found = next((instep for _, instep in tries if instep), None)
+    stitch = segment_um(_plain(1), measure)
+    if found is not None:
+        rest = around * 1000.0 - sum(segment_um(s, measure) for s in found)
+        heel = 2 * round(rest / stitch / 2.0)
+        if heel >= FEWEST and abs(rest - heel * stitch) <= tolerance_mm(around) * 1000.0:
+            return _Sock(found, heel, around)
+    names = " or ".join(p.name for p in panels)
+    raise Infeasible(
+        f"{names} will not fit on the instep of a sock {around / 10:.1f} cm round at this gauge: choose a narrower "
+        "panel, or a finer yarn."
+    )
+
+
+def _instep(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
+    """The panel in the middle of the instep, with as much ground on each side as its half takes."""
+    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
+    unit = segment_um(Segment("background", ground, 1), measure) / ground.chart.width(1)
+    aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
+    fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
+    repeats = next((n for n in fitting if n), None)
+    if repeats is None:
+        return None
+    side = Segment("background", ground, repeats)
+    found = (side, placed, side)
+    wide = sum(segment_um(s, measure) for s in found)
+    return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
+
+
+def _bare(wanted: Wanted, sock: _Sock, name: str, band: Band, height: float, **more: object) -> Piece:
+    return Piece(
+        name=name,
+        width_mm=sock.around,
+        height_mm=height,
+        evidence=wanted.evidence,
+        bands=(band,),
+        tolerance_mm=tolerance_mm(sock.around),
+        bottom=Border(rows=0),
+        top=Border(rows=0),
+        setup_rows=0,
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def _leg(wanted: Wanted, sock: _Sock) -> Piece:
+    answers = wanted.answers
+    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, 1), "straight")
+    leg = _bare(
+        wanted,
+        sock,
+        "Leg",
+        Band((*sock.instep, _plain(sock.heel))),
+        millimetres(answers, "leg"),
+        round=True,
+        ends=PartEnd("held", (HeldGroup("instep", sock.stitches), HeldGroup("heel", sock.heel))),
+    )
+    leg = replace(leg, bottom=cuff)
+    short = plan_rows(replace(leg, bands=(replace(leg.bands[0], rows=LEAST_LEG),)))
+    if short.height_um > leg.height_mm * 1000.0 + 2 * short.bands[0].row_um:
+        taken = length_text(short.height_um / 1000.0, "cm")
+        raise Infeasible(f"The cuff alone takes {taken} of the leg: make the leg longer, or the cuff lower.")
+    return leg
+
+
+def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
+    """A flap that is as many rows high as it has stitches, and its turn; or short rows alone."""
+    count = sock.heel
+    one, two = (Segment("edge", find_pattern("garter"), n) for n in (1, 2))
+    slipped = find_pattern("slipped-rib")
+    firm = Segment("background", slipped, slipped.chart.repeats_for(count - 3) or 1)
+    width = count * wanted.evidence.gauge.stitch_mm
+    shaping = Shaping((Station("Heel begins", width), Station("Heel is turned", width)), heel=kind)
+    turn = Band((one, _plain(count - 3), two), shaping=shaping)
+    bands = (Band((one, firm, two), rows=count), turn) if kind == "turned" else (turn,)
+    piece = _bare(wanted, sock, "Heel", turn, 50.0, begins=(Source("held", 1, "heel", count),))
+    piece = replace(piece, bands=bands, width_mm=width, tolerance_mm=max(10.0, width / 4.0))
+    left = heel_lives(Plane(piece.band_views[-1]), kind).counts[-1]
+    high = plan_rows(replace(piece, ends=PartEnd())).height_um / 1000.0
+    return replace(piece, height_mm=max(10.0, round(high, 1)), ends=PartEnd("held", (HeldGroup("turned heel", left),)))
+
+
+def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
+    answers = wanted.answers
+    row_mm = wanted.evidence.gauge.row_mm
+    turned = heel.ends.groups[0].stitches
+    depth = heel_depth(Plane(heel.band_views[-1]), kind) * row_mm
+    picked = heel.bands[0].rows // 2 + 1 if kind == "turned" else 0
+    aside = max(1, (sock.heel - turned) // 2) if picked else 0
+    instep = (Source("held", 1, "instep", sock.stitches),)
+    held = Source("held", 2, "turned heel", turned)
+    begins: tuple[Source, ...] = (*instep, held)
+    if picked:
+        begins = (
+            *instep,
+            Source("picked up", 2, "right edge of the flap", picked),
+            held,
+            Source("picked up", 2, "left edge of the flap", picked),
+        )
+    at = len(sock.instep)
+    sole = (_plain(aside), _plain(turned), _plain(aside)) if picked else (_plain(turned),)
+    own = (*sock.instep, *sole)
+    bare = _bare(
+        wanted,
+        sock,
+        "Foot",
+        Band(own),
+        max(20.0, SHORTER * millimetres(answers, "foot_length") - depth),
+        round=True,
+        begins=begins,
+        ends=PartEnd("grafted together"),
+    )
+    row_um = body_row_um(bare.band_views[0])
+    bands: tuple[Band, ...] = (Band(own, runs_on=bool(picked)),)
+    if picked:
+        wide = (*sock.instep, _plain(picked), _plain(turned), _plain(picked))
+        rows = 2 * (picked - aside)
+        stations = (
+            Station("Gusset begins", sock.around * 1.2),
+            Station("Gusset is done", sock.around, at_mm=rows * row_um / 1000.0),
+        )
+        sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
+        gusset = Band(wide, shaping=Shaping(stations, sections=sections, whole_panels=False))
+        bands = (gusset, *bands)
+    toe = Band(own, shaping=_toe(sock, own, row_um), runs_on=True)
+    piece = replace(bare, bands=(*bands, toe))
+    short = plan_rows(
+        replace(
+            piece, bands=tuple(replace(b, rows=b.rows or LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
+        )
+    )
+    if short.height_um > piece.height_mm * 1000.0 + 2.0 * row_um:
+        taken = length_text((short.height_um / 1000.0 + depth), "cm")
+        raise Infeasible(
+            f"Heel, gusset and toe take {taken} of a foot of {length_text(millimetres(answers, 'foot_length'), 'cm')}: "
+            "choose a heel of short rows, or a longer foot."
+        )
+    return piece
+
+
+def _toe(sock: _Sock, own: tuple[Segment, ...], row_um: float) -> Shaping:
+    """Instep and sole are drawn in at both ends: every second round to half of them, then every round."""
+    at = len(sock.instep)
+    halves = ((0, at - 1), (at, len(own) - 1))
+    counts = [sum(s.stitches for s in own[a : b + 1]) for a, b in halves]
+    end = max(3, round(TOE_END * min(counts)))
+    middle = [max(end, count - 2 * ((count - end + 2) // 4)) for count in counts]
+    slow = max(2 * -(-(count - m) // 2) for count, m in zip(counts, middle, strict=True))
+    fast = max(-(-(m - end) // 2) for m in middle)
+    stations = (
+        Station("Toe begins", sock.around),
+        Station("Every round from here", 0.7 * sock.around, at_mm=slow * row_um / 1000.0),
+        Station("Grafted", 0.4 * sock.around, at_mm=(slow + max(1, fast)) * row_um / 1000.0),
+    )
+    sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
+    return Shaping(stations, sections=sections, whole_panels=False)
+
+
+def stretched_mm(leg: Piece) -> float:
+    """How wide the leg can be drawn without force: plain stitches and ribs by so much, what crosses by less."""
+    view, stitch = leg.band_views[0], leg.measure.gauge.stitch_mm
+    widths = (
+        CROSSED * segment_um(s, view.measure) / 1000.0 if s.chart.crossing_rows else GIVES * s.stitches * stitch
+        for s in view.segments
+    )
+    return sum(widths)
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    leg, foot = pieces[0], millimetres(answers, "foot")
+    wide = body_um(leg.band_views[0]) / 1000.0
+    out = [f"It lies {length_text(wide, unit)} round for a foot of {length_text(foot, unit)}."]
+    drawn = stretched_mm(leg)
+    if drawn < PASSES * foot:
+        out.append(
+            f"Drawn out, the leg is about {length_text(drawn, unit, 0)} round; over the heel a foot wants "
+            f"{length_text(PASSES * foot, unit, 0)}. Crossings take the stretch: choose a narrower panel, or less ease."
+        )
+    out.append("Cast on loosely: the cuff must pass the heel. On smooth floors socks slip; mind stairs.")
+    return tuple(out)
+
+
+SOCK = Shape(
+    id="sock",
+    name="Sock",
+    what="From the cuff down: leg, heel, gusset and toe, with cables that run on over the instep.",
+    asks=(
+        Ask("heel", "Heel", "flap and gusset", "our choice", "choice", tuple(HEELS)),
+        Ask("foot", "Foot", 225.0, sources(FEET), least=100.0, most=350.0, hint="Round the ball of the foot."),
+        Ask("ease", "Ease", -10.0, f"{_PRACTICE}: socks −5 to −15 %", "percent", least=-20.0, most=5.0),
+        Ask("foot_length", "Length of the foot", 255.0, sources(FEET), least=90.0, most=350.0),
+        Ask("leg", "Height of the leg", 160.0, f"{_PRACTICE}: 12 to 20 cm, the cuff with it", least=20.0, most=500.0),
+        Ask("cuff", "Height of the cuff", 45.0, f"{_PRACTICE}: 4 to 5 cm", least=5.0, most=200.0),
+    ),
+    make=_make,
+    sizes=tuple(
+        StandardSize(who, {"foot": foot.around, "foot_length": foot.length}, foot.source) for who, foot in FEET.items()
+    ),
+    cautions=_cautions,
+)

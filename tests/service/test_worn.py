@@ -1,0 +1,214 @@
+"""Hats, mitts, socks, bent bands: knitted part by part from their printed words, and held against published figures."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, IllegalPiece
+from cablux.core.layout.caston import plan_cast_on
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.parts import PartEnd
+from cablux.core.layout.piece import Piece
+from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.widths import body_um
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Crossing
+from cablux.core.pattern import compile_piece
+from cablux.core.shapes import SHAPES
+from cablux.core.shapes.hat import crown_rows
+from cablux.service.exchange import ProjectFile
+from cablux.service.pattern import project_words
+from cablux.service.shaped_projects import new_project, shape_cautions
+from tests.knitter import Row, knit_pattern
+
+PANELS = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses)
+
+
+def made(shape: str, *measures: str, gauge: str = "20x28", **more: str) -> ProjectFile:
+    return new_project(shape, list(measures), gauge=gauge, **more)
+
+
+@st.composite
+def wishes(draw: st.DrawFn) -> tuple[str, list[str], str, str]:
+    """A shape with measures of anybody between a newborn and a giant, a gauge, and any panel of the library or none."""
+    shape = draw(st.sampled_from(["hat", "mitts", "sock"]))
+    sets = []
+    for ask in SHAPES[shape].asks:
+        low, high = {"head": (330, 640), "hand": (110, 260), "foot": (130, 280)}.get(ask.name, (0, 0))
+        if low:
+            sets.append(f"{ask.name}={draw(st.integers(low, high)) / 10}")
+        elif ask.kind == "choice":
+            sets.append(f"{ask.name}={draw(st.sampled_from(ask.choices))}")
+    stitches = draw(st.integers(8, 34))
+    panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""
+    return shape, sets, f"{stitches}x{round(1.4 * stitches)}", panel
+
+
+@given(wishes())
+@settings(max_examples=60)
+def test_whatever_is_worn_is_audited_as_wide_as_wanted_and_its_stitches_go_on(wish) -> None:
+    shape, sets, gauge, panel = wish
+    try:
+        file = new_project(shape, sets, gauge=gauge, panels=panel)
+    except CabluxError as error:  # the reason is said, with what would mend it
+        assert re.search(r"choose|make|Choose|type", str(error)), error
+        return
+    pieces = dict(zip((p.number for p in file.pieces), file.all_pieces(), strict=True))
+    assert not list(holder_problems(pieces))
+    for piece in pieces.values():
+        compile_piece(piece)
+    first = pieces[1]
+    assert abs(body_um(first.band_views[0]) / 1000.0 - first.width_mm) <= first.tolerance_mm
+    knit_parts(file)
+    shape_cautions(file)
+
+
+def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
+    """Every part from its printed words: what one leaves on a holder is what another takes up, once, and no more."""
+    texts = re.split(r"\n\n\n(?=\S)", project_words(file))
+    assert len(texts) == len(file.pieces)
+    names = [p.name or file.name for p in file.pieces]
+    waiting: dict[tuple[str, str], int] = {}
+    out = {}
+    for name, text in zip(names, texts, strict=True):
+        begin = re.search(r"^(?:Put|Pick up|Cast on) .*", text, re.M)
+        assert begin is not None
+        for count, group, whose in re.findall(r"[Pp]ut the (\d+) held stitches of the ([^(]*) \(([^)]*)\)", begin[0]):
+            assert waiting.pop((whose, group)) == int(count), "they are there, and nobody has taken them"
+        for whose in re.findall(r"pick up and knit \d+ along the [^(]* \(([^)]*)\)", begin[0]):
+            assert whose in out, "an edge that has been knitted"
+        cast_on, rows = knit_pattern(text)
+        out[name] = rows
+        told = re.findall(r"those of the ([a-z ]+)[,.]", text)
+        held = [len(row.held) for row in rows if row.held]
+        assert len(told) == len(held), "whose stitches are held is said"
+        waiting |= {(name, whose): count for whose, count in zip(told, held, strict=True)}
+        ending = text.strip().splitlines()[-1]
+        if ending.startswith("Put the") and "on holders" in ending:
+            waiting |= {(name, group): int(n) for n, group in re.findall(r"(\d+) for the ([a-z ]+)", ending)}
+        used = [cast_on, *(len(row.loops) for row in rows)]
+        for below, row in zip(used, rows, strict=False):
+            parents = [p for loop in row.loops for p in loop.parents]
+            assert set(parents) | set(row.held) == set(range(below)), "no loop is lost"
+    assert not waiting, "nothing is left on a holder"
+    return out
+
+
+@pytest.mark.parametrize("shape", ["hat", "mitts", "sock"])
+@pytest.mark.parametrize("choice", [0, 1])
+def test_a_thing_of_several_parts_is_knitted_from_its_words(shape: str, choice: int) -> None:
+    first = SHAPES[shape].asks[0]
+    found = knit_parts(made(shape, f"{first.name}={first.choices[choice]}", gauge="24x34"))
+    assert all(rows for rows in found.values())
+
+
+# Handbook 4f and 14, crowns: computed there from "every 2nd round, then every round"
+@pytest.mark.parametrize(
+    ("stitches", "gores", "changes_at", "end", "rounds"),
+    [(96, 8, 48, 8, 17), (112, 8, 56, 8, 20), (90, 6, 42, 6, 22), (120, 10, 60, 10, 17)],
+)
+def test_a_crown_takes_the_rounds_that_are_printed(
+    stitches: int, gores: int, changes_at: int, end: int, rounds: int
+) -> None:
+    count = stitches // gores
+    middle, slow, fast = crown_rows(count, rounds * 1000.0, 1000.0)
+    assert (slow, fast, end) == (2 * (stitches - changes_at) // gores, (changes_at - end) // gores, gores)
+    assert middle * gores == changes_at and slow + fast == rounds
+
+
+def test_a_crown_that_loses_a_stitch_of_each_gore_every_second_round_is_as_high_as_its_radius() -> None:
+    """Handbook 4f, computed there: 80 stitches at 18 to 10 cm, 8 gores: 18 rounds, 7.1 cm, which is C ÷ 2π."""
+    row_um = 100_000.0 / 25.0
+    middle, slow, fast = crown_rows(10, 18 * row_um, row_um)
+    assert (middle, slow, fast) == (1, 18, 0)
+    assert slow * row_um / 10_000.0 == pytest.approx(80 / 1.8 / (2 * math.pi), abs=0.2)
+
+
+def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
+    piece = made("hat", "gores=8", "crown=slouched", gauge="20x28", panels="rope-2-2-left").piece()
+    view = piece.band_views[1]
+    found = shape_band(view)
+    rows = [row for row in compile_piece(piece).rows if row.band == 1]
+    cables = [max((len(op.over) for op in row.ops if isinstance(op, Crossing)), default=0) for row in rows]
+    assert cables == sorted(cables, reverse=True) or max(cables) == 2
+    for below, row in zip(found.lives.living, found.lives.rows, strict=False):
+        for taken in row.taken:
+            segment, column = taken.column[0], taken.column[1]
+            gore = segment - segment % 3
+            ground = [c for c in below if c[0] in (gore, gore + 2)]
+            edge = 1 < column < view.segments[segment].stitches - 2
+            assert not (view.segments[segment].is_panel and edge) or not ground, "a cable is touched last"
+    assert rows[-1].after == 8, "handbook 4f: drawn together over 6 to 10 stitches"
+
+
+@pytest.mark.parametrize(("who", "median"), [("newborn", 342), ("6 months", 428), ("1 year", 455), ("child of 2", 478)])
+def test_children_have_the_heads_of_the_published_standard(who: str, median: int) -> None:
+    """WHO Child Growth Standards, head circumference for age, medians of boys and girls, in the middle of both."""
+    head = next(ask for ask in SHAPES["hat"].asks if ask.name == "head").default_for(who)
+    assert head == pytest.approx(median, abs=3)
+    file = made("hat", f"for={who}", gauge="26x36")
+    assert any("should not sleep" in line for line in shape_cautions(file)) == (who != "child of 2")
+
+
+def test_a_gusset_is_a_third_of_the_hand_and_the_other_hand_is_its_mirror() -> None:
+    """Handbook 4g: 30 to 36 % of the hand, two stitches every second or third round."""
+    file = made("mitts", gauge="24x34")
+    right, thumb, left, other = file.all_pieces()
+    hand = right.band_views[0].stitches
+    held = thumb.begins[0].stitches
+    assert 0.28 <= held / hand <= 0.38 and held % 2 == 1
+    made_in = [row.number for row in compile_piece(right).rows if "M1R" in {op.token for op in row.ops}]
+    assert {b - a for a, b in pairwise(made_in)} <= {2, 3, 4} and len(made_in) == (held - 1) // 2
+    assert thumb.bands == other.bands and thumb.begins[0].piece == 1 and other.begins[0].piece == 3
+    rights, lefts = (
+        [row.ops for row in compile_piece(p).rows if row.section == "body" and not any(q.held for q in row.parts)]
+        for p in (right, left)
+    )
+    assert [tuple(op.mirrored() for op in ops[::-1]) for ops in rights] == lefts
+
+
+@pytest.mark.parametrize(("stitches", "left"), [(20, 12), (28, 16), (32, 18), (36, 20)])
+def test_a_heel_is_turned_to_the_stitches_that_everybody_has(stitches: int, left: int) -> None:
+    """Common practice (from memory): 20 → 12, 28 → 16, 32 → 18, 36 → 20."""
+    file = made("sock", gauge="30x42")
+    heel = next(p for p in file.all_pieces() if p.name == "Heel")
+    assert heel.bands[1].shaping is not None
+    found = _turned(heel, stitches)
+    assert found == left
+
+
+def _turned(heel: Piece, stitches: int) -> int:
+    turn = heel.bands[1]
+    own = (turn.own[0], replace(turn.own[1], repeats=stitches - 3), turn.own[2])
+    piece = replace(heel, bands=(replace(turn, own=own),), begins=(), ends=PartEnd(), width_mm=100.0)
+    return compile_piece(piece).rows[-1].after
+
+
+def test_a_sock_has_the_proportions_that_are_printed() -> None:
+    """Handbook 4g: the heel on half the stitches, its flap as many rows as stitches, a loop for two rows picked up."""
+    leg, heel, foot = made("sock", gauge="30x42").all_pieces()
+    total, half = leg.band_views[0].stitches, heel.band_views[0].stitches
+    assert 0.4 <= half / total <= 0.6 and heel.bands[0].rows == half
+    picked = [s.stitches for s in foot.begins if s.kind == "picked up"]
+    assert picked == [half // 2 + 1] * 2
+    assert plan_cast_on(foot).cast_on == sum(s.stitches for s in foot.begins)
+    after = {band: [r.after for r in compile_piece(foot).rows if r.band == band] for band in range(3)}
+    assert after[0][-1] == after[1][0] == total, "the gusset is decreased to the leg's count"
+    assert 0.2 <= after[2][-1] / total <= 0.5 and after[2][-1] % 2 == 0
+    sole = plan_rows(foot).height_um / 1000.0 + shape_band(heel.band_views[1]).stations.stations[-1].at_um / 1000.0
+    assert sole == pytest.approx(0.95 * 255.0, abs=15.0), "5 % shorter than the foot"
+
+
+def test_the_columns_of_a_leg_run_on_over_the_instep() -> None:
+    leg, _, foot = made("sock", "heel=short rows", gauge="30x42").all_pieces()
+    assert leg.bands[0].own[:3] == foot.bands[0].own[:3]
+    with pytest.raises(IllegalPiece, match="Heel must be one of"):
+        made("sock", "heel=square")
