@@ -8,6 +8,7 @@ from itertools import groupby
 from ..core.layout.joins import Join, way_round_um
 from ..core.layout.piece import Piece
 from ..core.units import Unit, length_text
+from .bend_schematic import draw_bend_schematic
 from .outline import Outline, outline_of
 from .svg import Element, Point, picture_root
 
@@ -21,6 +22,9 @@ _BARE = (8.0, 8.0, 8.0, 8.0)
 
 def draw_schematic(piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, bare: bool = False) -> str:
     """The schematic as SVG; `bare` leaves the words off. A piece whose ends meet lies on its side."""
+    shaping = piece.bands[0].shaping
+    if shaping is not None and shaping.bend is not None:
+        return draw_bend_schematic(piece, shaping.bend, unit, bare=bare)
     outline = outline_of(piece, unit)
     lying = piece.meets
     across, up = (outline.height, outline.widest) if lying else (outline.widest, outline.height)

@@ -11,6 +11,7 @@ from typing import Any
 from ..core.errors import IllegalPiece
 from ..core.gauge import Evidence, Gauge
 from ..core.layout.heights import meeting_rows
+from ..core.layout.holders import holder_problems
 from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems, lost_rows
 from ..core.layout.piece import Piece
 from ..core.layout.widths import body_row_um
@@ -266,6 +267,8 @@ def shape_cautions(file: ProjectFile) -> tuple[str, ...]:
     """What the project's shape warns of, and joins that no longer fit, its pieces being as they are now."""
     found, pieces = shape_of(file), file.all_pieces()
     own = found[0].cautions(found[1], pieces, file.unit) if found else ()
+    numbered = {p.number: piece for p, piece in zip(file.pieces, pieces, strict=True)}
+    own = (*own, *holder_problems(numbered))
     return (*own, *(text for join in joins_of(file) for text in join_problems(pieces, join, file.unit)))
 
 

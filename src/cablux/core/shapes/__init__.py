@@ -2,6 +2,7 @@
 
 from ..errors import IllegalPiece
 from .asks import Answer, Answers, Ask, StandardSize, in_unit, read_answers
+from .bent_band import BENT_BAND
 from .corner import CORNER
 from .framed_square import FRAMED_SQUARE
 from .hat import HAT
@@ -13,7 +14,7 @@ from .strip import STRIP
 from .tube import TUBE
 
 SHAPES: dict[str, Shape] = {
-    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK)
+    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND)
 }
 
 

@@ -11,7 +11,7 @@ from typing import Literal
 from ..errors import IllegalPiece
 from ..units import MM_PER, Unit, from_mm, length_text
 
-AskKind = Literal["length", "percent", "choice"]
+AskKind = Literal["length", "percent", "choice", "number"]
 Answer = float | str
 Answers = Mapping[str, Answer]
 """By the name of what was asked: lengths in millimetres, percentages as numbers, choices as words."""
@@ -21,8 +21,8 @@ Answers = Mapping[str, Answer]
 class Ask:
     """One thing asked. `default` holds where nothing is said; `by` has others, by the choice made in the first ask.
 
-    Lengths are millimetres between `least` and `most`; `hint` is a sentence beside the field; `source` says where the
-    default comes from. `names_it`: its choices are names of the thing.
+    Lengths are millimetres between `least` and `most`, numbers as they are; `hint` is a sentence beside the field;
+    `source` says where the default comes from. `names_it`: its choices are names of the thing.
     """
 
     name: str
@@ -93,6 +93,10 @@ def _read(ask: Ask, value: Answer, unit: Unit) -> Answer:
         if not ask.least <= number <= ask.most:
             raise IllegalPiece(f"{ask.label} must be {ask.least:g} to {ask.most:g} per cent, not {number:g}.")
         return number
+    if ask.kind == "number":
+        if not ask.least <= number <= ask.most:
+            raise IllegalPiece(f"{ask.label}: type {ask.least:g} to {ask.most:g}, not {number:g}.")
+        return number
     mm = number * ({"mm": 1.0} | MM_PER)[its_unit or unit]
     if not (mm == 0.0 and ask.least == 0.0) and not ask.least <= mm <= ask.most:
         low, high, own = (length_text(v, unit) for v in (ask.least, ask.most, mm))
@@ -112,7 +116,7 @@ def _number(ask: Ask, value: Answer) -> tuple[float, str]:
 
 
 def _example(ask: Ask) -> str:
-    return f"{ask.default:g}" if ask.kind == "percent" else f"{float(ask.default) / 10.0:g} cm"
+    return f"{ask.default:g}" if ask.kind != "length" else f"{float(ask.default) / 10.0:g} cm"
 
 
 def in_unit(ask: Ask, value: Answer, unit: Unit) -> Answer:
