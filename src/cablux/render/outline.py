@@ -11,6 +11,7 @@ from ..core.layout.heights import plan_rows
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.shaped import ShapedBand, shape_band
 from ..core.layout.stretches import plan_stations
+from ..core.layout.wander import worked_view
 from ..core.layout.widths import body_um, segment_um
 from ..core.units import Unit, length_text
 from .svg import Point
@@ -79,7 +80,9 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             slices.append(Slice(at, at + band.height_um, flat(wide), flat(wide), "body"))
             words = f"{view.stitches} stitches, {length_text(wide / 1000.0, unit)}"
             labels.append((at + band.height_um / 2.0, words + around))
-            panels += _whole(view, wide, half, at, at + band.height_um)
+            worked, lead = worked_view(view), at + band.lead * band.row_um
+            straight = worked.shaping is None
+            panels += _whole(view, wide, half, at, at + band.height_um) if straight else _shaped(worked, half, lead)
         else:
             stations = plan_stations(view).stations
             for a, b in pairwise(stations):
@@ -100,8 +103,8 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
 
 
 def _whole(view: BandView, wide: float, half: float, low: float, high: float) -> list[PanelArea]:
-    """The panels and edges of an unshaped band; of a tube those of the half that has the layout's middle in front."""
-    out, right = [], sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
+    """The panels and edges of an unshaped band; of a tube those of the half in front."""
+    out, right = [], wide * (0.5 - _front(view))
     for s in view.segments:
         left = right - segment_um(s, view.outlook)
         a, b = max(left, -wide / 2.0 / half), min(right, wide / 2.0 / half)
@@ -111,11 +114,31 @@ def _whole(view: BandView, wide: float, half: float, low: float, high: float) ->
     return out
 
 
+def _front(view: BandView) -> float:
+    """What of a tube lies in front: the middle of its panels, if they fill less than half, else the layout's.
+
+    As a part of the way round, from the layout's middle to the right.
+    """
+    ends: list[tuple[float, float]] = []
+    right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
+    whole = 2.0 * right
+    for s in view.segments:
+        left = right - segment_um(s, view.outlook)
+        ends += [(left, right)] if s.is_panel else []
+        right = left
+    if not view.round or not ends:
+        return 0.0
+    low, high = min(a for a, _ in ends), max(b for _, b in ends)
+    return (low + high) / 2.0 / whole if high - low <= whole / 2.0 else 0.0
+
+
 def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
     """The panels of a shaped band, between the heights at which they are worked, as wide as what lives of them."""
     found = shape_band(view)
     row_um = found.stations.stations[-1].at_um / max(1, found.rows)
     out: list[PanelArea] = []
+    if view.shaping is not None and not view.shaping.sections:
+        return _upright(found, at, row_um)
     for place, s in enumerate(view.segments):
         worked = [r for r, numbers in enumerate(found.numbers) if numbers[place] > 0]
         if not s.is_panel or not worked:
@@ -130,11 +153,25 @@ def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
     return out
 
 
+def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
+    """Where only the edges are shaped, panels stand upright in the layout's own places."""
+    view, out = found.view, []
+    right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
+    for place, s in enumerate(view.segments):
+        left = right - segment_um(s, view.outlook)
+        worked = [r for r, numbers in enumerate(found.numbers) if numbers[place] > 0]
+        if s.is_panel and worked:
+            low, high = at + worked[0] * row_um, at + (worked[-1] + 1) * row_um
+            out.append(PanelArea(((left, low), (right, low), (right, high), (left, high)), s.pattern.family))
+        right = left
+    return out
+
+
 def _ends(found: ShapedBand, place: int, row: int, half: float) -> tuple[float, float]:
     """The left and the right end of a segment after a row, from the middle; of a tube within the half in front."""
     view, living = found.view, Counter(lane for lane, _ in found.lives.living[row])
     each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
     total = sum(each[lane] * n for lane, n in living.items())
-    right = total / 2.0 - sum(each[lane] * n for lane, n in living.items() if lane < place)
+    right = total * (0.5 - _front(view)) - sum(each[lane] * n for lane, n in living.items() if lane < place)
     left, side = right - each[place] * living[place], total / 2.0 / half
     return max(-side, min(side, left)), max(-side, min(side, right))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from itertools import groupby
 
 from ..core.layout.joins import Join, way_round_um
@@ -20,8 +20,13 @@ _ROUND = 190.0
 _BARE = (8.0, 8.0, 8.0, 8.0)
 
 
-def draw_schematic(piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, bare: bool = False) -> str:
-    """The schematic as SVG; `bare` leaves the words off. A piece whose ends meet lies on its side."""
+def draw_schematic(
+    piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, bare: bool = False, scale: float = 0.0
+) -> str:
+    """The schematic as SVG; `bare` leaves the words off. A piece whose ends meet lies on its side.
+
+    `scale`: picture units to a micrometre, where several pieces are to be drawn to one; 0 fills the picture.
+    """
     shaping = piece.bands[0].shaping
     if shaping is not None and shaping.bend is not None:
         return draw_bend_schematic(piece, shaping.bend, unit, bare=bare)
@@ -31,7 +36,7 @@ def draw_schematic(piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, ba
     left, right, top, bottom = _BARE if bare else (_LEFT, _RIGHT, _TOP, _BOTTOM)
     if not bare:
         right = _LEFT if lying else _ROUND if piece.round else right
-    scale = min((ACROSS - left - right) / across, (UP - top - bottom) / up)
+    scale = scale or min((ACROSS - left - right) / across, (UP - top - bottom) / up)
     wide, high = across * scale + left + right, up * scale + top + bottom
     label = f"{piece.name} in outline"
     root = picture_root(max(wide, ACROSS if not bare else wide), high, class_="schematic", role="img", aria_label=label)
@@ -105,3 +110,11 @@ def _draw_measures(
         placed.append(text_y)
         root.add("path", class_="schematic-tick", d=f"M{edge + 2.0:.1f} {line:.1f}L{edge + 12.0:.1f} {text_y:.1f}")
         root.add("text", x=edge + 16.0, y=text_y + 4.0).text = said
+
+
+def draw_beside(pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    """Pieces without words, one beside the other, all to one scale."""
+    outlines = [outline_of(piece, unit) for piece in pieces]
+    wide = (ACROSS - 2.0 * _BARE[0] * len(pieces)) / sum(outline.widest for outline in outlines)
+    high = (UP - 2.0 * _BARE[0]) / max(outline.height for outline in outlines)
+    return tuple(draw_schematic(piece, unit, bare=True, scale=min(wide, high)) for piece in pieces)

@@ -19,7 +19,7 @@ from ..core.library import Pattern, find_pattern
 from ..core.pattern import compile_piece
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, length_text, to_mm
-from ..render.schematic import draw_schematic
+from ..render.schematic import draw_beside, draw_schematic
 from .errors import InvalidForm
 from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, fresh_project, join_file
 from .forms import FormReader
@@ -96,10 +96,10 @@ def shaped_file(
 
 @dataclass(frozen=True)
 class ShapeCard:
-    """A shape to choose: what it is, drawn to scale from its defaults."""
+    """A shape to choose: what it is, its pieces drawn to one scale from its defaults."""
 
     shape: Shape
-    picture: str
+    pictures: tuple[str, ...]
 
 
 @lru_cache(maxsize=1)
@@ -109,7 +109,9 @@ def shape_cards() -> tuple[ShapeCard, ...]:
     out = []
     for shape in SHAPES.values():
         made = shape.make(Wanted(shape.name, read_answers(shape.asks, {}, "cm"), evidence))
-        out.append(ShapeCard(shape, draw_schematic(made.pieces[0].piece, "cm", made.joins, bare=True)))
+        shown = [made.pieces[at].piece for at in shape.shows]
+        one = (draw_schematic(shown[0], "cm", made.joins, bare=True),)
+        out.append(ShapeCard(shape, one if len(shown) == 1 else draw_beside(shown, "cm")))
     return tuple(out)
 
 

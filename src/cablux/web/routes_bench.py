@@ -130,6 +130,18 @@ def type_placing(
     )
 
 
+@router.post("/bench/wander", name="bench_wander")
+def type_wander(
+    here: BenchDep,
+    stitches: Annotated[int, Form(ge=0, le=200)] = 0,
+    to: Annotated[Literal["left", "right"], Form()] = "left",
+    every: Annotated[int, Form(ge=1, le=200)] = 4,
+) -> Response:
+    """How far a panel wanders and back, and how steeply."""
+    far = stitches if to == "left" else -stitches
+    return here.do(f"let {here.named} wander", bench.wander_panel(here.band, here.at, far, every))
+
+
 @router.post("/bench/bounds", name="bench_bounds")
 def type_bounds(
     here: BenchDep,

@@ -9,6 +9,9 @@ import numpy as np
 from .network import Floats, Ints
 from .relax import Relaxed
 
+TAPERS = 0.15
+"""Our choice: a band whose rows differ by more is shaped, and told by its widest row."""
+
 
 @dataclass(frozen=True)
 class Profile:
@@ -52,7 +55,7 @@ def band_profile(piece: Relaxed, shape: Profile, first: int, last: int, ratio: f
     return BandProfile(
         stitches=int(counts.max()),
         rows=last - first + 1,
-        width=float(widths.mean()),
+        width=float(widths.max() if np.ptp(widths) > TAPERS * widths.max() else widths.mean()),
         draw_in=float((widths / counts).mean()),
         draw_up=high * ratio / (last - first),
         flare=float(widths.max()) - shape.middle,

@@ -120,8 +120,8 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     out, below = [], piece.bottom.rows
     for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
         if view.shaping is not None:  # its charts begin at once, on the side on which it begins
-            out.append(0)
-            below += count_stations(view)[-1].row
+            out.append(view.shaping.lead)
+            below += view.shaping.lead + count_stations(view)[-1].row
             continue
         crosses = any(s.chart.crossing_rows for s in view.inner)
         lead = max(change, piece.setup_rows if not view.band.runs_on and (crosses or at == 0) else 0)
@@ -223,7 +223,7 @@ def chart_offset(view: BandView) -> int:
 def first_row(view: BandView) -> int:
     """The number of the band's first row, from the cast-on, those that lead into it past."""
     if not view.at and view.shaping is not None:
-        return view.piece.bottom.rows + 1
+        return view.piece.bottom.rows + view.shaping.lead + 1
     plan = plan_rows(view.piece)
     return plan.bottom + sum(b.rows for b in plan.bands[: view.at]) + plan.bands[view.at].lead + 1
 

@@ -25,7 +25,8 @@ class Segment:
     `locked`: its count stays. `placed`: its place stays. `phase`: how many rows later in its repeat it begins.
     `gutter`: purl stitches added on each side of a panel. `least`, `most` (0: none of its own), `by`: bounds of
     its stitches, and of what its repeats are a multiple, where it is chosen by the solver. `closed`: it goes round a
-    tube alone and meets itself; a chart that nowhere can keeps its balance, and shows a line there.
+    tube alone and meets itself; a chart that nowhere can keeps its balance, and shows a line there. `wander`: a panel
+    goes so many stitches to the left (less than 0: to the right) and back, one every `wander_every` rows.
     """
 
     role: Role
@@ -40,6 +41,8 @@ class Segment:
     most: int = 0
     by: int = 1
     closed: bool = False
+    wander: int = 0
+    wander_every: int = 4
 
     @property
     def pattern_id(self) -> str:
@@ -99,14 +102,15 @@ class Segment:
 
     def mirror_of(self, other: Segment) -> bool:
         """Whether the two would be each other's picture in a mirror, were their repeats the same."""
-        return self.role == other.role and same_cloth(self.chart.mirrored(), other.chart)
+        mirrored = self.role == other.role and self.wander == -other.wander
+        return mirrored and same_cloth(self.chart.mirrored(), other.chart)
 
     def reflected(self) -> Segment:
         """Its picture in a mirror, by the name that the library has for it where it has one."""
         if self.mirrored:
-            return replace(self, mirrored=False)
+            return replace(self, mirrored=False, wander=-self.wander)
         pattern, turned = _mirror_image(self.pattern)
-        return replace(self, pattern=pattern, mirrored=turned)
+        return replace(self, pattern=pattern, mirrored=turned, wander=-self.wander)
 
 
 def library_segment(

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from ..layout.piece import BandView, Piece
 from ..layout.shaped import shape_band
+from ..layout.wander import worked_view
 from ..shaping.lanes import steady_counts, widest_block
 from ..shaping.lives import PLAIN_ROW, Column, RowShaping
 from .worked import WorkedRow
@@ -20,7 +21,8 @@ def audit_worked_rows(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int)
             yield f"Row {row.number} works {row.before} stitches, but {below} are on the needle."
         taken = tuple(p.takes for p in row.parts)
         made = tuple(p.makes for p in last.parts) if last else ()
-        shaped = any(p.columns for p in row.parts)  # what is worked together may lie on both sides of a section's end
+        # what is worked together may lie on both sides of a section's end, and a panel may have wandered
+        shaped = any(p.columns for each in (last, row) if each for p in each.parts)
         if last and last.band == row.band and len(taken) == len(made) and taken != made and not shaped:
             yield f"Row {row.number}: the sections' counts {taken} do not follow {made}."
         below, last = row.after, row
@@ -30,7 +32,7 @@ def audit_worked_rows(rows: tuple[WorkedRow, ...], cast_on: int, bound_off: int)
 
 def audit_columns(piece: Piece, rows: tuple[WorkedRow, ...]) -> Iterator[str]:
     """In shaped bands each operation must give back the columns it takes, but for those made or taken in its row."""
-    for view in piece.band_views:
+    for view in map(worked_view, piece.band_views):
         if view.shaping is not None:
             yield from _audit_band(view, [row for row in rows if row.band == view.at and row.section == "body"])
 

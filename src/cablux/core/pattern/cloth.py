@@ -67,7 +67,7 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
         in_the_round=pattern.piece.round,
         meets=pattern.piece.meets and len(worked) == len(pattern.rows),
         tapers=any(b.shaping is not None for b in pattern.piece.bands),
-        columns=_columns(pattern, worked) if any(b.shaping is not None for b in pattern.piece.bands) else (),
+        columns=_columns(pattern, worked) if any(p.columns for row in worked for p in row.parts) else (),
     )
     if any(b.shaping is not None and b.shaping.bend is not None for b in pattern.piece.bands):
         net = replace(net, tall=_tall_in_a_bend(pattern, net))

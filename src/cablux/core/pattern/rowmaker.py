@@ -10,6 +10,7 @@ from ..layout.heights import BandRows, RowPlan, chart_offset
 from ..layout.piece import Piece, Segment
 from ..layout.shaped import shape_band
 from ..layout.transition import Transition
+from ..layout.wander import worked_view
 from ..notation import Face, Op, Side, faces, side_of
 from ..shaping.needle import LaneRow, Needle
 from ..shaping.steps import Step
@@ -29,10 +30,10 @@ class RowMaker:
         last = len(self.piece.bands) - 1
         yield from self.border(0, self.cast_on.bottom, up=True)
         for band, rows in enumerate(self.plan.bands):
-            if self.piece.bands[band].shaping is not None:
+            yield from self.lead(band, rows)
+            if worked_view(self.piece.band_views[band]).shaping is not None:
                 yield from self.shaped(band)
                 continue
-            yield from self.lead(band, rows)
             offset = chart_offset(self.piece.band_views[band])
             for chart_row in range(1, rows.body + 1):
                 yield self.body_row(band, chart_row + offset)
@@ -175,7 +176,7 @@ class RowMaker:
 
     def shaped(self, band: int) -> Iterator[WorkedRow]:
         """The rows of a band that changes its count: worked on its living loops."""
-        view = self.piece.band_views[band]
+        view = worked_view(self.piece.band_views[band])
         found = shape_band(view)
         needle = Needle(
             found.plane.lanes, found.lives.first, clear=bool(view.shaping and view.shaping.sewn), narrow=True

@@ -9,6 +9,7 @@ from ..layout.edgerows import edge_rows
 from ..layout.heights import first_row
 from ..layout.piece import BandView
 from ..layout.shaped import shape_band
+from ..layout.wander import worked_view
 from ..notation import Face, Side, Stitch
 from .compiler import WorkedPattern
 from .wording import PLAIN_WORDS, Wording
@@ -137,7 +138,7 @@ def _section(
     what = pattern.piece.row_word
     cycle = pattern.piece.row_period(band)
     repeat = ""
-    if name == "body" and pattern.piece.bands[band].shaping is None:
+    if name == "body" and worked_view(pattern.piece.band_views[band]).shaping is None:
         # a row that places markers stands alone: the repeat begins above it, where they hang
         lead = sum(1 for row in rows[:1] if row.number in marked and "pm" in marked[row.number].between)
         if len(rows) - lead > cycle:

@@ -261,6 +261,7 @@ MITTS = Shape(
         ),
     ),
     make=_make,
+    shows=(0, 1, 2),
     sizes=tuple(
         StandardSize(
             who,

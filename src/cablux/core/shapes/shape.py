@@ -53,7 +53,7 @@ class Shape:
     """A thing people make. `make` raises IllegalPiece or Infeasible where it cannot be had as it is wanted.
 
     `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now. `seam_ask` is
-    the ask beside which a join that cannot be made is told.
+    the ask beside which a join that cannot be made is told. `shows`: the places of the pieces that its picture shows.
     """
 
     id: str
@@ -63,6 +63,7 @@ class Shape:
     make: Callable[[Wanted], Made]
     sizes: tuple[StandardSize, ...] = ()
     seam_ask: str = ""
+    shows: tuple[int, ...] = (0,)
     cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
 
     def thing(self, answers: Answers) -> str:

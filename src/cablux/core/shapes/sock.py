@@ -265,6 +265,7 @@ SOCK = Shape(
         Ask("cuff", "Height of the cuff", 45.0, f"{_PRACTICE}: 4 to 5 cm", least=5.0, most=200.0),
     ),
     make=_make,
+    shows=(0, 1, 2),
     sizes=tuple(
         StandardSize(who, {"foot": foot.around, "foot_length": foot.length}, foot.source) for who, foot in FEET.items()
     ),

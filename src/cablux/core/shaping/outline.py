@@ -76,6 +76,7 @@ class Shaping:
 
     With `sections` its edges stay as they are, and each section has a count of its own at every station. With a `bend`
     its count stays, and the heights are those of its inside edge. A `heel` has rows of its own.
+    `lead`: plain rows of the band before its shaping begins.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -96,6 +97,7 @@ class Shaping:
     holders: tuple[Holder, ...] = ()
     bend: Bend | None = None
     heel: HeelKind | None = None
+    lead: int = 0
 
     @property
     def step(self) -> int:

@@ -38,6 +38,7 @@ from .segment_edits import (
     set_width,
     step_repeats,
     toggle_flag,
+    wander_panel,
 )
 from .shaping_edits import SHAPING_NAMES, begin_shaping, end_shaping, rescaled, type_shaping
 from .view import added_at, bench_view, widest_background
@@ -88,5 +89,6 @@ __all__ = [
     "toggle_flag",
     "type_shaping",
     "typed_target",
+    "wander_panel",
     "widest_background",
 ]

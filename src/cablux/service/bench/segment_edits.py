@@ -149,6 +149,17 @@ def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, g
     return edit_segments(band, places, edit)
 
 
+def wander_panel(band: int, places: Iterable[int], stitches: int, every: int) -> PieceEdit:
+    """How far a panel wanders to the left (less than 0: to the right) and back, and every how many rows it moves."""
+
+    def edit(s: Segment) -> Segment:
+        if not s.is_panel:
+            raise IllegalPiece(f"{s.name} is not a panel; only panels wander.")
+        return replace(s, wander=stitches, wander_every=every)
+
+    return edit_segments(band, places, edit)
+
+
 def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int) -> PieceEdit:
     """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
 

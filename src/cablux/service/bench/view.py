@@ -9,6 +9,7 @@ from functools import cached_property
 from ...core.layout.cautions import Caution, layout_cautions
 from ...core.layout.piece import Band, BandView, describe_asymmetry
 from ...core.layout.segment import Segment
+from ...core.layout.wander import wander_angle, wanders
 from ...core.layout.widths import segment_um
 from ...core.library import LIBRARY, Pattern
 from ...render.fan import Fan, draw_fan
@@ -85,7 +86,13 @@ class BenchView:
     def schematic(self) -> str:
         """The whole piece in outline, where it changes its count or its ends meet; else empty."""
         piece = self.project.piece
-        return draw_schematic(piece, self.project.unit) if piece.meets or any(b.shaping for b in piece.bands) else ""
+        changes = piece.meets or any(b.shaping for b in piece.bands) or any(map(wanders, piece.band_views))
+        return draw_schematic(piece, self.project.unit) if changes else ""
+
+    @property
+    def wander_angle(self) -> float:
+        """How far from upright the chosen panel runs, in degrees; 0 where it does not wander."""
+        return wander_angle(self.band_view, self.first) if self.segment.wander else 0.0
 
     @cached_property
     def shaping(self) -> ShapingView | None:

@@ -16,6 +16,7 @@ from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle
 from ...core.layout.problems import checked_piece as check_piece
 from ...core.layout.segment import Role, Segment
 from ...core.layout.shaped import shape_band
+from ...core.layout.wander import worked_view
 from ...core.units import Unit, to_mm
 from .evidence import MeasuredFile, piece_reading
 from .field_types import Finite, Id, NoName, kept_length
@@ -32,7 +33,8 @@ class SegmentFile(StrictModel):
 
     `locked`: its count stays; `placed`: its place stays. `phase`: it begins so many rows later in its repeat.
     `gutter`: purl stitches on each side of a panel. `least`, `most`, `by`: bounds of a background's stitches, and of
-    what its repeats are a multiple.
+    what its repeats are a multiple. `wander`: a panel goes so many stitches to the left (less than 0: to the right) and
+    back, one every `wander_every` rows.
     """
 
     role: Role
@@ -46,6 +48,8 @@ class SegmentFile(StrictModel):
     least: Annotated[int, Field(ge=0, le=1500)] = 0
     most: Annotated[int, Field(ge=0, le=1500)] = 0
     by: Annotated[int, Field(ge=1, le=50)] = 1
+    wander: Annotated[int, Field(ge=-200, le=200)] = 0
+    wander_every: Annotated[int, Field(ge=1, le=200)] = 4
 
 
 class BandFile(StrictModel):
@@ -143,8 +147,8 @@ class PieceFile(StrictModel):
             )
         )
         for view in piece.band_views:
-            if view.shaping is not None:
-                shape_band(view)  # refuses what cannot be knitted
+            if worked_view(view).shaping is not None:
+                shape_band(worked_view(view))  # refuses what cannot be knitted
         if piece.begins or piece.ends.groups:
             problem = " ".join(end_problems(piece))
             if problem:
@@ -226,6 +230,8 @@ def _band_file(band: Band, unit: Unit, old: BandFile | None) -> BandFile:
             least=s.least,
             most=s.most,
             by=s.by,
+            wander=s.wander,
+            wander_every=s.wander_every,
         )
         for s in band.own
     )

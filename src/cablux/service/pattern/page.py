@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from ...core.layout.piece import Piece
+from ...core.layout.wander import worked_view
 from ...core.notation import Hold, NoStitch, Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
@@ -105,7 +106,7 @@ def shaped_lines(piece: Piece, rows: list[WorkedRow]) -> tuple[list[ChartLine], 
 
     Where no column lives there is an empty cell.
     """
-    view = piece.band_views[rows[0].band]
+    view = worked_view(piece.band_views[rows[0].band])
     reach: dict[int, tuple[int, int]] = {}
     for lane, column in ((p.segment, c) for row in rows for p in row.parts for c in (*p.columns, *p.held)):
         low, high = reach.get(lane, (column, column))
@@ -148,7 +149,7 @@ def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
     seen: dict[Op, None] = {}
     for band in range(len(piece.bands)):
         body = [r for r in pattern.rows if r.section == "body" and r.band == band]
-        whole = piece.bands[band].shaping is not None
+        whole = worked_view(piece.band_views[band]).shaping is not None
         for row in body if whole else body[: piece.row_period(band)]:
             seen.update(dict.fromkeys(row.ops))
     for row in pattern.rows:

@@ -7,6 +7,7 @@ from typing import Literal
 from ...core.layout.caston import plan_cast_on
 from ...core.layout.joins import EdgeName
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.wander import worked_view
 from ...core.pattern.chartwords import chart_words
 from ...core.pattern.inpattern import panels_in_pattern, stretches_in_pattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -43,7 +44,7 @@ def pattern_text(project: Project, wording: Wording = PLAIN_WORDS, manner: Manne
 
 def shaped_in_pattern(piece: Piece, wording: Wording = PLAIN_WORDS) -> dict[int, list[str]]:
     """For each shaped band what it says in pattern, line by line; empty where nothing is shaped."""
-    shaped = (view for view in piece.band_views if view.shaping is not None)
+    shaped = (view for view in map(worked_view, piece.band_views) if view.shaping is not None)
     return {view.at: [wording.terms(line) for line in _in_pattern(view, wording)] for view in shaped}
 
 
@@ -107,7 +108,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
         heading = ": ".join(section.heading)
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
         lines += [section.note] if section.note else []
-        view = piece.band_views[section.band]
+        view = worked_view(piece.band_views[section.band])
         if manner == "pattern" and section.section == "body" and view.shaping is not None:
             lines += _in_pattern(view, wording)
             continue
