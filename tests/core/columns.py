@@ -81,13 +81,22 @@ def look_at_columns(
     made = {m.column: m for m in shaping.made}
     doubled = {m.beside for m in shaping.made if m.kind == "kfb"}
     held = set(shaping.held)
-    claimed = {*taken, *taken.values(), *made, *doubled, *held}
+    halved = {c: each for each in shaping.crossed for c in each.columns}
+    claimed = {*taken, *taken.values(), *made, *doubled, *held, *halved}
     faces = dict(zip(below, faces_below, strict=True))
     used: list[Column] = []
     for column, loop in zip(above, loops, strict=True):
         lane, c = column
         parents = {below[p] for p in loop.parents}
         used += parents
+        if column in halved:
+            columns, at = halved[column].columns, halved[column].left.index(column)
+            half = len(columns) // 2
+            assert parents == {columns[at], columns[half + at]} and loop.depth == 1, "two lie over each other"
+            front = columns[at] if halved[column].lean == "L" else columns[half + at]
+            assert below[loop.parents[0]] == front, "the group that lies in front"
+            event("a cable crossed and halved")
+            continue
         if column in made:
             kind = made[column].kind
             assert parents == ({made[column].beside} if kind == "kfb" else set())

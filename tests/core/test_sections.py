@@ -22,7 +22,7 @@ from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.layout.sections import section_places
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.tied import with_tied_band
-from cablux.core.notation import Crossing
+from cablux.core.notation import CrossedDecrease, Crossing, Lean
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.shaping.outline import ALL, Holder, Section, Shaping, Station
@@ -67,6 +67,7 @@ def sectioned(draw: st.DrawFn) -> Piece:
         manner=draw(st.sampled_from(["blocks", "mixed"])),
         every_row=draw(st.booleans()),
         whole_panels=draw(st.booleans()),
+        cabled=draw(st.booleans()),
         sections=tuple(sections),
         holders=tuple(holders),
     )
@@ -251,3 +252,23 @@ def test_a_change_of_the_body_is_made_in_the_crown_as_well() -> None:
         with_tied_band(piece, fewer, 0)
     apart = replace(piece, bands=(body, replace(crown, runs_on=False)))
     assert with_tied_band(apart, wider, 0).bands[1] == apart.bands[1]
+
+
+@pytest.mark.parametrize(("panel", "half"), [("rope-2-2-left", 2), ("rope-3-3-right", 3)])
+def test_a_cable_that_stands_alone_is_crossed_and_halved(panel: str, half: int) -> None:
+    plain = gored(4, panel)
+    shaping = plain.bands[1].shaping
+    assert shaping is not None
+    sections = tuple(replace(s, edges="in turn") for s in shaping.sections)
+    rows = {"half": 24, "top": 40, "end": 44}
+    stations = (shaping.stations[0], *(Station(name, 200.0, row=row) for name, row in rows.items()))
+    shaping = replace(shaping, sections=sections, stations=stations)
+    plain = replace(plain, bands=(plain.bands[0], replace(plain.bands[1], shaping=shaping)))
+    piece = replace(plain, bands=(plain.bands[0], replace(plain.bands[1], shaping=replace(shaping, cabled=True))))
+    pattern = compile_piece(piece)
+    halved = [op for row in pattern.rows for op in row.ops if isinstance(op, CrossedDecrease)]
+    assert [op.count for op in halved] == [half] * 4
+    assert {op.lean for op in halved} == {Lean.LEFT if "left" in panel else Lean.RIGHT}
+    assert pattern.rows[-1].after == compile_piece(plain).rows[-1].after, "and the count is the same"
+    knitted = knit_pattern(file_text(read_project(project_file(piece).text())))[1]
+    assert len(knitted[-1].loops) == 8

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from itertools import chain
 
-from ..notation import Lean
-from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
+from ..notation import Chart, Crossing, Lean
+from ..shaping.lanes import blocks_of
+from ..shaping.lives import PLAIN_ROW, Column, CrossedColumns, Lives, MadeColumn, RowShaping, TakenColumn
 from ..shaping.outline import Section, Shaping
 from .edge_walk import Edge
 from .plane import Plane
-from .sections import begins_with, holder_of, section_counts, section_places, window
+from .sections import begins_with, edge_step, holder_of, section_counts, section_places, window
 from .stretches import StationPlan, Stretch
 
 
@@ -18,6 +20,7 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
     shaping = plane.view.shaping
     assert shaping is not None, "only shaped bands come here"
     counts = section_counts(plane, shaping)
+    crossed: list[list[CrossedColumns]] = [[] for _ in range(plan.rows)]
     made: list[list[MadeColumn]] = [[] for _ in range(plan.rows)]
     taken: list[list[TakenColumn]] = [[] for _ in range(plan.rows)]
     held: list[list[Column]] = [[] for _ in range(plan.rows)]
@@ -32,9 +35,22 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
                 held[row] += walk.columns
                 made[row] += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
+            spared = 0
             for change, row in enumerate(stretch.schedule.at, start=1):
-                edges = _edges(section, stretch, change)
+                edges = walk.edges(stretch, change)
                 number = stretch.first + row - 1 - first
+                left = _left_to_take(stretch, section, change) - spared
+                cable = walk.cable(left) if shaping.cabled and not stretch.grows else None
+                if cable is not None:
+                    crossed[number].append(cable)
+                    spared += len(cable.left) - len(edges)
+                    continue
+                if spared:
+                    spared -= len(edges)
+                    if spared < 0:
+                        edges, spared = edges[:1], 0
+                    else:
+                        continue
                 for edge in edges:
                     if stretch.grows:
                         made[number].append(walk.make(edge, both=len(edges) == 2, before=made[number]))
@@ -46,20 +62,28 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
     view = plane.view
     sides = [((0, len(view.segments) - 1)[k], c) for k, s in enumerate(view.sides) for c in range(s.stitches)]
     rows = (
-        RowShaping(tuple(m), tuple(t), None, tuple(sorted(h))) if m or t or h else PLAIN_ROW
-        for m, t, h in zip(made, taken, held, strict=True)
+        RowShaping(tuple(m), tuple(t), None, tuple(sorted(h)), crossed=tuple(x)) if m or t or h or x else PLAIN_ROW
+        for m, t, h, x in zip(made, taken, held, crossed, strict=True)
     )
     return Lives(tuple(sorted(chain(begin, lines, sides))), tuple(rows))
 
 
-def _edges(section: Section, stretch: Stretch, change: int) -> tuple[Edge, ...]:
-    """The ends at which a change is made, the changes of a stretch counted from 1."""
-    if section.edges == "both":
-        last = stretch.single and change == stretch.schedule.changes
-        return ("right",) if last else ("right", "left")
-    if section.edges == "in turn":
-        return ("right",) if change % 2 else ("left",)
-    return (section.edges,)
+def _left_to_take(stretch: Stretch, section: Section, change: int) -> int:
+    """How many stitches a stretch has still to take, that change among them."""
+    done = (change - 1) * edge_step(section.edges)
+    return stretch.before - stretch.after - done
+
+
+@lru_cache(maxsize=512)
+def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], Lean]:
+    """The cables of a chart without a centre: by their first column and their width, the way the last of them leans."""
+    out: dict[tuple[int, int], Lean] = {}
+    for number in chart.crossing_rows:
+        for block in blocks_of(chart.ops(number, repeats), 0):
+            op = block.ops[0]
+            if isinstance(op, Crossing) and len(op.over) == len(op.under) and not op.centre:
+                out[block.start, block.width] = op.lean
+    return out
 
 
 class _SectionWalk:
@@ -78,6 +102,34 @@ class _SectionWalk:
     def columns(self) -> tuple[Column, ...]:
         """Those that live now."""
         return self.plane.columns(self.low, self.high)
+
+    def edges(self, stretch: Stretch, change: int) -> tuple[Edge, ...]:
+        """The ends at which a change is made, the changes of a stretch counted from 1.
+
+        In turn, the next is made at the end that has been changed less often.
+        """
+        if self.section.edges == "both":
+            last = stretch.single and change == stretch.schedule.changes
+            return ("right",) if last else ("right", "left")
+        if self.section.edges == "in turn":
+            right, left = self.low - self.places.start, self.places.stop - self.high
+            return ("right",) if (right >= left if stretch.grows else right <= left) else ("left",)
+        return (self.section.edges,)
+
+    def cable(self, left: int) -> CrossedColumns | None:
+        """The cable that is all that lives, where half of it may be taken at once; None where it is none."""
+        half, odd = divmod(self.high - self.low, 2)
+        columns = self.columns
+        if odd or half not in (2, 3) or half > left or len({lane for lane, _ in columns}) > 1:
+            return None
+        s = self.plane.view.segments[columns[0][0]]
+        leans = _cables(s.chart, s.repeats)
+        lean = leans.get((columns[0][1], 2 * half))
+        if lean is None:
+            return None
+        self.low += half // 2
+        self.high = self.low + half
+        return CrossedColumns(columns, self.columns, lean)
 
     def hold(self, cast_on: int) -> list[MadeColumn]:
         """What is cast on where all that lived has been put on a holder."""

@@ -66,7 +66,7 @@ def _audit_row(
 ) -> Iterator[str]:
     """`wide` has, for each lane that keeps its columns, the columns of its widest block, such as a yarn over with its
     decrease: within it an operation may give back another's."""
-    made, taken = {m.column for m in shaping.made}, {*(t.column for t in shaping.taken), *shaping.held}
+    made, taken = {m.column for m in shaping.made}, set(shaping.gone)
     i = j = 0
     for part in row.parts:
         under, over = set[Column](), set[Column]()

@@ -8,6 +8,7 @@ from typing import Protocol
 
 from ..notation import (
     CastOnLoop,
+    CrossedDecrease,
     Crossing,
     Decrease,
     Face,
@@ -44,9 +45,11 @@ class Claims:
 
     def __init__(self, shaping: RowShaping, side: Side) -> None:
         self.side = side
+        self.gone = set(shaping.gone)
         self.taken = {t.column: t for t in shaping.taken}
         self.made = {m.column: m for m in shaping.made}
         self.away = set(shaping.held)
+        self.crossed = {c: each for each in shaping.crossed for c in each.columns}
         self.groups: dict[Column, list[TakenColumn]] = {}
         for t in shaping.taken:
             self.groups.setdefault(t.into, []).append(t)
@@ -60,7 +63,7 @@ class Claims:
     @cached_property
     def held(self) -> set[Column]:
         """The living columns that no chart may use in this row."""
-        return {*self.taken, *self.groups, *self.doubled, *self.unreached, *self.away}
+        return {*self.taken, *self.groups, *self.doubled, *self.unreached, *self.away, *self.crossed}
 
     @cached_property
     def lanes(self) -> set[int]:
@@ -154,6 +157,9 @@ class LaneWork:
             if column in self.claims.unreached:
                 yield from self._left(column)
                 continue
+            if column in self.claims.crossed:
+                yield from self._crossed(column)
+                continue
             if column in self.claims.away:
                 yield Hold()
             made = self.claims.made.get(column)
@@ -172,6 +178,12 @@ class LaneWork:
                 yield from block.ops
             else:
                 yield Stitch(self.mine[c])
+
+    def _crossed(self, column: Column) -> Iterator[Op]:
+        """A cable crossed and halved: one operation at the first of its columns."""
+        crossed = self.claims.crossed[column]
+        if column == crossed.columns[0]:
+            yield CrossedDecrease(len(crossed.left), crossed.lean, Face.KNIT)
 
     def _left(self, column: Column) -> Iterator[Op]:
         """A loop that is not reached, and the turn before it, as the right side sees it."""

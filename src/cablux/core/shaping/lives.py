@@ -43,6 +43,20 @@ class TakenColumn:
 
 
 @dataclass(frozen=True)
+class CrossedColumns:
+    """A cable that is crossed and halved at once: its columns, from the right, and those of them that are left."""
+
+    columns: tuple[Column, ...]
+    left: tuple[Column, ...]
+    lean: Lean = Lean.LEFT
+
+    @property
+    def gone(self) -> tuple[Column, ...]:
+        """Those that end."""
+        return tuple(c for c in self.columns if c not in self.left)
+
+
+@dataclass(frozen=True)
 class RowShaping:
     """What one row makes and takes, what it puts on a holder, and how far a short row reaches.
 
@@ -56,16 +70,22 @@ class RowShaping:
     reach: tuple[int, int] | None = None
     held: tuple[Column, ...] = ()
     wraps: bool = True
+    crossed: tuple[CrossedColumns, ...] = ()
 
     @property
     def change(self) -> int:
         """By how much the count changes."""
-        return len(self.made) - len(self.taken) - len(self.held)
+        return len(self.made) - len(self.gone)
+
+    @property
+    def gone(self) -> tuple[Column, ...]:
+        """The columns that end in it, or wait on a holder from it on."""
+        return (*(t.column for t in self.taken), *self.held, *(c for each in self.crossed for c in each.gone))
 
     @property
     def is_plain(self) -> bool:
         """Whether every column goes on, and all of them are worked."""
-        return not (self.made or self.taken or self.reach or self.held)
+        return not (self.made or self.taken or self.reach or self.held or self.crossed)
 
 
 PLAIN_ROW = RowShaping()
@@ -95,7 +115,7 @@ class Lives:
             if row is PLAIN_ROW:
                 out.append(out[-1])
                 continue
-            for column in (*(t.column for t in row.taken), *row.held):
+            for column in row.gone:
                 at = bisect_left(now, column)
                 if at < len(now) and now[at] == column:
                     del now[at]
@@ -129,7 +149,7 @@ def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above
     if row.reach is not None and not 0 <= row.reach[0] < row.reach[1] <= len(below):
         yield f"Row {number} is to work stitches {row.reach[0] + 1} to {row.reach[1]}, but there are {len(below)}."
         return
-    alive, taken = set(below), [*(t.column for t in row.taken), *row.held]
+    alive, taken = set(below), list(row.gone)
     kept = alive.difference(taken)
     made = [m.column for m in row.made]
     if len(set(taken)) < len(taken) or not alive.issuperset(taken):

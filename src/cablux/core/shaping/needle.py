@@ -151,9 +151,8 @@ class Needle:
         if ends != last:
             beyond = columns[high] if side is Side.RS else columns[low - 1]
             claims.wrapped, claims.turned = (beyond, None) if shaping.wraps else (None, beyond)
-            gone = {*claims.taken, *claims.away}
             new = sum(column < beyond for column in claims.made)
-            self.turned = sum(column not in gone for column in columns[:ends]) + new
+            self.turned = sum(column not in claims.gone for column in columns[:ends]) + new
 
     def _settle(self, rows: Sequence[LaneRow]) -> None:
         """What lives after a row. Where columns of two lanes were worked together, faces are told row by row."""
@@ -182,8 +181,7 @@ class Needle:
         made = claims.made_in(at)
         columns = loops.columns
         if at in claims.lanes:
-            gone = {*claims.taken, *claims.away}
-            columns = tuple(sorted({c for c in columns if (at, c) not in gone}.union(made)))
+            columns = tuple(sorted({c for c in columns if (at, c) not in claims.gone}.union(made)))
         wanted = sorted({*loops.columns, *made}) if made else loops.columns
         work = LaneWork(at, loops, claims, _row_of(self.lanes[at], number, wanted[0], wanted[-1]))
         work.narrow = self.narrow

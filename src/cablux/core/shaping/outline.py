@@ -76,7 +76,8 @@ class Shaping:
 
     With `sections` its edges stay as they are, and each section has a count of its own at every station. With a `bend`
     its count stays, and the heights are those of its inside edge. A `heel` has rows of its own.
-    `lead`: plain rows of the band before its shaping begins.
+    `lead`: plain rows of the band before its shaping begins. `cabled`: a 2/2 or 3/3 cable that a section has come down
+    to is crossed and halved at once, in place of two or three decreases.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -98,6 +99,7 @@ class Shaping:
     bend: Bend | None = None
     heel: HeelKind | None = None
     lead: int = 0
+    cabled: bool = False
 
     @property
     def step(self) -> int:

@@ -167,6 +167,7 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
         rates=rates if any(rates) else (),
         sections=sections,
         bend=bend,
+        cabled="cabled" in typed,
     )
 
 

@@ -85,6 +85,7 @@ class ShapingFile(StrictModel):
     holders: Annotated[tuple[HolderFile, ...], Field(max_length=12)] = ()
     bend: BendFile | None = None
     heel: HeelKind | None = None
+    cabled: bool = False
 
 
 def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
@@ -109,6 +110,7 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         tuple(Holder(h.name, h.section, h.station, h.cast_on) for h in file.holders),
         Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
         file.heel,
+        cabled=file.cabled,
     )
 
 
@@ -146,6 +148,7 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         ),
         bend=_bend_file(shaping.bend, unit, old.bend if old is not None else None),
         heel=shaping.heel,
+        cabled=shaping.cabled,
     )
 
 
