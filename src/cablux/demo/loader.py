@@ -18,18 +18,22 @@ from ..store.database import Database
 THROW_ROWS = 46
 THROW = 2
 COWL_ROWS = 21
-# file, rows already knitted of each copy of its first piece; the list begins with the last changed, which is the throw
-# once it has been measured
-DEMO = (
-    ("window-seat.json", (0,)),
-    ("bothy-blanket.json", (0,)),
-    ("skerry-throw.json", (THROW_ROWS,)),
-    ("tarn-cowl.json", (COWL_ROWS,)),
-    ("tideline-cowl.json", (0,)),
-    ("fulmar-leg-warmers.json", (0, 0)),
-    ("harbour-squares.json", (84, 30)),
-    ("hearth-cloth.json", (41,)),
-    ("curlew-mitts.json", (56, 17)),
+# file, rows already knitted of each copy of its first piece, of its second and so on; the list begins with the last
+# changed, which is the throw once it has been measured
+DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
+    ("window-seat.json", ((0,),)),
+    ("bothy-blanket.json", ((0,),)),
+    ("skerry-throw.json", ((THROW_ROWS,),)),
+    ("tarn-cowl.json", ((COWL_ROWS,),)),
+    ("tideline-cowl.json", ((0,),)),
+    ("fulmar-leg-warmers.json", ((0, 0),)),
+    ("harbour-squares.json", ((84, 30),)),
+    ("hearth-cloth.json", ((41,),)),
+    ("curlew-mitts.json", ((56, 17),)),
+    ("skua-hat.json", ((40,),)),
+    ("dunlin-mittens.json", ((76,), (18,), (33,))),
+    ("gannet-socks.json", ((67, 24), (46,), (31,))),
+    ("tern-collar.json", ((0,),)),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 
@@ -55,9 +59,9 @@ def load_demo(database: Database) -> list[int]:
         text = (resources.files(__package__) / name).read_text("utf-8")
         project_id = projects.import_text(text)
         project = projects.open(project_id)
-        total = project.numbers.rows.total
-        for which, done in enumerate(rows, start=1):
-            chair.catch_up(project, min(done, total), which)
+        for piece, copies in zip(project.pieces(), rows, strict=False):
+            for which, done in enumerate(copies, start=1):
+                chair.catch_up(piece, min(done, piece.numbers.rows.total), which)
         made.append(project_id)
     _swatches(database, projects, made)
     panels = Panels(database)

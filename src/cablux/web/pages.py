@@ -22,7 +22,7 @@ from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
-from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted
+from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted, round_needles
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -116,6 +116,7 @@ TEMPLATES.env.globals |= {
     "is_grafted": is_grafted,
     "begin_sentence": begin_sentence,
     "end_sentence": end_sentence,
+    "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
 }
 TEMPLATES.env.filters["local"] = _local

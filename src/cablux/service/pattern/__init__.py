@@ -12,6 +12,7 @@ from .plain_text import (
     join_sentences,
     pattern_text,
     project_words,
+    round_needles,
     shaped_in_pattern,
 )
 
@@ -30,5 +31,6 @@ __all__ = [
     "join_sentences",
     "pattern_text",
     "project_words",
+    "round_needles",
     "shaped_in_pattern",
 ]

@@ -10,6 +10,7 @@ from ...core.layout.piece import BandView, Piece
 from ...core.layout.wander import worked_view
 from ...core.pattern.chartwords import chart_words
 from ...core.pattern.inpattern import panels_in_pattern, stretches_in_pattern
+from ...core.pattern.needle_ends import needles_text
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.units import GAUGE_SPAN, length_text
 from ..errors import NotFound
@@ -104,6 +105,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
     if wording.markers:
         lines += ["", MARKERS]
     lines += ["", begin_sentence(file)]
+    lines += [round_needles(piece)] if round_needles(piece) else []
     for section in in_words(piece, wording):
         heading = ": ".join(section.heading)
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
@@ -138,6 +140,17 @@ def begin_sentence(file: ProjectFile) -> str:
             said.append(f"pick up and knit {source.stitches} along the {whose}")
     text = ", ".join(said)
     return f"{text[0].upper()}{text[1:]}: {count} stitches{', joined into a round' if piece.round else ''}."
+
+
+SMALL_ROUND = 350.0
+"""Common practice: a round of less than 35 to 40 cm wants a long cord, two circulars or double-pointed needles."""
+
+
+def round_needles(piece: Piece) -> str:
+    """How a small round is divided over needles; empty where it is flat, or goes round a circular needle by itself."""
+    view = piece.band_views[0]
+    small = piece.round and view.stitches * piece.measure.gauge.stitch_mm < SMALL_ROUND
+    return needles_text(view) if small else ""
 
 
 def end_sentence(file: ProjectFile) -> str:
