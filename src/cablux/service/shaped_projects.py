@@ -10,11 +10,8 @@ from typing import Any
 
 from ..core.errors import IllegalPiece
 from ..core.gauge import Evidence, Gauge
-from ..core.layout.heights import meeting_rows
 from ..core.layout.holders import holder_problems
-from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems, lost_rows
-from ..core.layout.piece import Piece
-from ..core.layout.widths import body_row_um
+from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
 from ..core.library import Pattern, find_pattern
 from ..core.pattern import compile_piece
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
@@ -194,19 +191,11 @@ def preview(file: ProjectFile) -> Preview:
     lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
     if piece.bands[0].shaping is not None:
         lines.insert(0, f"{max(row.after for row in compile_piece(piece).rows)} stitches at the widest")
-    near = _meeting(piece, joins_of(file), file.unit) if piece.meets else ""
+    found = shape_of(file)
+    near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
     picture = draw_schematic(piece, file.unit, joins_of(file))
     return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
-
-
-def _meeting(piece: Piece, joins: Sequence[Join], unit: Unit) -> str:
-    """The numbers of whole repeats near the way round, with what each would come to, joined."""
-    view, row_mm = piece.band_views[0], body_row_um(piece.band_views[0]) / 1000.0
-    lost = lost_rows(joins[0]) if joins else 0
-    near = meeting_rows(view, piece.height_mm / row_mm)
-    said = ", ".join(f"{rows} rows come to {length_text((rows - lost) * row_mm, unit)}" for rows in near)
-    return f"Whole repeats near {length_text(piece.height_mm - lost * row_mm, unit)}: {said}."
 
 
 def _asked(shape: Shape, answers: Answers, unit: Unit) -> dict[str, Answer]:

@@ -185,6 +185,21 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
+def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+    """The ways to go round in equal gores that come nearest to the head, with what each comes to."""
+    view = pieces[0].band_views[0]
+    panels = tuple(dict.fromkeys(s.pattern for s in view.segments if s.is_panel))
+    ground = next((s.pattern for s in view.segments if s.is_ground), None)
+    if not panels or ground is None:
+        return ""
+    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    found = nearest_gores(list(possible_gores(panels, ground, view.measure)), around * 1000.0)
+    said = ", ".join(
+        f"{len(g.each)} gores of {g.count} come to {length_text(g.width_um / 1000.0, unit)}" for g in found
+    )
+    return f"Ways round near {length_text(around, unit)}: {said}."
+
+
 def _by(name: str) -> dict[str, float | str]:
     return {who: getattr(head, name) for who, head in HEADS.items()}
 
@@ -231,4 +246,5 @@ HAT = Shape(
     ),
     make=_make,
     cautions=_cautions,
+    near=_near,
 )

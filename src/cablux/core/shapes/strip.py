@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from ..layout.heights import meeting_rows
 from ..layout.joins import Join, JoinKind, Opening, PieceEdge, lost_rows, way_round_um
 from ..layout.piece import Border, Piece
 from ..layout.widths import body_row_um
@@ -70,6 +71,18 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     if answers["worn"] == "bracelet" or answers["closing"] == "button and loop":
         out.append("Buttons and loops are nothing for small children, who may swallow or catch on them.")
     return tuple(out)
+
+
+def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+    """The numbers of whole repeats near the way round, with what each comes to, joined."""
+    piece = pieces[0]
+    view, row_mm = piece.band_views[0], body_row_um(piece.band_views[0]) / 1000.0
+    lost = lost_rows(_join(answers))
+    said = ", ".join(
+        f"{rows} rows come to {length_text((rows - lost) * row_mm, unit)}"
+        for rows in meeting_rows(view, piece.height_mm / row_mm)
+    )
+    return f"Whole repeats near {length_text(piece.height_mm - lost * row_mm, unit)}: {said}."
 
 
 def _ask(name: str, label: str, cm: float, source: str, **more: object) -> Ask:
@@ -174,4 +187,5 @@ STRIP = Shape(
         StandardSize("Bottle of 7.6 cm across", {"around": 240.0}, "our choice: π times its width", "bottle wrap"),
     ),
     cautions=_cautions,
+    near=_near,
 )
