@@ -139,7 +139,17 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
 
 def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
     listed = json.loads(run("shapes", "--json").stdout)
-    assert [s["id"] for s in listed] == ["rectangle", "strip", "tube", "corner", "framed-square"]
+    assert [s["id"] for s in listed] == [
+        "rectangle",
+        "strip",
+        "tube",
+        "corner",
+        "framed-square",
+        "hat",
+        "mitts",
+        "sock",
+        "bent-band",
+    ]
     assert all({"name", "default", "unit", "source"} <= set(ask) for s in listed for ask in s["asks"])
     assert "strip: Strip worn sideways" in run("shapes").stdout
     file = tmp_path / "mitts.json"

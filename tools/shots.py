@@ -19,13 +19,13 @@ DESK, PHONE = (1280, 800), (390, 844)
 VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-project", "/projects/new", DESK, "day"),
-    ("shape", "/projects/new/corner", DESK, "day"),
-    ("pieces", "/projects/9/pieces", DESK, "day"),
+    ("shape", "/projects/new/hat", DESK, "day"),
+    ("pieces", "/projects/11/pieces", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
     ("swatches", "/swatches", DESK, "day"),
     ("piece", "/projects/3/cloth", DESK, "day"),
     ("bench", "/projects/3/bench?selected=8", DESK, "day"),
-    ("bench-lamplight", "/projects/2/bench?selected=4", DESK, "lamp"),
+    ("crown", "/projects/10/cloth", DESK, "day"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
     ("history", "/projects/3/history?one=0&other=2", DESK, "day"),
     ("squares", "/projects/7/squares", DESK, "day"),
@@ -77,6 +77,9 @@ def main() -> None:
                 for _ in range(4):
                     page.get_by_role("button", name="Zoom in").click()
                 page.wait_for_function(painted)
+            if name == "crown":
+                page.locator(".laid-round").scroll_into_view_if_needed()
+                page.wait_for_function("() => document.querySelector('.laid-round').naturalWidth > 0", timeout=60_000)
             page.screenshot(path=OUT / f"{name}.png")
             context.close()
         browser.close()

@@ -15,6 +15,10 @@ CARDS = {
     "Tube in the round": {"Way round": "58"},
     "Cloth from corner to corner": {"Side": "22"},
     "Framed square": {"Side": "26"},
+    "Hat": {"Head": "57"},
+    "Mitts and mittens": {"Hand": "19"},
+    "Sock": {"Foot": "23", "Length of the foot": "26"},
+    "Bent band": {"Width": "10"},
 }
 
 

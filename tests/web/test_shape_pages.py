@@ -29,7 +29,7 @@ def typed_form(page: str) -> dict[str, str]:
 @pytest.mark.parametrize("shape", sorted(SHAPES))
 def test_each_shape_goes_from_its_card_to_a_ticked_row(client: TestClient, shape: str) -> None:
     cards = client.get("/projects/new").text
-    assert f'href="/projects/new/{shape}"' in cards and cards.count('class="schematic"') == len(SHAPES)
+    assert f'href="/projects/new/{shape}"' in cards and cards.count('class="schematic"') >= len(SHAPES)
     page = client.get(f"/projects/new/{shape}").text
     fields = typed_form(page)
     seen = client.post(f"/projects/new/{shape}/preview", data=fields, headers=PART).text
@@ -65,7 +65,7 @@ def test_a_strip_is_asked_for_by_what_it_is_worn_as(client: TestClient) -> None:
     overview = str(Text(client.get(f"{base}/pieces").text))
     assert "1 of 2: 0 of" in overview and "2 of 2: 1 of" in overview and "for the thumb" in overview
     assert client.post(f"{base}/chairside/done", data={"row": "1", "which": "3"}).status_code == 404
-    assert client.get("/projects/new/sock").status_code == 404
+    assert client.get("/projects/new/wagon").status_code == 404
 
 
 def test_shaping_is_begun_changed_undone_and_ended_on_the_bench(client: TestClient) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -115,21 +116,31 @@ def _whole(view: BandView, wide: float, half: float, low: float, high: float) ->
 
 
 def _front(view: BandView) -> float:
-    """What of a tube lies in front: the middle of its panels, if they fill less than half, else the layout's.
+    """What of a tube lies in front, as a part of the way round from the layout's middle to the right."""
+    ends = _places(view, {at: s.stitches for at, s in enumerate(view.segments)})
+    whole = sum(right - left for left, right in ends.values())
+    return _middle(view, ends, whole) / whole
 
-    As a part of the way round, from the layout's middle to the right.
-    """
-    ends: list[tuple[float, float]] = []
-    right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
-    whole = 2.0 * right
-    for s in view.segments:
-        left = right - segment_um(s, view.outlook)
-        ends += [(left, right)] if s.is_panel else []
+
+def _places(view: BandView, living: Mapping[int, int]) -> dict[int, tuple[float, float]]:
+    """The left and the right end of each segment of which so many columns live, from the middle of the row."""
+    each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
+    right = sum(each[at] * n for at, n in living.items()) / 2.0
+    out = {}
+    for at in range(len(each)):
+        left = right - each[at] * living.get(at, 0)
+        out[at] = left, right
         right = left
-    if not view.round or not ends:
+    return out
+
+
+def _middle(view: BandView, ends: Mapping[int, tuple[float, float]], whole: float) -> float:
+    """The middle of a tube's panels, where they fill less than half of it; else the layout's."""
+    panels = [ends[at] for at, s in enumerate(view.segments) if s.is_panel and ends[at][0] < ends[at][1]]
+    if not view.round or not panels:
         return 0.0
-    low, high = min(a for a, _ in ends), max(b for _, b in ends)
-    return (low + high) / 2.0 / whole if high - low <= whole / 2.0 else 0.0
+    low, high = min(a for a, _ in panels), max(b for _, b in panels)
+    return (low + high) / 2.0 if high - low <= whole / 2.0 else 0.0
 
 
 def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
@@ -169,9 +180,8 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
 
 def _ends(found: ShapedBand, place: int, row: int, half: float) -> tuple[float, float]:
     """The left and the right end of a segment after a row, from the middle; of a tube within the half in front."""
-    view, living = found.view, Counter(lane for lane, _ in found.lives.living[row])
-    each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
-    total = sum(each[lane] * n for lane, n in living.items())
-    right = total * (0.5 - _front(view)) - sum(each[lane] * n for lane, n in living.items() if lane < place)
-    left, side = right - each[place] * living[place], total / 2.0 / half
-    return max(-side, min(side, left)), max(-side, min(side, right))
+    view, ends = found.view, _places(found.view, Counter(lane for lane, _ in found.lives.living[row]))
+    whole = sum(right - left for left, right in ends.values())
+    middle, side = _middle(view, ends, whole), whole / 2.0 / half
+    left, right = (max(-side, min(side, end - middle)) for end in ends[place])
+    return left, right

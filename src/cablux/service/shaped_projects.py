@@ -35,7 +35,7 @@ def list_shapes(unit: Unit = "cm") -> list[dict[str, Any]]:
                     "name": ask.name,
                     "label": ask.label,
                     "default": in_unit(ask, ask.default, unit),
-                    "unit": {"length": unit, "percent": "%", "choice": ""}[ask.kind],
+                    "unit": {"length": unit, "percent": "%"}.get(ask.kind, ""),
                     "choices": list(ask.choices),
                     "source": ask.source,
                 }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 
@@ -95,6 +95,11 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
         placed.append(wanted)
     if placed[-1] > MAX_ROWS:
         raise IllegalPiece(f"The shaping would take {placed[-1]} rows; the most is {MAX_ROWS}.")
+    if shaping.sections:  # their counts are what is wanted, and the widths follow
+        shaping = replace(
+            shaping,
+            stations=tuple(replace(s, width_mm=um / 1000.0) for s, um in zip(shaping.stations, widths, strict=True)),
+        )
     return tuple(
         StationCount(s, row, count, um, row * row_um)
         for s, row, count, um in zip(shaping.stations, placed, counts, widths, strict=True)
@@ -112,6 +117,7 @@ def _bent_stations(view: BandView, shaping: Shaping, row_um: float) -> tuple[Sta
     if rows > MAX_ROWS:
         raise IllegalPiece(f"The bend would take {rows} rows; the most is {MAX_ROWS}.")
     first, last = shaping.stations
+    first, last = (replace(s, width_mm=wide / 1000.0) for s in (first, last))
     return StationCount(first, 0, count, wide, 0.0), StationCount(last, rows, count, wide, 2 * wedges.inside * row_um)
 
 
@@ -123,6 +129,7 @@ def _heel_stations(plane: Plane, shaping: Shaping, heel: HeelKind, row_um: float
     wide = float(body_um(plane.view))
     begin, end = lives.counts[0], lives.counts[-1]
     high = heel_depth(plane, heel) * row_um
+    first, last = replace(first, width_mm=wide / 1000.0), replace(last, width_mm=wide * end / begin / 1000.0)
     return StationCount(first, 0, begin, wide, 0.0), StationCount(last, len(lives.rows), end, wide * end / begin, high)
 
 

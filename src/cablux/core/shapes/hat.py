@@ -26,6 +26,8 @@ CROWNS = {"round": 1.2, "flat-topped": 1.0, "slouched": 1.35}
 """Height of the crown over its radius, the way round ÷ 2π: a disc lies flat at 1.0, a dome is higher (our choice)."""
 SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
 WORK = ("in the round", "flat with a seam")
+BRIM = 0.85
+"""Common practice: ribs are 10 to 15 % smaller than the head, where cables are 5 to 10 %; they give more."""
 LEAST_BODY = 4
 """Our choice: rounds of body that a hat has at least between brim and crown."""
 CROWN_END = 1
@@ -53,7 +55,7 @@ def _make(wanted: Wanted) -> Made:
         evidence=wanted.evidence,
         bands=(Band(own),),
         tolerance_mm=float(max(8, round(around / 40.0))),
-        bottom=Border(BRIMS[brim], rows, "straight") if BRIMS[brim] and not picked else none,
+        bottom=Border(BRIMS[brim], rows, factor=BRIM) if BRIMS[brim] and not picked else none,
         top=none,
         round=not flat,
         ends=PartEnd("drawn together"),

@@ -22,6 +22,8 @@ from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
 KINDS = ("fingerless mitts", "mittens")
 THUMBS = ("gusset", "straight")
 RIB = "rib-2x2"
+CUFF, EDGE, TIP = 0.85, 0.95, 0.75
+"""Our choice: a cuff is a seventh smaller than the hand, an edge a little, a thumb's edge a quarter; all give."""
 THUMB = 1 / 3
 """Common practice: a gusset is a third of the hand, 30 to 36 %."""
 STRAIGHT = 1 / 5
@@ -117,8 +119,8 @@ def _back(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> 
 def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     mitten = answers["kind"] == "mittens"
-    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence, 1), "straight")
-    edge = Border(RIB, border_rows(RIB, 15.0, evidence, 1), "straight")
+    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence, 1), factor=CUFF)
+    edge = Border(RIB, border_rows(RIB, 15.0, evidence, 1), factor=EDGE)
     own = hand.segments(hand.before, left=left)
     around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
     bare = Piece(
@@ -197,7 +199,7 @@ def _thumb_piece(wanted: Wanted, hand: _Hand, palm: Piece, number: int, *, left:
         bands=(Band(halves),),
         tolerance_mm=max(4.0, around / 8.0),
         bottom=Border(rows=0),
-        top=Border(rows=0) if mitten else Border("rib-1x1", 4, "straight"),
+        top=Border(rows=0) if mitten else Border("rib-1x1", 4, factor=TIP),
         round=True,
         setup_rows=0,
         begins=(Source("held", number, "thumb", hand.thumb), Source("picked up", number, "gap", hand.gap)),
@@ -265,7 +267,7 @@ MITTS = Shape(
     sizes=tuple(
         StandardSize(
             who,
-            {"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length - 65.0},
+            {"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length / 2.0 + 40.0},
             hand.source,
             kind,
         )

@@ -26,6 +26,8 @@ HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short 
 RIB = "rib-2x2"
 GROUND = "rib-2x1"
 """Our choice: twists and ropes stand in a rib, which keeps the stretch."""
+CUFF = 0.9
+"""Our choice: the cuff holds the leg up, so it is a tenth smaller; it gives."""
 TOE_END = 1 / 3
 """Common practice: a toe is drawn in to 8 to 16 stitches, about a third, and grafted."""
 SHORTER = 0.95
@@ -117,7 +119,7 @@ def _bare(wanted: Wanted, sock: _Sock, name: str, band: Band, height: float, **m
 
 def _leg(wanted: Wanted, sock: _Sock) -> Piece:
     answers = wanted.answers
-    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, 1), "straight")
+    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, 1), factor=CUFF)
     leg = _bare(
         wanted,
         sock,
