@@ -213,17 +213,17 @@ def test_a_pair_that_spoils_the_symmetry_is_called_by_its_places(piece):
 
 
 LIMITS = [  # what is changed, the values that just will do, those that just will not
-    (lambda n: replace(PLAIN, width_mm=n, tolerance_mm=1.0), (50, 10_000), (49, 10_001)),
-    (lambda n: replace(PLAIN, height_mm=n), (50, 10_000), (49, 10_001)),
+    (lambda n: replace(PLAIN, width_mm=n, tolerance_mm=1.0), (10, 10_000), (9, 10_001)),
+    (lambda n: replace(PLAIN, height_mm=n), (10, 10_000), (9, 10_001)),
     (lambda n: replace(PLAIN, tolerance_mm=n), (0.1, PLAIN.width_mm / 2), (0, PLAIN.width_mm / 2 + 1)),
     (lambda n: replace(PLAIN, least_background=n), (1, 40), (0, 41)),
     (lambda n: replace(PLAIN, total=(n, 0)), (1, 100), (0, 101)),
     (lambda n: replace(PLAIN, total=(5, n)), (0, 4), (-1, 5)),
-    (lambda n: replace(PLAIN, setup_rows=n), (0, 2, 12), (-2, 1, 3, 14)),
+    (lambda n: replace(PLAIN, setup_rows=n), (0, 2, 60), (-2, 1, 3, 62)),
     (
         lambda n: replace(PLAIN, round=True, bands=(Band(PLAIN.band_views[0].inner),), setup_rows=n),
-        (0, 1, 12),
-        (-1, 13),
+        (0, 1, 60),
+        (-1, 61),
     ),
     (lambda n: replace(PLAIN, bands=(PLAIN.band_views[0].band,) * n), (1, 4), (0, 5)),
     (lambda n: throw(*[ground(2)] * n), (1, 58), (0, 59)),

@@ -108,7 +108,7 @@ def test_every_number_says_where_it_came_from(projects):
 
 def test_what_another_repeat_would_do_is_what_it_does(projects):
     # where the piece itself was measured, that reading is of other stitches once they are changed
-    project = next(p for p in projects.all() if not p.file.own.measured and not p.piece.round)
+    project = next(p for p in projects.all() if not p.file.own.measured and p.piece.bands[0].symmetric)
     at = next(i for i, s in enumerate(project.piece.band_views[0].segments) if s.role == "background")
     line = next(x for x in explain_number(project, f"segment-at-0-{at}").lines if "one repeat more" in x.text)
     assert "its partner" in line.text
