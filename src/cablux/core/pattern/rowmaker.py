@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from ..layout.borders import border_chart, border_repeats, runs_through
 from ..layout.caston import CastOnPlan, EdgePlan
 from ..layout.heights import BandRows, RowPlan, chart_offset
-from ..layout.piece import Piece, Segment
+from ..layout.piece import BandView, Piece, Segment
 from ..layout.shaped import shape_band
 from ..layout.transition import Transition
 from ..layout.wander import worked_view
-from ..notation import Face, Op, Side, faces, side_of
+from ..notation import Face, Op, Side, faces, side_of, takes
+from ..shaping.lanes import Lane
+from ..shaping.lives import PLAIN_ROW, RowShaping
 from ..shaping.needle import LaneRow, Needle
 from ..shaping.steps import Step
 from .worked import Section, WorkedPart, WorkedRow
@@ -34,9 +36,7 @@ class RowMaker:
             if worked_view(self.piece.band_views[band]).shaping is not None:
                 yield from self.shaped(band)
                 continue
-            offset = chart_offset(self.piece.band_views[band])
-            for chart_row in range(1, rows.body + 1):
-                yield self.body_row(band, chart_row + offset)
+            yield from self.steady(band, rows.body)
         yield from self.border(last, self.cast_on.top, up=False)
 
     def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
@@ -181,26 +181,46 @@ class RowMaker:
         needle = Needle(
             found.plane.lanes, found.lives.first, clear=bool(view.shaping and view.shaping.sewn), narrow=True
         )
+        yield from self.on_needle(view, needle, zip(found.numbers, found.lives.rows, strict=True), told=True)
+
+    def steady(self, band: int, rows: int) -> Iterator[WorkedRow]:
+        """The rows of a band in which every column lives from the first row to the last."""
+        view = self.piece.band_views[band]
+        lanes = tuple(Lane(s.chart, s.repeats) for s in view.segments)
+        first, offset, sides = self.number + 1, chart_offset(view), len(view.sides)
+        last = len(lanes) - 1
+        numbers = [
+            tuple(
+                ((first + r - 1) if sides and at in (0, last) else (r + offset)) % lane.chart.height + 1
+                for at, lane in enumerate(lanes)
+            )
+            for r in range(rows)
+        ]
+        begin = numbers[0] if rows else ()
+        columns = [
+            (at, c)
+            for at, (lane, number) in enumerate(zip(lanes, begin, strict=False))
+            for c in range(takes(lane.chart.ops(number, lane.repeats)))
+        ]
+        yield from self.on_needle(view, Needle(lanes, columns), ((n, PLAIN_ROW) for n in numbers), told=False)
+
+    def on_needle(
+        self, view: BandView, needle: Needle, rows: Iterable[tuple[tuple[int, ...], RowShaping]], *, told: bool
+    ) -> Iterator[WorkedRow]:
+        """Rows worked on a needle, by their chart rows and shaping; columns are `told` where some of them end."""
         made: dict[int, tuple[LaneRow, WorkedPart]] = {}  # by the lane's row itself: rows come round again
 
         def part(worked: LaneRow) -> WorkedPart:
             if id(worked) not in made:
                 s = view.segments[worked.lane]
-                number = max(0, worked.number)
-                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, worked.columns, worked.held)
+                number, columns = max(0, worked.number), worked.columns if told else ()
+                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, columns, worked.held)
                 made[id(worked)] = worked, new
             return made[id(worked)][1]
 
-        for numbers, shaping in zip(found.numbers, found.lives.rows, strict=True):
+        for numbers, shaping in rows:
             self.number += 1
-            yield self.row("body", band, [part(each) for each in needle.work(self.side(), numbers, shaping)])
-
-    def body_row(self, band: int, chart_row: int) -> WorkedRow:
-        """A row of the charts."""
-        self.number += 1
-        parts = [self.charted(band, at, (chart_row - 1) % s.chart.height + 1) for at, s in self.inner(band)]
-        sides = self.sides(band)
-        return self.row("body", band, [*sides[:1], *parts, *sides[1:]])
+            yield self.row("body", view.at, [part(each) for each in needle.work(self.side(), numbers, shaping)])
 
 
 def _part(at: int, s: Segment, ops: tuple[Op, ...], chart_row: int = 0) -> WorkedPart:
