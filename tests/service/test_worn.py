@@ -23,7 +23,7 @@ from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing
 from cablux.core.pattern import compile_piece
 from cablux.core.shapes import SHAPES
-from cablux.core.shapes.hat import crown_rows
+from cablux.core.shapes.crowns import crown_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import new_project, shape_cautions
@@ -147,6 +147,17 @@ def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
             edge = 1 < column < view.segments[segment].stitches - 2
             assert not (view.segments[segment].is_panel and edge) or not ground, "a cable is touched last"
     assert rows[-1].after == 8, "handbook 4f: drawn together over 6 to 10 stitches"
+
+
+def test_panels_on_the_lines_stay_whole_until_the_grounds_are_gone() -> None:
+    piece = made("hat", "cables=on the lines between them", "gores=6", gauge="22x31", panels="braid-6").piece()
+    lower, upper = (shape_band(view) for view in piece.band_views[1:])
+    for living in lower.lives.living:
+        panels = [c for c in living if piece.bands[1].segments[c[0]].is_panel]
+        assert len(panels) == sum(s.stitches for s in piece.bands[1].segments if s.is_panel), "no panel is touched"
+    assert upper.lives.counts[-1] == 6 and lower.lives.counts[-1] == upper.lives.counts[0]
+    rows = compile_piece(piece).rows
+    assert [row.number for row in rows if row.crossing_parts][-1] > rows[-1].number - len(upper.lives.rows)
 
 
 @pytest.mark.parametrize(("who", "median"), [("newborn", 342), ("6 months", 428), ("1 year", 455), ("child of 2", 478)])

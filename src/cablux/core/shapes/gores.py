@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..gauge import Measure
 from ..layout.segment import Segment, proposed_gutter
@@ -28,6 +28,16 @@ class Gores:
     def segments(self) -> tuple[Segment, ...]:
         """All segments, from the right."""
         return tuple(s for gore in self.each for s in gore)
+
+    @property
+    def spined(self) -> tuple[Segment, ...]:
+        """All segments begun at a panel, the grounds between two panels put together."""
+        out: list[Segment] = []
+        for at, (_, panel, left) in enumerate(self.each):
+            right = self.each[(at + 1) % len(self.each)][0]
+            stitches = left.stitches + right.stitches
+            out += [panel, replace(left, repeats=left.chart.repeats_for(stitches) or left.repeats)]
+        return tuple(out)
 
     @property
     def count(self) -> int:

@@ -3,35 +3,35 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..errors import Infeasible
 from ..layout.caston import plan_cast_on
-from ..layout.heights import border_row_um, plan_rows
+from ..layout.heights import border_row_um, first_row, plan_rows
 from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
+from ..layout.shaped import shape_band
 from ..layout.widths import body_row_um, body_um, pattern_um
 from ..library import find_pattern
-from ..shaping.outline import Shaping, Station
 from ..units import Unit, length_text
 from .asks import Answers, Ask, millimetres
 from .bodies import BABIES, HEADS, sources
+from .crowns import CROWNS, gored_crown, spined_crown
 from .gores import GORES, Gores, nearest_gores, possible_gores
 from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
 
 BRIMS = {"2×2": "rib-2x2", "1×1": "rib-1x1", "twisted": "twisted-rib", "flowing": "", "picked up": "rib-2x2"}
-CROWNS = {"round": 1.2, "flat-topped": 1.0, "slouched": 1.35}
-"""Height of the crown over its radius, the way round ÷ 2π: a disc lies flat at 1.0, a dome is higher (our choice)."""
+SMALL = 0.7
+"""Our choice: a round of seven tenths of the head no longer goes round a 40 cm needle."""
 SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
 WORK = ("in the round", "flat with a seam")
+PANELS = ("into the gores", "on the lines between them")
 BRIM = 0.85
 """Common practice: ribs are 10 to 15 % smaller than the head, where cables are 5 to 10 %; they give more."""
 LEAST_BODY = 4
 """Our choice: rounds of body that a hat has at least between brim and crown."""
-CROWN_END = 1
-"""Common practice: one stitch of each gore is left, 6 to 10 in all, and drawn together."""
 _PRACTICE = "common practice"
 _STARTS = (("rope-3-3-left",), ("rope-2-2-left",), ("braid-6",), ("rope-1-1-left",), ("twist-columns",))
 
@@ -40,9 +40,9 @@ def _make(wanted: Wanted) -> Made:
     answers, measure = wanted.answers, wanted.evidence.measure
     around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
     gores = _gores(wanted, around)[0]
-    flat = answers["worked"] == WORK[1]
+    flat, spines = answers["worked"] == WORK[1], answers["cables"] == PANELS[1]
     seam = (Segment("seam", find_pattern("stockinette"), 1),) if flat else ()
-    own = (*seam, *gores.segments, *seam)
+    own = (*seam, *(gores.spined if spines else gores.segments), *seam)
     brim, picked = str(answers["brim"]), answers["brim"] == "picked up"
     high = millimetres(answers, "brim_height") * (2.0 if answers["folded"] == "yes" else 1.0)
     step = 2 if flat else 1
@@ -63,12 +63,11 @@ def _make(wanted: Wanted) -> Made:
     if brim == "flowing":
         bare = replace(bare, setup_rows=rows)
     row_um = body_row_um(bare.band_views[0])
-    shaping = _crown(gores, str(answers["crown"]), row_um, around, first=len(seam), flat=flat)
+    height = CROWNS[str(answers["crown"])] * around * 1000.0 / (2.0 * math.pi)
+    crown = spined_crown(gores, height, row_um, seam) if spines else gored_crown(gores, height, row_um, seam)
     turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
     folded = turned if answers["folded"] == "yes" else 0.0
-    piece = replace(
-        bare, height_mm=bare.height_mm + folded, bands=(Band(own), Band(own, shaping=shaping, runs_on=True))
-    )
+    piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
     _check_height(piece)
     if not picked:
         return Made((MadePiece(piece),))
@@ -116,39 +115,9 @@ def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
     )
 
 
-def crown_rows(count: int, height_um: float, row_um: float, *, flat: bool = False) -> tuple[int, int, int]:
-    """A gore's crown: its count where the rate changes, and the rows below and above that place.
-
-    One stitch of each gore goes every second round, then every round (common practice); a higher crown spreads them
-    over its rows. Flat, right-side rows take one at each end.
-    """
-    rows, changes = max(1, round(height_um / row_um)), count - CROWN_END
-    if flat:
-        return CROWN_END, max(2 * -(-changes // 2), rows + rows % 2), 0
-    fast = max(0, min(changes, 2 * changes - rows))  # so many of them every round
-    slow = changes - fast
-    return count - slow, max(2 * slow, rows - fast), fast
-
-
-def _crown(gores: Gores, style: str, row_um: float, around: float, *, first: int, flat: bool) -> Shaping:
-    height = CROWNS[style] * around * 1000.0 / (2.0 * math.pi)
-    middle, slow, fast = crown_rows(gores.count, height, row_um, flat=flat)
-    share = gores.width_um / 1000.0 / gores.count
-    stations = [Station("Crown begins", gores.width_um / 1000.0)]
-    counts = [middle]
-    if slow and middle > CROWN_END:
-        stations.append(Station("Every round from here", share * middle, at_mm=slow * row_um / 1000.0))
-        counts.append(CROWN_END)
-    elif not slow:
-        counts = [CROWN_END]
-    stations.append(Station("Drawn together", share * CROWN_END, at_mm=(slow + fast) * row_um / 1000.0))
-    sections = gores.sections(first, *counts, edges="both" if flat else "in turn")
-    return Shaping(tuple(stations), sections=sections, whole_panels=False, every_row=slow == 0 and not flat)
-
-
 def _check_height(piece: Piece) -> None:
     """There must be some body between the brim and the crown."""
-    plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), piece.bands[1])))
+    plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), *piece.bands[1:])))
     unit: Unit = "cm"
     if plan.height_um > piece.height_mm * 1000.0 + 2.0 * plan.bands[1].row_um:
         taken = length_text(plan.height_um / 1000.0, unit)
@@ -177,14 +146,24 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     if not hat.round:
         out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
     else:
-        small = length_text(0.4 * head, unit, 0)
-        out.append(f"When the crown is less than about {small} round, change to double-pointed needles or a long cord.")
+        small = next((row for row in compiled_counts(hat) if row[1] * hat.measure.gauge.stitch_mm < SMALL * head), None)
+        if small is not None:
+            out.append(
+                f"From round {small[0]} on ({small[1]} stitches) change to double-pointed needles, or to a long cord."
+            )
     if answers["for"] in BABIES:
         out.append(
             "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
             "it can get too warm, or slip over the face."
         )
     return tuple(out)
+
+
+def compiled_counts(piece: Piece) -> Iterator[tuple[int, int]]:
+    """Each round of the crown with the stitches that it leaves."""
+    for view in piece.band_views[1:]:
+        found = shape_band(view)
+        yield from enumerate(found.lives.counts[1:], start=first_row(view))
 
 
 def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
@@ -244,6 +223,7 @@ HAT = Shape(
         Ask("folded", "Folded up", "no", "our choice", "choice", ("no", "yes")),
         Ask("crown", "Crown", "round", "our choice", "choice", tuple(CROWNS)),
         Ask("gores", "Gores", "as fits", f"{_PRACTICE}: 6 to 10", "choice", ("as fits", *map(str, GORES))),
+        Ask("cables", "Cables run", PANELS[0], "our choice", "choice", PANELS),
         Ask("worked", "Worked", WORK[0], "our choice", "choice", WORK),
     ),
     make=_make,
