@@ -28,4 +28,7 @@ def round_svg(cloth: Cloth, yarn: Yarn) -> str:
     if view.shaping is not None and view.shaping.bend is not None:
         gauge, bend = piece.outlook.gauge, view.shaping.bend
         return bent_round(cloth.relaxed, bend.radius_mm / gauge.stitch_mm, 1.0 / gauge.ratio, yarn, inside=bend.inside)
-    return crown_from_above(cloth.relaxed, max(0, first_row(view) - BELOW), yarn)
+    crown = view.at
+    while crown and piece.bands[crown - 1].shaping is not None and piece.bands[crown].runs_on:
+        crown -= 1
+    return crown_from_above(cloth.relaxed, max(0, first_row(piece.band_views[crown]) - BELOW), yarn)
