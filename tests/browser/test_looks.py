@@ -17,6 +17,14 @@ PAGES += [
 PAGES += ["/projects/new/strip?choice=mitts", "/projects/new/corner", "/projects/9/pieces", "/projects/7/pieces"]
 PAGES += ["/projects/8/bench", "/projects/8/cast-on", "/projects/8/pattern?manner=pattern", "/projects/8/bench?whole=1"]
 PAGES += ["/projects/7-2/cast-on", "/projects/9/chairside?which=2", "/projects/new/plain"]
+PAGES += ["/projects/new/hat", "/projects/10/bench?band=1", "/projects/10/cloth", "/projects/10/pattern?manner=pattern"]
+PAGES += [
+    "/projects/12/pieces",
+    "/projects/12-3/bench",
+    "/projects/12-2/pattern",
+    "/projects/11-3/chairside",
+    "/projects/13/bench",
+]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
 PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]

@@ -54,7 +54,7 @@ def _make(wanted: Wanted) -> Made:
         height_mm=millimetres(answers, "height") + (SLOUCH if answers["crown"] == "slouched" else 0.0),
         evidence=wanted.evidence,
         bands=(Band(own),),
-        tolerance_mm=float(max(8, round(around / 40.0))),
+        tolerance_mm=tolerance_mm(around),
         bottom=Border(BRIMS[brim], rows, factor=BRIM) if BRIMS[brim] and not picked else none,
         top=none,
         round=not flat,
@@ -92,12 +92,17 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(hat), MadePiece(cuff)))
 
 
+def tolerance_mm(around: float) -> float:
+    """How far off the way round may be: a fortieth, half a stitch of a thick yarn at the least (our choice)."""
+    return float(max(8, round(around / 40.0)))
+
+
 def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
     """The ways round that come nearest to the head, for the panels chosen, or the first of our own that fits."""
     measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
     asked = str(wanted.answers["gores"])
     many = GORES if asked == "as fits" else (int(asked),)
-    tolerance = max(8.0, around / 40.0) * 1000.0
+    tolerance = tolerance_mm(around) * 1000.0
     starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
     best: tuple[Gores, ...] = ()
     for panels in starts:
