@@ -13,11 +13,13 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalPiece
 from cablux.core.layout.caston import plan_cast_on
+from cablux.core.layout.follow import follow_parts
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.parts import PartEnd
 from cablux.core.layout.piece import Piece
 from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.tied import with_tied_band
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing
@@ -225,3 +227,38 @@ def test_the_columns_of_a_leg_run_on_over_the_instep() -> None:
     assert leg.bands[0].own[:3] == foot.bands[0].own[:3]
     with pytest.raises(IllegalPiece, match="Heel must be one of"):
         made("sock", "heel=square")
+
+
+def test_what_is_changed_in_one_part_is_changed_where_its_stitches_go_on() -> None:
+    pieces = dict(enumerate(made("sock", gauge="30x42").all_pieces(), start=1))
+
+    def changed(number: int, at: int, repeats: int) -> dict[int, Piece]:
+        band = pieces[number].bands[0]
+        own = (*band.own[:at], replace(band.own[at], repeats=repeats), *band.own[at + 1 :])
+        wanted = with_tied_band(pieces[number], replace(band, own=own), 0)
+        found = follow_parts(pieces, pieces | {number: wanted}, number)
+        assert not list(holder_problems(found))
+        for piece in found.values():
+            compile_piece(piece)
+        return found
+
+    instep = changed(1, 0, pieces[1].bands[0].own[0].repeats + 1)
+    assert instep[3].bands[0].own[0] == instep[1].bands[0].own[0], "the instep runs on"
+    assert instep[3].begins[0].stitches == instep[1].ends.groups[0].stitches == pieces[3].begins[0].stitches + 3
+    heel = changed(1, 3, pieces[1].bands[0].own[3].repeats + 2)
+    assert heel[2].begins[0].stitches == heel[2].band_views[0].stitches == pieces[2].begins[0].stitches + 2
+    turned = heel[2].ends.groups[0].stitches
+    assert turned == compile_piece(heel[2]).rows[-1].after == heel[3].begins[2].stitches
+    with pytest.raises(IllegalPiece, match="no background in it takes 1 more"):
+        changed(1, 3, pieces[1].bands[0].own[3].repeats + 1)
+
+
+def test_a_wider_gusset_gives_a_wider_thumb() -> None:
+    pieces = dict(enumerate(made("mitts", gauge="22x30").all_pieces(), start=1))
+    right, held = pieces[1], pieces[2].begins[0].stitches
+    grows = right.bands[1]
+    own = tuple(replace(s, repeats=held + 2) if s.repeats == held else s for s in grows.own)
+    found = follow_parts(pieces, pieces | {1: with_tied_band(right, replace(grows, own=own), 1)}, 1)
+    assert found[2].begins[0].stitches == held + 2 and found[4] == pieces[4]
+    assert plan_cast_on(found[2]).cast_on == held + 2 + found[2].begins[1].stitches
+    assert not list(holder_problems(found))

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from ...core.errors import CabluxError, IllegalPiece
 from ...core.gauge import EIGHTY
 from ...core.layout.caston import CastOnPlan, plan_cast_on
+from ...core.layout.follow import follow_parts
 from ...core.layout.heights import RowPlan, plan_rows
 from ...core.layout.piece import BandView, Piece
 from ...core.layout.problems import checked_piece
@@ -335,7 +336,20 @@ def _moved(stored: Stored, place: Place) -> Project:
 
 
 def _on_piece(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
-    return lambda file: file.with_piece(checked_piece(change(_piece(file))))
+    return lambda file: _followed(file, checked_piece(change(_piece(file))))
+
+
+def _followed(file: ProjectFile, changed: Piece) -> ProjectFile:
+    """The piece at hand changed, and with it those that go on from its held stitches. Raises IllegalPiece."""
+    if not any(p.begins or p.ends.groups for p in file.pieces):
+        return file.with_piece(changed)
+    own = file.own.number
+    before = dict(zip((p.number for p in file.pieces), file.all_pieces(), strict=True))
+    found = follow_parts(before, before | {own: changed}, own)
+    for number, piece in found.items():
+        if piece != before[number]:
+            file = file.opened_at(number).with_piece(piece)
+    return file.opened_at(own)
 
 
 def _checked(change: Callable[[ProjectFile], ProjectFile], number: int) -> DocumentChange:
