@@ -170,7 +170,7 @@ def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
     file = project_file(thumb)
     assert begin_sentence(file).endswith("pick up and knit 3 along the gap (Kelp): 9 stitches, joined into a round.")
     assert knit_pattern(file_text(read_project(file.text())))[0] == many + 3
-    with pytest.raises(IllegalPiece, match="change its layout by 1"):
+    with pytest.raises(IllegalPiece, match="make up for 1"):
         read_project(project_file(replace(thumb, begins=(*begins[:1], Source("picked up", 1, "gap", 2)))).text())
     wrong = replace(thumb, ends=PartEnd("held", (HeldGroup("a", 4), HeldGroup("b", 4))))
     with pytest.raises(IllegalPiece, match="leaves 9 stitches, but 8"):

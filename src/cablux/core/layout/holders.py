@@ -28,9 +28,10 @@ def end_problems(piece: Piece) -> Iterator[str]:
     ends = plan_cast_on(piece)
     begun = sum(source.stitches for source in piece.begins)
     if piece.begins and begun != ends.cast_on:
+        off = abs(begun - ends.cast_on)
         yield (
             f"{piece.name} begins with {begun} stitches from holders and edges, but its first row wants "
-            f"{ends.cast_on}: change its layout by {abs(begun - ends.cast_on)}, or pick up so many more or fewer."
+            f"{ends.cast_on}: change the piece that they come from, or let another segment make up for {off}."
         )
     waiting = sum(group.stitches for group in piece.ends.groups)
     if piece.ends.kind == "held" and waiting != ends.top.count:
