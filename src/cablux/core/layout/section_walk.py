@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
 from functools import lru_cache
 from itertools import chain
 
@@ -19,53 +20,61 @@ def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
     """The lives of all columns of a band with sections, whose first row is row `first` of the piece."""
     shaping = plane.view.shaping
     assert shaping is not None, "only shaped bands come here"
-    counts = section_counts(plane, shaping)
-    crossed: list[list[CrossedColumns]] = [[] for _ in range(plan.rows)]
-    made: list[list[MadeColumn]] = [[] for _ in range(plan.rows)]
-    taken: list[list[TakenColumn]] = [[] for _ in range(plan.rows)]
-    held: list[list[Column]] = [[] for _ in range(plan.rows)]
+    counts, events = section_counts(plane, shaping), [_Events() for _ in range(plan.rows)]
     begin: list[Column] = []
     for at, section in enumerate(shaping.sections):
         walk = _SectionWalk(plane, shaping, section, counts[at][0])
         begin += walk.columns
-        for above, (_, upper) in enumerate(zip(plan.stations, plan.stations[1:], strict=False), start=1):
-            holder = holder_of(shaping, at, above - 1)
-            if holder is not None and upper.row > plan.stations[above - 1].row:
-                row = plan.stations[above - 1].row
-                held[row] += walk.columns
-                made[row] += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
+        for above, upper in enumerate(plan.stations[1:], start=1):
+            row = plan.stations[above - 1].row
+            if holder_of(shaping, at, above - 1) is not None and upper.row > row:
+                events[row].held += walk.columns
+                events[row].made += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
-            spared = 0
-            for change, row in enumerate(stretch.schedule.at, start=1):
-                edges = walk.edges(stretch, change)
-                number = stretch.first + row - 1 - first
-                left = _left_to_take(stretch, section, change) - spared
-                cable = walk.cable(left) if shaping.cabled and not stretch.grows else None
-                if cable is not None:
-                    crossed[number].append(cable)
-                    spared += len(cable.left) - len(edges)
-                    continue
-                if spared:
-                    spared -= len(edges)
-                    if spared < 0:
-                        edges, spared = edges[:1], 0
-                    else:
-                        continue
-                for edge in edges:
-                    if stretch.grows:
-                        made[number].append(walk.make(edge, both=len(edges) == 2, before=made[number]))
-                    else:
-                        taken[number].append(walk.take(edge, both=len(edges) == 2))
-                walk.settle(edges, grows=stretch.grows)
+            _work(walk, stretch, events, first)
     inside = {place for s in shaping.sections for place in section_places(plane, s)}
     lines = [plane.column(place) for place in range(plane.width) if place not in inside]
     view = plane.view
     sides = [((0, len(view.segments) - 1)[k], c) for k, s in enumerate(view.sides) for c in range(s.stitches)]
-    rows = (
-        RowShaping(tuple(m), tuple(t), None, tuple(sorted(h)), crossed=tuple(x)) if m or t or h or x else PLAIN_ROW
-        for m, t, h, x in zip(made, taken, held, crossed, strict=True)
-    )
-    return Lives(tuple(sorted(chain(begin, lines, sides))), tuple(rows))
+    return Lives(tuple(sorted(chain(begin, lines, sides))), tuple(each.shaping for each in events))
+
+
+@dataclass
+class _Events:
+    """What one row makes, takes, holds and crosses, section by section."""
+
+    made: list[MadeColumn] = field(default_factory=list)
+    taken: list[TakenColumn] = field(default_factory=list)
+    held: list[Column] = field(default_factory=list)
+    crossed: list[CrossedColumns] = field(default_factory=list)
+
+    @property
+    def shaping(self) -> RowShaping:
+        """The row's shaping."""
+        if not (self.made or self.taken or self.held or self.crossed):
+            return PLAIN_ROW
+        held, crossed = tuple(sorted(self.held)), tuple(self.crossed)
+        return RowShaping(tuple(self.made), tuple(self.taken), None, held, crossed=crossed)
+
+
+def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], first: int) -> None:
+    """The changes of a stretch; those that a halved cable has made already are spared."""
+    spared = 0
+    for change, row in enumerate(stretch.schedule.at, start=1):
+        edges, here = walk.edges(stretch, change), events[stretch.first + row - 1 - first]
+        cable = walk.cable(_left_to_take(stretch, walk.section, change) - spared) if not stretch.grows else None
+        if cable is not None:
+            here.crossed.append(cable)
+            spared += len(cable.left) - len(edges)
+            continue
+        edges, spared = edges[: max(0, len(edges) - spared)], max(0, spared - len(edges))
+        both = len(edges) == 2
+        for edge in edges:
+            if stretch.grows:
+                here.made.append(walk.make(edge, both=both, before=here.made))
+            else:
+                here.taken.append(walk.take(edge, both=both))
+        walk.settle(edges, grows=stretch.grows)
 
 
 def _left_to_take(stretch: Stretch, section: Section, change: int) -> int:
@@ -120,7 +129,13 @@ class _SectionWalk:
         """The cable that is all that lives, where half of it may be taken at once; None where it is none."""
         half, odd = divmod(self.high - self.low, 2)
         columns = self.columns
-        if odd or half not in (2, 3) or half > left or len({lane for lane, _ in columns}) > 1:
+        if (
+            not self.shaping.cabled
+            or odd
+            or half not in (2, 3)
+            or half > left
+            or len({lane for lane, _ in columns}) > 1
+        ):
             return None
         s = self.plane.view.segments[columns[0][0]]
         leans = _cables(s.chart, s.repeats)

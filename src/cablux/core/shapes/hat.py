@@ -37,7 +37,7 @@ _STARTS = (("rope-3-3-left",), ("rope-2-2-left",), ("braid-6",), ("rope-1-1-left
 
 
 def _make(wanted: Wanted) -> Made:
-    answers, measure = wanted.answers, wanted.evidence.measure
+    answers = wanted.answers
     around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
     gores = _gores(wanted, around)[0]
     flat, spines = answers["worked"] == WORK[1], answers["cables"] == PANELS[1]
@@ -71,25 +71,29 @@ def _make(wanted: Wanted) -> Made:
     _check_height(piece)
     if not picked:
         return Made((MadePiece(piece),))
-    rib = find_pattern(BRIMS[brim])
-    count = _rib_count(piece, rib.chart.multiple)
     hat = replace(piece, height_mm=piece.height_mm - high)
     _check_height(hat)
-    band = Band((Segment("background", rib, count // rib.chart.multiple, closed=True),))
-    cuff = Piece(
+    return Made((MadePiece(hat), MadePiece(_picked_brim(hat, BRIMS[brim], high))))
+
+
+def _picked_brim(hat: Piece, rib_id: str, high: float) -> Piece:
+    """A brim of nine to ten of the hat's stitches (common practice), picked up along its cast-on and worked down."""
+    rib = find_pattern(rib_id)
+    multiple = rib.chart.multiple
+    count = max(multiple, round(0.9 * plan_cast_on(hat).cast_on / multiple) * multiple)
+    return Piece(
         name="Brim",
-        width_mm=pattern_um(rib, count, measure) / 1000.0,
+        width_mm=pattern_um(rib, count, hat.measure) / 1000.0,
         height_mm=max(10.0, high),
-        evidence=wanted.evidence,
-        bands=(band,),
-        tolerance_mm=bare.tolerance_mm,
-        bottom=none,
-        top=none,
+        evidence=hat.evidence,
+        bands=(Band((Segment("background", rib, count // multiple, closed=True),)),),
+        tolerance_mm=hat.tolerance_mm,
+        bottom=Border(rows=0),
+        top=Border(rows=0),
         round=True,
         setup_rows=0,
         begins=(Source("picked up", 1, "cast-on edge", count),),
     )
-    return Made((MadePiece(hat), MadePiece(cuff)))
 
 
 def tolerance_mm(around: float) -> float:
@@ -130,11 +134,6 @@ def _check_height(piece: Piece) -> None:
             f"Brim and crown with a few rounds between them take {taken} of {length_text(piece.height_mm, unit)}: make "
             "the hat higher, the brim lower, or the crown flat-topped."
         )
-
-
-def _rib_count(piece: Piece, multiple: int) -> int:
-    """Stitches of a picked-up brim: nine to ten of the body's (common practice), closed on its multiple."""
-    return max(multiple, round(0.9 * plan_cast_on(piece).cast_on / multiple) * multiple)
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:

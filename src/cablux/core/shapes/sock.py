@@ -155,61 +155,56 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
 
 
 def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
-    answers = wanted.answers
-    row_mm = wanted.evidence.gauge.row_mm
-    turned = heel.ends.groups[0].stitches
-    depth = heel_depth(Plane(heel.band_views[-1]), kind) * row_mm
+    """Over the instep's held stitches, what was picked up beside the flap, and the heel's; gusset, foot and toe."""
+    length, turned = millimetres(wanted.answers, "foot_length"), heel.ends.groups[0].stitches
+    depth = heel_depth(Plane(heel.band_views[-1]), kind) * wanted.evidence.gauge.row_mm
     picked = heel.bands[0].rows // 2 + 1 if kind == "turned" else 0
-    aside = max(1, (sock.heel - turned) // 2) if picked else 0
-    instep = (Source("held", 1, "instep", sock.stitches),)
-    held = Source("held", 2, "turned heel", turned)
-    begins: tuple[Source, ...] = (*instep, held)
-    if picked:
-        begins = (
-            *instep,
-            Source("picked up", 2, "right edge of the flap", picked),
-            held,
-            Source("picked up", 2, "left edge of the flap", picked),
-        )
-    at = len(sock.instep)
+    aside = max(1, (sock.heel - turned) // 2)
     sole = (_plain(aside), _plain(turned), _plain(aside)) if picked else (_plain(turned),)
     own = (*sock.instep, *sole)
     bare = _bare(
         wanted,
         sock,
         "Foot",
-        Band(own),
-        max(20.0, SHORTER * millimetres(answers, "foot_length") - depth),
+        Band(own, runs_on=bool(picked)),
+        max(20.0, SHORTER * length - depth),
         round=True,
-        begins=begins,
+        begins=_sources(sock, turned, picked),
         ends=PartEnd("grafted together"),
     )
     row_um = body_row_um(bare.band_views[0])
-    bands: tuple[Band, ...] = (Band(own, runs_on=bool(picked)),)
-    if picked:
-        wide = (*sock.instep, _plain(picked), _plain(turned), _plain(picked))
-        rows = 2 * (picked - aside)
-        stations = (
-            Station("Gusset begins", sock.around * 1.2),
-            Station("Gusset is done", sock.around, at_mm=rows * row_um / 1000.0),
-        )
-        sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
-        gusset = Band(wide, shaping=Shaping(stations, sections=sections, whole_panels=False))
-        bands = (gusset, *bands)
+    gusset = (_gusset(sock, picked, turned, aside, row_um),) if picked else ()
     toe = Band(own, shaping=_toe(sock, own, row_um), runs_on=True)
-    piece = replace(bare, bands=(*bands, toe))
-    short = plan_rows(
-        replace(
-            piece, bands=tuple(replace(b, rows=b.rows or LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
-        )
-    )
-    if short.height_um > piece.height_mm * 1000.0 + 2.0 * row_um:
-        taken = length_text((short.height_um / 1000.0 + depth), "cm")
+    piece = replace(bare, bands=(*gusset, *bare.bands, toe))
+    least = (replace(b, rows=LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
+    short = plan_rows(replace(piece, bands=tuple(least))).height_um
+    if short > piece.height_mm * 1000.0 + 2.0 * row_um:
+        taken, whole = (length_text(mm, "cm") for mm in (short / 1000.0 + depth, length))
         raise Infeasible(
-            f"Heel, gusset and toe take {taken} of a foot of {length_text(millimetres(answers, 'foot_length'), 'cm')}: "
-            "choose a heel of short rows, or a longer foot."
+            f"Heel, gusset and toe take {taken} of a foot of {whole}: choose a heel of short rows, or a longer foot."
         )
     return piece
+
+
+def _sources(sock: _Sock, turned: int, picked: int) -> tuple[Source, ...]:
+    """What a foot begins with, from the instep's right edge."""
+    instep, heel = Source("held", 1, "instep", sock.stitches), Source("held", 2, "turned heel", turned)
+    if not picked:
+        return (instep, heel)
+    right, left = (Source("picked up", 2, f"{side} edge of the flap", picked) for side in ("right", "left"))
+    return (instep, right, heel, left)
+
+
+def _gusset(sock: _Sock, picked: int, turned: int, aside: int, row_um: float) -> Band:
+    """What was picked up is decreased beside the instep, two every second round, to the count of the leg."""
+    at, rows = len(sock.instep), 2 * (picked - aside)
+    stations = (
+        Station("Gusset begins", sock.around * 1.2),
+        Station("Gusset is done", sock.around, at_mm=rows * row_um / 1000.0),
+    )
+    sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
+    wide = (*sock.instep, _plain(picked), _plain(turned), _plain(picked))
+    return Band(wide, shaping=Shaping(stations, sections=sections, whole_panels=False))
 
 
 def _toe(sock: _Sock, own: tuple[Segment, ...], row_um: float) -> Shaping:
