@@ -34,7 +34,8 @@ from cablux.service.caston.page import cast_on_story
 from cablux.service.derivations import explain_number
 from cablux.service.errors import NotFound
 from cablux.service.even_spread import spread_evenly
-from cablux.service.projects.project import Projects, piece_numbers
+from cablux.service.projects.numbers import piece_numbers
+from cablux.service.projects.project import Projects
 from tests.core.strategies import panels, pieces
 from tests.core.test_words import count_by_hand
 

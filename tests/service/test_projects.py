@@ -30,8 +30,9 @@ from cablux.service.chairside import Chair, next_up
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.projects.history import compare_steps
+from cablux.service.projects.numbers import piece_numbers
 from cablux.service.projects.place import Place
-from cablux.service.projects.project import Projects, piece_numbers
+from cablux.service.projects.project import Projects
 from cablux.service.size_form import EMPTY, changed_file, form_of, new_file
 from cablux.settings import Settings
 from tests.core.strategies import pieces

@@ -5,66 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property, lru_cache
-
-from sqlalchemy.orm import Session
+from functools import cached_property
 
 from ...core.errors import CabluxError, IllegalPiece
-from ...core.gauge import EIGHTY
-from ...core.layout.caston import CastOnPlan, plan_cast_on
-from ...core.layout.follow import follow_parts
-from ...core.layout.heights import RowPlan, plan_rows
-from ...core.layout.piece import BandView, Piece
+from ...core.layout.piece import Piece
 from ...core.layout.problems import checked_piece
-from ...core.layout.widths import body_sd_um, body_um, chance_within
 from ...core.units import Unit
 from ...render.yarn import Yarn
 from ...store import repository
 from ...store.database import Database
 from ...store.repository import PROJECTS, Stored
-from ..documents import Changed, DocumentChange, Documents, Opened
-from ..exchange import PieceFile, ProjectFile, checked_file, read_project
+from ..documents import Documents, Opened
+from ..exchange import ProjectFile, checked_file, read_project
+from .changes import checked_change, free_name, keep_patterns, named_pieces, on_piece, read_stored
+from .numbers import PieceNumbers, piece_numbers, piece_of
 from .place import Place, place_of
 
 COPY, MAX_NAME = " (copy)", 80
-
-
-@dataclass(frozen=True)
-class PieceNumbers:
-    """The numbers a knitter came for; every page takes them from here. Width and chance are the first band's."""
-
-    cast_on: CastOnPlan
-    rows: RowPlan
-    width_um: int
-    sd_um: float
-    chance: float
-    bands: tuple[BandWidth, ...] = ()
-
-    @property
-    def eighty_um(self) -> float:
-        """Half of the interval in which eight of ten such pieces would lie."""
-        return EIGHTY * self.sd_um
-
-    @property
-    def steady(self) -> bool:
-        """Whether the count stays as it was cast on, all the way up."""
-        ends = self.cast_on.bottom.count, self.cast_on.top.count
-        return len({*ends, *(band.stitches for band in self.bands)}) == 1
-
-
-@dataclass(frozen=True)
-class BandWidth:
-    """How wide a body band will be, and how sure that is."""
-
-    stitches: int
-    width_um: int
-    sd_um: float
-    chance: float
-
-    @property
-    def eighty_um(self) -> float:
-        """Half of the interval in which eight of ten such bands would lie."""
-        return EIGHTY * self.sd_um
 
 
 @dataclass(frozen=True)
@@ -76,7 +33,7 @@ class Project(Opened):
     @cached_property
     def file(self) -> ProjectFile:
         """The project file that it is, open at the piece."""
-        return _read(self.stored.document).opened_at(self.at_piece)
+        return read_stored(self.stored.document).opened_at(self.at_piece)
 
     @property
     def place(self) -> Place:
@@ -116,32 +73,12 @@ class Project(Opened):
     @property
     def piece(self) -> Piece:
         """The piece it makes."""
-        return _piece(self.file)
+        return piece_of(self.file)
 
     @property
     def numbers(self) -> PieceNumbers:
         """Cast-on, rows, width and how sure that is."""
         return piece_numbers(self.piece)
-
-
-@lru_cache(maxsize=128)
-def _piece(file: ProjectFile) -> Piece:
-    return file.piece()
-
-
-@lru_cache(maxsize=128)
-def piece_numbers(piece: Piece) -> PieceNumbers:
-    """The numbers of a piece."""
-    bands = tuple(map(band_width, piece.band_views))
-    first = bands[0]
-    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
-
-
-def band_width(view: BandView) -> BandWidth:
-    """The width of a band by all that is known."""
-    width, sd = body_um(view, view.outlook), body_sd_um(view)
-    wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
-    return BandWidth(view.stitches, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
 
 
 @dataclass(frozen=True)
@@ -156,7 +93,7 @@ class Version:
     @property
     def piece(self) -> Piece:
         """The piece it made."""
-        return _piece(self.file)
+        return piece_of(self.file)
 
     @property
     def numbers(self) -> PieceNumbers:
@@ -169,12 +106,12 @@ class Projects:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, PROJECTS, "project", lambda document: _read(document).all_pieces())
+        self.documents = Documents(database, PROJECTS, "project", lambda document: read_stored(document).all_pieces())
 
     def create(self, file: ProjectFile) -> int:
         """Stores a new project; returns its id."""
         file.all_pieces()
-        return self.documents.create(file.text(), "New project", lambda session: _keep_patterns(session, file))
+        return self.documents.create(file.text(), "New project", lambda session: keep_patterns(session, file))
 
     def import_text(self, text: str | bytes) -> int:
         """Stores a project from a project file's text. Raises BadFile or IllegalPiece.
@@ -215,11 +152,11 @@ class Projects:
         nothing is no step.
         """
         place = self._here(where)
-        return _moved(self.documents.change(place.project, label, _checked(change, place.piece)), place)
+        return _moved(self.documents.change(place.project, label, checked_change(change, place.piece)), place)
 
     def change_piece(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on the piece alone."""
-        return self.change(where, label, _on_piece(change))
+        return self.change(where, label, on_piece(change))
 
     def change_others(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
         """`change` on all pieces but the one at hand: on all, or on none where one refuses; it is named then."""
@@ -230,8 +167,8 @@ class Projects:
                 if own.number == at:
                     continue
                 try:
-                    file = _on_piece(change)(file.opened_at(own.number))
-                    piece_numbers(_piece(file))
+                    file = on_piece(change)(file.opened_at(own.number))
+                    piece_numbers(piece_of(file))
                 except CabluxError as error:
                     raise IllegalPiece(f"{own.name or file.name}: {error}") from error
             return file.opened_at(at)
@@ -247,8 +184,8 @@ class Projects:
 
         def added(file: ProjectFile) -> ProjectFile:
             number = 1 + max(tallied, *(p.number for p in file.pieces))  # a removed piece's tally is never another's
-            own = file.own.model_copy(update={"number": number, "name": _free_name(file, name), "measured": ()})
-            named = file.pieces if file.pieces[0].name else _named(file)
+            own = file.own.model_copy(update={"number": number, "name": free_name(file, name), "measured": ()})
+            named = file.pieces if file.pieces[0].name else named_pieces(file)
             grown = checked_file(file.model_copy(update={"pieces": (*named, own)}))
             made[:] = [number]
             return grown.opened_at(number).with_piece(checked_piece(piece)).opened_at(file.own.number)
@@ -295,7 +232,7 @@ class Projects:
         """Every step of a project's history, the first first, each at the piece or at its first where it had none."""
         place = self._here(where)
         return [
-            Version(s.position, s.label, _at_or_first(_read(s.document), place.piece), s.at)
+            Version(s.position, s.label, _at_or_first(read_stored(s.document), place.piece), s.at)
             for s in self.documents.steps(place.project)
         ]
 
@@ -309,66 +246,17 @@ class Projects:
         self.documents.remove(self._here(where).project)
 
 
-def _free_name(file: ProjectFile, name: str) -> str:
-    """The name, with a number behind it where a piece has it already."""
-    taken = {(p.name or file.name).casefold() for p in file.pieces}
-    tries = (name, *(f"{name} {n}" for n in range(2, 100)))
-    return next(each for each in tries if each.casefold() not in taken)
-
-
-def _named(file: ProjectFile) -> tuple[PieceFile, ...]:
-    """The pieces, the first with the project's name as its own, so that the project can be renamed."""
-    return (file.pieces[0].model_copy(update={"name": file.name}), *file.pieces[1:])
-
-
 def _at_or_first(file: ProjectFile, number: int) -> ProjectFile:
     return file.opened_at(number if any(p.number == number for p in file.pieces) else 0)
 
 
 def _opened(stored: Stored, place: Place) -> Project:
     """The project at a piece. Raises NotFound where it has none of that number."""
-    return Project(stored, _read(stored.document).opened_at(place.piece).own.number if place.piece else 0)
+    return Project(stored, read_stored(stored.document).opened_at(place.piece).own.number if place.piece else 0)
 
 
 def _moved(stored: Stored, place: Place) -> Project:
     """The project at a piece, or at its first where a step of its history has no such piece."""
-    return Project(stored, place.piece if any(p.number == place.piece for p in _read(stored.document).pieces) else 0)
-
-
-def _on_piece(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
-    return lambda file: _followed(file, checked_piece(change(_piece(file))))
-
-
-def _followed(file: ProjectFile, changed: Piece) -> ProjectFile:
-    """The piece at hand changed, and with it those that go on from its held stitches. Raises IllegalPiece."""
-    if not any(p.begins or p.ends.groups for p in file.pieces):
-        return file.with_piece(changed)
-    own = file.own.number
-    before = dict(zip((p.number for p in file.pieces), file.all_pieces(), strict=True))
-    found = follow_parts(before, before | {own: changed}, own)
-    for number, piece in found.items():
-        if piece != before[number]:
-            file = file.opened_at(number).with_piece(piece)
-    return file.opened_at(own)
-
-
-def _checked(change: Callable[[ProjectFile], ProjectFile], number: int) -> DocumentChange:
-    def checked(document: str) -> Changed:
-        before = _read(document).opened_at(number)
-        after = change(before)
-        piece_numbers(_piece(after))  # refuses what cannot be knitted
-        return Changed(after.text() if after != before else document, lambda session: _keep_patterns(session, after))
-
-    return checked
-
-
-def _keep_patterns(session: Session, file: ProjectFile) -> None:
-    """Keeps the knitter's own patterns that a project uses, so that their pictures can be asked for by id."""
-    swatched = (own for used in file.swatches for own in used.swatch.patterns)
-    for own in (*file.patterns, *swatched):
-        repository.keep_pattern(session, own.id, own.model_dump_json())
-
-
-@lru_cache(maxsize=256)
-def _read(document: str) -> ProjectFile:
-    return read_project(document)
+    return Project(
+        stored, place.piece if any(p.number == place.piece for p in read_stored(stored.document).pieces) else 0
+    )

@@ -1,0 +1,72 @@
+"""The numbers of a piece: cast-on, rows, widths and how sure they are."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from ...core.gauge import EIGHTY
+from ...core.layout.caston import CastOnPlan, plan_cast_on
+from ...core.layout.heights import RowPlan, plan_rows
+from ...core.layout.piece import BandView, Piece
+from ...core.layout.widths import body_sd_um, body_um, chance_within
+from ..exchange import ProjectFile
+
+
+@dataclass(frozen=True)
+class PieceNumbers:
+    """The numbers a knitter came for; every page takes them from here. Width and chance are the first band's."""
+
+    cast_on: CastOnPlan
+    rows: RowPlan
+    width_um: int
+    sd_um: float
+    chance: float
+    bands: tuple[BandWidth, ...] = ()
+
+    @property
+    def eighty_um(self) -> float:
+        """Half of the interval in which eight of ten such pieces would lie."""
+        return EIGHTY * self.sd_um
+
+    @property
+    def steady(self) -> bool:
+        """Whether the count stays as it was cast on, all the way up."""
+        ends = self.cast_on.bottom.count, self.cast_on.top.count
+        return len({*ends, *(band.stitches for band in self.bands)}) == 1
+
+
+@dataclass(frozen=True)
+class BandWidth:
+    """How wide a body band will be, and how sure that is."""
+
+    stitches: int
+    width_um: int
+    sd_um: float
+    chance: float
+
+    @property
+    def eighty_um(self) -> float:
+        """Half of the interval in which eight of ten such bands would lie."""
+        return EIGHTY * self.sd_um
+
+
+@lru_cache(maxsize=128)
+def piece_of(file: ProjectFile) -> Piece:
+    """The piece at which a file is open."""
+    return file.piece()
+
+
+@lru_cache(maxsize=128)
+def piece_numbers(piece: Piece) -> PieceNumbers:
+    """The numbers of a piece."""
+    bands = tuple(map(band_width, piece.band_views))
+    first = bands[0]
+    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
+
+
+def band_width(view: BandView) -> BandWidth:
+    """The width of a band by all that is known."""
+    width, sd = body_um(view, view.outlook), body_sd_um(view)
+    wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
+    return BandWidth(view.stitches, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
