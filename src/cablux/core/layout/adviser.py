@@ -64,7 +64,7 @@ def advise_swatches(piece: Piece) -> Advised:
     stockinette = find_pattern("stockinette")
     seen = {cloth_key(s.pattern): s.pattern for s in reversed(piece.everything)}  # mirror images teach the same
     seen.setdefault(cloth_key(stockinette), stockinette)
-    body, known = piece.band_views[0], piece.outlook
+    body, known = piece.main_view, piece.outlook
     total = body_um(body, known)
     wanted = known.slope(segment_shares(body))
     before = EIGHTY * total * known.width.sd(wanted)

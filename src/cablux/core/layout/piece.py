@@ -163,6 +163,11 @@ class Piece:
         return tuple(BandView(self, at) for at in range(len(self.bands)))
 
     @cached_property
+    def main_view(self) -> BandView:
+        """The band whose width is the piece's: the first that keeps its count, or the first where none does."""
+        return next((view for view in self.band_views if view.shaping is None), self.band_views[0])
+
+    @cached_property
     def everything(self) -> tuple[Segment, ...]:
         """The segments of all bands."""
         return tuple(s for view in self.band_views for s in view.segments)

@@ -39,7 +39,7 @@ def school_verdict(piece: Piece, school: School) -> Verdict:
     """One school's layout for the width wanted: the same panels, with backgrounds as wide as its rule asks for."""
     wanted = piece.width_mm * 1000.0
     by_school = replace(piece, evidence=replace(piece.evidence, school=school))
-    view = by_school.band_views[0]
+    view = by_school.main_view
     found = solve_answer(view, "closest", any_width=True)
     if found is None:
         return Verdict(school, None, 0, 0, wanted, refusal="No layout fits under this rule.")

@@ -108,7 +108,7 @@ class PieceRelaxer:
             return None
         shape = laid.shape
         # as wide as the estimate says, which knows the swatches
-        stitch = body_um(piece.band_views[0], piece.outlook) / shape.middle
+        stitch = body_um(piece.main_view, piece.outlook) / _main_width(laid)
         apart = {}  # the same neighbours are told of once, the taller first
         for view, rows in zip(piece.band_views, plan_rows(piece).bands, strict=True):
             if view.shaping is not None and view.shaping.bend is not None:
@@ -160,6 +160,15 @@ class PieceRelaxer:
             for job in self._jobs.values():
                 job.wanted = False
         self._hands.shutdown(wait=True, cancel_futures=True)
+
+
+def _main_width(laid: Cloth) -> float:
+    """The width in stitches of the band whose width is the piece’s: half-way up; of a shaped piece its own rows’."""
+    piece = laid.pattern.piece
+    if all(band.shaping is None for band in piece.bands):
+        return laid.shape.middle
+    rows = [row.number for row in laid.pattern.rows if row.band == piece.main_view.at and row.section == "body"]
+    return float(laid.shape.widths[rows].mean())
 
 
 def facts_at(piece: Piece, row: int, place: int) -> LoopFacts:

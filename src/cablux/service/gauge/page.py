@@ -168,7 +168,7 @@ def gauge_marks(piece: Piece) -> list[GaugeMark]:
     patterns: dict[str, Pattern] = {}  # mirror images are one
     names: dict[str, dict[str, None]] = {}
     measured = [(p.pattern, 0.0) for r in piece.evidence.readings if r.along == "width" for p in r.parts]
-    for pattern, um in [*segment_shares(piece.band_views[0]), *measured]:
+    for pattern, um in [*segment_shares(piece.main_view), *measured]:
         key = cloth_key(pattern)
         patterns.setdefault(key, pattern)
         names.setdefault(key, {})[pattern.name] = None

@@ -15,7 +15,7 @@ from ..exchange import ProjectFile
 
 @dataclass(frozen=True)
 class PieceNumbers:
-    """The numbers a knitter came for; every page takes them from here. Width and chance are the first band's."""
+    """The numbers a knitter came for; every page takes them from here. Width and chance are the main band's."""
 
     cast_on: CastOnPlan
     rows: RowPlan
@@ -61,8 +61,8 @@ def piece_of(file: ProjectFile) -> Piece:
 def piece_numbers(piece: Piece) -> PieceNumbers:
     """The numbers of a piece."""
     bands = tuple(map(band_width, piece.band_views))
-    first = bands[0]
-    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), first.width_um, first.sd_um, first.chance, bands)
+    main = bands[piece.main_view.at]
+    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), main.width_um, main.sd_um, main.chance, bands)
 
 
 def band_width(view: BandView) -> BandWidth:
