@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece
 from cablux.core.shaping.schedule import Rate, block_schedule, mixed_schedule, ordinal, rated_schedule, rates_text
 
-# computed by brute force, handbook 14: changes, rows, rows between those in which it may be shaped, the blocks, how
+# computed by brute force: changes, rows, rows between those in which it may be shaped, the blocks, how
 # many plain rows follow, how far they stray, how far the mixed schedule strays
 WORKED = [
     (14, 96, 2, [(6, 8), (8, 6)], 0, 1.00, 0.62),

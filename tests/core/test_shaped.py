@@ -292,7 +292,7 @@ def test_from_three_stitches_one_more_each_row_from_the_second(last: int, count:
 
 @pytest.mark.parametrize(("ratio", "angle"), [(2.0, 90.0), (1.75, 82.4), (1.4, 70.0)])
 def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angle: float) -> None:
-    """Computed, handbook 14: with one stitch a row the corner's angle is 2·atan(R/2)."""
+    """Computed: with one stitch a row the corner's angle is 2·atan(R/2)."""
     assert math.degrees(2 * math.atan(ratio / 2)) == pytest.approx(angle, abs=0.1)
     from cablux.core.shapes import Wanted, find_shape, read_answers
     from cablux.core.shapes.corner import corner_geometry

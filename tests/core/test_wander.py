@@ -57,7 +57,7 @@ def test_a_wandering_panel_is_where_its_path_says_in_every_row(
 
 
 def test_the_angle_is_that_of_the_gauge() -> None:
-    """Handbook 8 of the practice: one stitch every right-side row is called about 45°; the gauge says what it is."""
+    """Common practice: one stitch every right-side row is called about 45°; the gauge says what it is."""
     piece = wandering("rope-2-2-left", 6, 2, 40)
     view = piece.band_views[0]
     stitch = segment_um(view.segments[3], view.outlook) / view.segments[3].stitches

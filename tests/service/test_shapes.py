@@ -74,7 +74,7 @@ def test_the_last_row_of_a_strip_meets_its_first(worn: str, stitches: int, panel
 
 @pytest.mark.parametrize(("repeat", "near"), [(8, (136, 144)), (12, (132, 144)), (6, (138, 144))])
 def test_the_rows_round_a_body_are_those_of_the_worked_table(repeat: int, near: tuple[int, int]) -> None:
-    """Computed, handbook 14: 54 cm at 2.6 rows to the centimetre are 140.4 rows, in whole repeats of 8, 12 or 6."""
+    """Computed: 54 cm at 2.6 rows to the centimetre are 140.4 rows, in whole repeats of 8, 12 or 6."""
     name = next(id for id, p in LIBRARY.items() if p.chart.height == repeat and "panel" in p.uses)
     view = throw(ground(6), panel(name), ground(6)).band_views[0]
     assert view.piece.row_period() == repeat

@@ -112,7 +112,7 @@ def test_a_thing_of_several_parts_is_knitted_from_its_words(shape: str, choice: 
     assert all(rows for rows in found.values())
 
 
-# Handbook 4f and 14, crowns: computed there from "every 2nd round, then every round"
+# Computed from the common practice “every 2nd round, then every round”: rounds = 2·(s − a) ÷ g + (a − e) ÷ g
 @pytest.mark.parametrize(
     ("stitches", "gores", "changes_at", "end", "rounds"),
     [(96, 8, 48, 8, 17), (112, 8, 56, 8, 20), (90, 6, 42, 6, 22), (120, 10, 60, 10, 17)],
@@ -127,7 +127,7 @@ def test_a_crown_takes_the_rounds_that_are_printed(
 
 
 def test_a_crown_that_loses_a_stitch_of_each_gore_every_second_round_is_as_high_as_its_radius() -> None:
-    """Handbook 4f, computed there: 80 stitches at 18 to 10 cm, 8 gores: 18 rounds, 7.1 cm, which is C ÷ 2π."""
+    """Computed: 80 stitches at 18 to 10 cm, 8 gores: 18 rounds, 7.1 cm, which is C ÷ 2π."""
     row_um = 100_000.0 / 25.0
     middle, slow, fast = crown_rows(10, 18 * row_um, row_um)
     assert (middle, slow, fast) == (1, 18, 0)
@@ -148,7 +148,7 @@ def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
             ground = [c for c in below if c[0] in (gore, gore + 2)]
             edge = 1 < column < view.segments[segment].stitches - 2
             assert not (view.segments[segment].is_panel and edge) or not ground, "a cable is touched last"
-    assert rows[-1].after == 8, "handbook 4f: drawn together over 6 to 10 stitches"
+    assert rows[-1].after == 8, "common practice: drawn together over 6 to 10 stitches"
 
 
 def test_panels_on_the_lines_stay_whole_until_the_grounds_are_gone() -> None:
@@ -172,7 +172,7 @@ def test_children_have_the_heads_of_the_published_standard(who: str, median: int
 
 
 def test_a_gusset_is_a_third_of_the_hand_and_the_other_hand_is_its_mirror() -> None:
-    """Handbook 4g: 30 to 36 % of the hand, two stitches every second or third round."""
+    """Common practice: 30 to 36 % of the hand, two stitches every second or third round."""
     file = made("mitts", gauge="24x34")
     right, thumb, left, other = file.all_pieces()
     hand = right.band_views[0].stitches
@@ -208,7 +208,7 @@ def _turned(heel: Piece, stitches: int) -> int:
 
 
 def test_a_sock_has_the_proportions_that_are_printed() -> None:
-    """Handbook 4g: the heel on half the stitches, its flap as many rows as stitches, a loop for two rows picked up."""
+    """Common practice: the heel on half the stitches, a flap of as many rows, a stitch picked up for two of them."""
     leg, heel, foot = made("sock", gauge="30x42").all_pieces()
     total, half = leg.band_views[0].stitches, heel.band_views[0].stitches
     assert 0.4 <= half / total <= 0.6 and heel.bands[0].rows == half
