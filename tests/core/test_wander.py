@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import math
 from dataclasses import replace
 
@@ -74,6 +75,12 @@ def test_what_cannot_wander_is_told() -> None:
     ):
         with pytest.raises(IllegalPiece, match=said):
             compile_piece(piece)
+    far, near = (panel("rope-2-2-left", wander=n, wander_every=4) for n in (6, 3))
+    for other, alike in ((far, True), (near, False)):
+        piece = throw(ground(12), far, ground(12), ground(12), other, ground(12), width=250)
+        problem = pytest.raises(IllegalPiece, match="wander alike")
+        with contextlib.nullcontext() if alike else problem:
+            worked_view(piece.band_views[0])
 
 
 def test_the_mirrored_partner_wanders_the_other_way() -> None:

@@ -112,6 +112,30 @@ def test_a_thing_of_several_parts_is_knitted_from_its_words(shape: str, choice: 
     assert all(rows for rows in found.values())
 
 
+def test_a_heel_is_written_out_in_either_manner() -> None:
+    for heel in SHAPES["sock"].asks[0].choices:
+        sock = made("sock", f"heel={heel}", gauge="24x34")
+        in_pattern = project_words(sock, piece="heel", manner="pattern")
+        assert in_pattern == project_words(sock, piece="heel") and "turn" in in_pattern
+
+
+@pytest.mark.parametrize(
+    ("shape", "measures"),
+    [
+        ("hat", ["head=10", "gores=10"]),
+        ("hat", ["height=4", "brim_height=5"]),
+        ("mitts", ["length=2.4", "hand=11"]),
+        ("sock", ["leg=1", "cuff=7"]),
+        ("sock", ["foot_length=4"]),
+        ("sock", ["foot=4", "ease=-20"]),
+    ],
+)
+def test_what_cannot_be_had_is_told_in_the_unit_that_was_typed(shape: str, measures: list[str]) -> None:
+    with pytest.raises(CabluxError) as refused:
+        made(shape, *measures, gauge="12x16", unit="in")
+    assert re.search(r"\d in\b", str(refused.value)) and " cm" not in str(refused.value)
+
+
 # Computed from the common practice “every 2nd round, then every round”: rounds = 2·(s − a) ÷ g + (a − e) ÷ g
 @pytest.mark.parametrize(
     ("stitches", "gores", "changes_at", "end", "rounds"),

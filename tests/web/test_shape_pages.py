@@ -130,3 +130,15 @@ def test_ends_that_are_grafted_are_neither_cast_on_for_good_nor_bound_off(client
     assert "stitches provisionally" in page and "on the needle, to be grafted" in page and "Bind off" not in page
     assert "At the end you graft" in str(Text(client.get("/projects/5/cast-on").text))
     assert "Bind off" in str(Text(client.get("/projects/3/pattern").text))
+
+
+def test_a_heel_on_the_bench_has_no_fields_that_would_do_nothing(client: TestClient) -> None:
+    fields = typed_form(client.get("/projects/new/sock").text)
+    address = client.post("/projects/new/sock", data=fields, follow_redirects=False).headers["location"]
+    page = client.get(f"{address.removesuffix('/bench')}-2/bench?band=1").text
+    shaping = page[page.index('aria-label="Shaping"') :]
+    shaping = shaping[: shaping.index("</section>")]
+    told = re.search(r"from (\d+) stitches to (\d+)", shaping)
+    assert told and int(told[1]) > int(told[2]), "what is left is the heel's own count"
+    assert not re.findall(r'name="(?:at|width|count|rates)-\d+"|name="(?:edges|sewn)"', shaping)
+    assert "Make it straight again" in shaping

@@ -60,7 +60,7 @@ def shaped_file(
     """
     shape = find_shape(shape_id)
     answers = read_answers(shape.asks, given, base.unit)
-    made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground))
+    made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground, base.unit))
     pieces = [m.piece for m in made.pieces]
     for piece in pieces:
         piece_numbers(piece)  # refuses what cannot be knitted

@@ -15,10 +15,11 @@ def held_counts(piece: Piece) -> dict[str, int]:
     for view in piece.band_views:
         if view.shaping is None:
             continue
-        rows = shape_band(view).lives.rows
+        found = shape_band(view)
         for holder in view.shaping.holders:
             section = view.shaping.sections[holder.section]
-            held = (lane for row in rows for lane, _ in row.held)
+            row = found.stations.stations[holder.station].row
+            held = (lane for each in found.lives.rows[row : row + 1] for lane, _ in each.held)
             out[holder.name] = sum(section.first <= lane <= section.last for lane in held)
     return out | {group.name: group.stitches for group in piece.ends.groups}
 

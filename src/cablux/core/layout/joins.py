@@ -60,11 +60,6 @@ class JoinLengths:
         """What stays open."""
         return sum(o.end_mm - o.start_mm for o in self.join.openings) * 1000.0
 
-    @property
-    def sewn_um(self) -> float:
-        """What is joined, along the shorter of the two."""
-        return max(0.0, min(self.one_um, self.other_um) - self.open_um)
-
 
 def edge_um(piece: Piece, edge: EdgeName) -> float:
     """How long an edge of a piece lies: its ends by their width, its sides by its height."""

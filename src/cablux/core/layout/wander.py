@@ -91,17 +91,18 @@ def _offset(path: list[tuple[int, int]], row: int, every: int) -> int:
 
 
 def _rates(view: BandView, turns: list[int]) -> tuple[tuple[Rate, ...], ...]:
-    """The rows of the wandering themselves, where all panels wander alike."""
-    alike = {(abs(s.wander), s.wander_every) for s in view.segments if s.wander}
-    if len(alike) > 1:
-        return ()
-    ((far, every),) = alike
+    """The rows of the wandering themselves, which all panels share."""
+    far, every = next((abs(s.wander), s.wander_every) for s in view.segments if s.wander)
     moved = [min(far, (b - a) // every) for a, b in pairwise(turns)]
     return tuple((Rate(every, n),) if n else () for n in moved)
 
 
 def _problems(view: BandView) -> Iterator[str]:
     used: set[int] = set()
+    alike = {(abs(s.wander), s.wander_every) for s in view.segments if s.wander}
+    if len(alike) > 1:
+        yield "Panels of one band wander alike: give them all as many stitches, and the same rows between them."
+        return
     for at, s in enumerate(view.segments):
         if not s.wander:
             continue

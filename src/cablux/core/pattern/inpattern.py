@@ -67,7 +67,8 @@ def _bent(found: ShapedBand) -> Iterator[PatternStretch]:
     text = f"Work in pattern, {whole} rows all the way across, with short rows between them."
     yield PatternStretch(first, last, text, (), count, count)
     for stitches, turned in sorted(short.items()):
-        text = f"Work {stitches} stitches, wrap the next and turn, then work back, beginning with each of these rows."
+        often = f"{len(turned)} times" if len(turned) > 1 else "once"
+        text = f"Work {stitches} stitches, wrap the next and turn, then work back: {often}, as the rows come."
         yield PatternStretch(turned[0], turned[-1] + 1, text, tuple(turned), count, count)
 
 

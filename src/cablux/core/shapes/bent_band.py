@@ -90,7 +90,7 @@ BENT_BAND = Shape(
         Ask("width", "Width", 90.0, "our choice", least=30.0, most=600.0),
         Ask(
             "turn",
-            "It turns through, degrees",
+            "Turn, in degrees",
             180.0,
             "our choice: a collar lies in half a ring",
             "number",

@@ -68,11 +68,11 @@ def _make(wanted: Wanted) -> Made:
     turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
     folded = turned if answers["folded"] == "yes" else 0.0
     piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
-    _check_height(piece)
+    _check_height(piece, wanted)
     if not picked:
         return Made((MadePiece(piece),))
     hat = replace(piece, height_mm=piece.height_mm - high)
-    _check_height(hat)
+    _check_height(hat, wanted)
     return Made((MadePiece(hat), MadePiece(_picked_brim(hat, BRIMS[brim], high))))
 
 
@@ -115,24 +115,23 @@ def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
             return found
         if found and (not best or abs(found[0].width_um - around * 1e3) < abs(best[0].width_um - around * 1e3)):
             best = found
-    near = f" The nearest is {best[0].width_um / 10_000:.1f} cm." if best else ""
+    near = f" The nearest is {wanted.length(best[0].width_um / 1000.0)}." if best else ""
     names = " and ".join(p.name for p in wanted.panels) or "no panel of ours"
     what = f"{names} will not close" if wanted.panels else f"{names} will close"
     raise Infeasible(
-        f"In {asked if asked != 'as fits' else '6 to 10'} gores {what} round {around / 10:.1f} cm at this gauge.{near} "
-        "Choose a panel of another width, another number of gores, or another ease."
+        f"In {asked if asked != 'as fits' else '6 to 10'} gores {what} round {wanted.length(around)} at this gauge."
+        f"{near} Choose a panel of another width, another number of gores, or another ease."
     )
 
 
-def _check_height(piece: Piece) -> None:
+def _check_height(piece: Piece, wanted: Wanted) -> None:
     """There must be some body between the brim and the crown."""
     plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), *piece.bands[1:])))
-    unit: Unit = "cm"
     if plan.height_um > piece.height_mm * 1000.0 + 2.0 * plan.bands[1].row_um:
-        taken = length_text(plan.height_um / 1000.0, unit)
+        taken, whole = wanted.length(plan.height_um / 1000.0), wanted.length(piece.height_mm)
         raise Infeasible(
-            f"Brim and crown with a few rounds between them take {taken} of {length_text(piece.height_mm, unit)}: make "
-            "the hat higher, the brim lower, or the crown flat-topped."
+            f"Brim and crown with a few rounds between them take {taken} of {whole}: make the hat higher, the "
+            "brim lower, or the crown flat-topped."
         )
 
 

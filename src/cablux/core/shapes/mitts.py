@@ -17,7 +17,7 @@ from ..shaping.outline import ALL, Holder, Section, Shaping, Station
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .bodies import HANDS, sources
-from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
+from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows, plain
 
 KINDS = ("fingerless mitts", "mittens")
 THUMBS = ("gusset", "straight")
@@ -52,12 +52,8 @@ class _Hand:
 
     def segments(self, thumb: int, *, left: bool) -> tuple[Segment, ...]:
         """From the right, for either hand; the left one mirrors the right one."""
-        own = (*self.back, _plain(thumb), self.palm)
+        own = (*self.back, plain(thumb), self.palm)
         return tuple(s.reflected() for s in reversed(own)) if left else own
-
-
-def _plain(stitches: int) -> Segment:
-    return Segment("background", find_pattern("stockinette"), stitches)
 
 
 def _make(wanted: Wanted) -> Made:
@@ -79,27 +75,28 @@ def _laid_out(wanted: Wanted, around: float) -> _Hand:
     if found is None:
         names = " or ".join(p.name for p in panels)
         raise Infeasible(
-            f"{names} will not fit on the back of a hand of {around / 10:.1f} cm at this gauge: choose a narrower one."
+            f"{names} will not fit on the back of a hand of {wanted.length(around)} at this gauge: choose a "
+            "narrower one."
         )
-    stitch = segment_um(_plain(1), measure)
+    stitch = segment_um(plain(1), measure)
     back = sum(segment_um(s, measure) for s in found)
     straight = wanted.answers["thumb"] == "straight"
     rest = max(6, round((around * 1000.0 - back) / stitch))
     nearest = (back + rest * stitch) / 1000.0
-    if abs(nearest - around) > tolerance_mm(around):
+    if abs(nearest - around) > limb_tolerance_mm(around):
         raise Infeasible(
-            f"At this gauge a hand comes to {nearest / 10:.1f} cm round, not {around / 10:.1f}: choose a narrower "
-            "panel, or a finer yarn."
+            f"At this gauge a hand comes to {wanted.length(nearest)} round, not {wanted.length(around)}: choose a "
+            "narrower panel, or a finer yarn."
         )
     total = rest + sum(s.stitches for s in found)
     if straight:
         thumb = max(3, round(STRAIGHT * total))
-        return _Hand(found, _plain(max(2, rest - thumb)), thumb, thumb, thumb)
+        return _Hand(found, plain(max(2, rest - thumb)), thumb, thumb, thumb)
     thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
-    return _Hand(found, _plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))
+    return _Hand(found, plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))
 
 
-def tolerance_mm(around: float) -> float:
+def limb_tolerance_mm(around: float) -> float:
     """How far off the way round may be: a twentieth, half a stitch of a thick yarn at the least (our choice)."""
     return float(max(8, round(around / 20.0)))
 
@@ -129,7 +126,7 @@ def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
         height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
         evidence=evidence,
         bands=(Band(own, rows=1),),
-        tolerance_mm=tolerance_mm(around),
+        tolerance_mm=limb_tolerance_mm(around),
         bottom=cuff,
         top=Border(rows=0) if mitten else edge,
         round=True,
@@ -146,11 +143,8 @@ def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
     piece = replace(bare, bands=bands)
     short = replace(piece, bands=tuple(replace(b, rows=LEAST_HAND) if b is above else b for b in bands))
     if plan_rows(short).height_um > piece.height_mm * 1000.0 + 2.0 * row_um:
-        taken = length_text(plan_rows(short).height_um / 1000.0, "cm")
-        raise Infeasible(
-            f"Cuff, thumb and edge take {taken} of {length_text(piece.height_mm, 'cm')}: make the mitt longer, or its "
-            "cuff lower."
-        )
+        taken, high = wanted.length(plan_rows(short).height_um / 1000.0), wanted.length(piece.height_mm)
+        raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
     return piece
 
 
@@ -189,7 +183,7 @@ def _top(hand: _Hand, own: tuple[Segment, ...], row_um: float, around: float, *,
 def _thumb_piece(wanted: Wanted, hand: _Hand, palm: Piece, number: int, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
-    halves = (_plain(count // 2), _plain(count - count // 2))
+    halves = (plain(count // 2), plain(count - count // 2))
     around = count * evidence.gauge.stitch_mm
     thumb = Piece(
         name=f"{'Left' if left else 'Right'} thumb",

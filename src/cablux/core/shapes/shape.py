@@ -12,7 +12,7 @@ from ..layout.joins import Join
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment, proposed_gutter
 from ..library import Pattern, find_pattern
-from ..units import Unit
+from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize
 
 GROUND = "reverse-stockinette"  # common practice: cables stand out on purl
@@ -22,7 +22,7 @@ GROUND = "reverse-stockinette"  # common practice: cables stand out on purl
 class Wanted:
     """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
 
-    `panels` is empty and `ground` None where the shape is to choose.
+    `panels` is empty and `ground` None where the shape is to choose; `unit` is that of the sentences it refuses with.
     """
 
     name: str
@@ -30,6 +30,11 @@ class Wanted:
     evidence: Evidence
     panels: tuple[Pattern, ...] = ()
     ground: Pattern | None = None
+    unit: Unit = "cm"
+
+    def length(self, mm: float) -> str:
+        """A length as the person reads it."""
+        return length_text(mm, self.unit)
 
 
 @dataclass(frozen=True)
@@ -95,8 +100,8 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], pref
     names = " and ".join(p.name for p in wanted.panels)
     if names:
         raise Infeasible(
-            f"{names} will not fit a width of {piece.width_mm / 10:g} cm at this gauge: make it wider, or choose a "
-            "narrower panel."
+            f"{names} will not fit a width of {wanted.length(piece.width_mm)} at this gauge: make it wider, or choose "
+            "a narrower panel."
         )
     return piece
 
@@ -132,6 +137,11 @@ def bare_piece(
         round=edge is None,
         **more,  # type: ignore[arg-type]
     )
+
+
+def plain(stitches: int) -> Segment:
+    """So many stitches of stockinette."""
+    return Segment("background", find_pattern("stockinette"), stitches)
 
 
 def border_rows(pattern: str, height_mm: float, evidence: Evidence, step: int = 2) -> int:

@@ -19,8 +19,8 @@ from ..shaping.outline import ALL, HeelKind, Section, Shaping, Station
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .bodies import FEET, sources
-from .mitts import tolerance_mm
-from .shape import Made, MadePiece, Shape, Wanted, border_rows
+from .mitts import limb_tolerance_mm
+from .shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
 RIB = "rib-2x2"
@@ -56,10 +56,6 @@ class _Sock:
         return sum(s.stitches for s in self.instep)
 
 
-def _plain(stitches: int) -> Segment:
-    return Segment("background", find_pattern("stockinette"), stitches)
-
-
 def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
     sock = _laid_out(wanted, millimetres(answers, "foot") * (1.0 + float(answers["ease"]) / 100.0))
@@ -74,15 +70,15 @@ def _laid_out(wanted: Wanted, around: float) -> _Sock:
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
     tries = [(p, _instep(p, g, measure, around * 500.0)) for p in panels for g in (ground, find_pattern("stockinette"))]
     found = next((instep for _, instep in tries if instep), None)
-    stitch = segment_um(_plain(1), measure)
+    stitch = segment_um(plain(1), measure)
     if found is not None:
         rest = around * 1000.0 - sum(segment_um(s, measure) for s in found)
         heel = 2 * round(rest / stitch / 2.0)
-        if heel >= FEWEST and abs(rest - heel * stitch) <= tolerance_mm(around) * 1000.0:
+        if heel >= FEWEST and abs(rest - heel * stitch) <= limb_tolerance_mm(around) * 1000.0:
             return _Sock(found, heel, around)
     names = " or ".join(p.name for p in panels)
     raise Infeasible(
-        f"{names} will not fit on the instep of a sock {around / 10:.1f} cm round at this gauge: choose a narrower "
+        f"{names} will not fit on the instep of a sock {wanted.length(around)} round at this gauge: choose a narrower "
         "panel, or a finer yarn."
     )
 
@@ -109,7 +105,7 @@ def _bare(wanted: Wanted, sock: _Sock, name: str, band: Band, height: float, **m
         height_mm=height,
         evidence=wanted.evidence,
         bands=(band,),
-        tolerance_mm=tolerance_mm(sock.around),
+        tolerance_mm=limb_tolerance_mm(sock.around),
         bottom=Border(rows=0),
         top=Border(rows=0),
         setup_rows=0,
@@ -124,7 +120,7 @@ def _leg(wanted: Wanted, sock: _Sock) -> Piece:
         wanted,
         sock,
         "Leg",
-        Band((*sock.instep, _plain(sock.heel))),
+        Band((*sock.instep, plain(sock.heel))),
         millimetres(answers, "leg"),
         round=True,
         ends=PartEnd("held", (HeldGroup("instep", sock.stitches), HeldGroup("heel", sock.heel))),
@@ -132,7 +128,7 @@ def _leg(wanted: Wanted, sock: _Sock) -> Piece:
     leg = replace(leg, bottom=cuff)
     short = plan_rows(replace(leg, bands=(replace(leg.bands[0], rows=LEAST_LEG),)))
     if short.height_um > leg.height_mm * 1000.0 + 2 * short.bands[0].row_um:
-        taken = length_text(short.height_um / 1000.0, "cm")
+        taken = wanted.length(short.height_um / 1000.0)
         raise Infeasible(f"The cuff alone takes {taken} of the leg: make the leg longer, or the cuff lower.")
     return leg
 
@@ -145,7 +141,7 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
     firm = Segment("background", slipped, slipped.chart.repeats_for(count - 3) or 1)
     width = count * wanted.evidence.gauge.stitch_mm
     shaping = Shaping((Station("Heel begins", width), Station("Heel is turned", width)), heel=kind)
-    turn = Band((one, _plain(count - 3), two), shaping=shaping)
+    turn = Band((one, plain(count - 3), two), shaping=shaping)
     bands = (Band((one, firm, two), rows=count), turn) if kind == "turned" else (turn,)
     piece = _bare(wanted, sock, "Heel", turn, 50.0, begins=(Source("held", 1, "heel", count),))
     piece = replace(piece, bands=bands, width_mm=width, tolerance_mm=max(10.0, width / 4.0))
@@ -160,7 +156,7 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
     depth = heel_depth(Plane(heel.band_views[-1]), kind) * wanted.evidence.gauge.row_mm
     picked = heel.bands[0].rows // 2 + 1 if kind == "turned" else 0
     aside = max(1, (sock.heel - turned) // 2)
-    sole = (_plain(aside), _plain(turned), _plain(aside)) if picked else (_plain(turned),)
+    sole = (plain(aside), plain(turned), plain(aside)) if picked else (plain(turned),)
     own = (*sock.instep, *sole)
     bare = _bare(
         wanted,
@@ -179,7 +175,7 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
     least = (replace(b, rows=LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
     short = plan_rows(replace(piece, bands=tuple(least))).height_um
     if short > piece.height_mm * 1000.0 + 2.0 * row_um:
-        taken, whole = (length_text(mm, "cm") for mm in (short / 1000.0 + depth, length))
+        taken, whole = (wanted.length(mm) for mm in (short / 1000.0 + depth, length))
         raise Infeasible(
             f"Heel, gusset and toe take {taken} of a foot of {whole}: choose a heel of short rows, or a longer foot."
         )
@@ -203,7 +199,7 @@ def _gusset(sock: _Sock, picked: int, turned: int, aside: int, row_um: float) ->
         Station("Gusset is done", sock.around, at_mm=rows * row_um / 1000.0),
     )
     sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
-    wide = (*sock.instep, _plain(picked), _plain(turned), _plain(picked))
+    wide = (*sock.instep, plain(picked), plain(turned), plain(picked))
     return Band(wide, shaping=Shaping(stations, sections=sections, whole_panels=False))
 
 

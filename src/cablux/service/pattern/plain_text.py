@@ -45,8 +45,13 @@ def pattern_text(project: Project, wording: Wording = PLAIN_WORDS, manner: Manne
 
 def shaped_in_pattern(piece: Piece, wording: Wording = PLAIN_WORDS) -> dict[int, list[str]]:
     """For each shaped band what it says in pattern, line by line; empty where nothing is shaped."""
-    shaped = (view for view in map(worked_view, piece.band_views) if view.shaping is not None)
-    return {view.at: [wording.terms(line) for line in _in_pattern(view, wording)] for view in shaped}
+    told = filter(_told_in_pattern, map(worked_view, piece.band_views))
+    return {view.at: [wording.terms(line) for line in _in_pattern(view, wording)] for view in told}
+
+
+def _told_in_pattern(view: BandView) -> bool:
+    """A heel is few rows, each its own: it is always written out."""
+    return view.shaping is not None and view.shaping.heel is None
 
 
 def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
@@ -111,7 +116,7 @@ def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner 
         lines += ["", heading + (f" (band {section.band + 1})" if len(piece.bands) > 1 else "")]
         lines += [section.note] if section.note else []
         view = worked_view(piece.band_views[section.band])
-        if manner == "pattern" and section.section == "body" and view.shaping is not None:
+        if manner == "pattern" and section.section == "body" and _told_in_pattern(view):
             lines += _in_pattern(view, wording)
             continue
         for row in section.rows:
