@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.layout.cautions import layout_cautions, needle_lengths
+from cablux.core.layout.clashing_heights import height_mismatches
 from cablux.core.layout.edgerows import edge_rows
-from cablux.core.layout.heights import height_mismatches, plan_rows
+from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border, Piece, describe_asymmetry
 from cablux.core.layout.problems import piece_problems
 from cablux.core.layout.segment import Segment, library_segment

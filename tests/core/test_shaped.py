@@ -16,9 +16,8 @@ from cablux.core.fabric.rest import column_neighbours
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.layout.plane import Plane
-from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.shaped import plan_stations, shape_band
 from cablux.core.layout.stations import station_um
-from cablux.core.layout.stretches import plan_stations
 from cablux.core.layout.widths import body_row_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, NoStitch, Stitch

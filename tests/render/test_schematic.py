@@ -7,7 +7,7 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
-from cablux.core.layout.stretches import plan_stations
+from cablux.core.layout.shaped import plan_stations
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.render.outline import outline_of
 from cablux.render.schematic import draw_schematic

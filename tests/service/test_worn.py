@@ -31,6 +31,7 @@ from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import new_project, shape_cautions
 from tests.knitter import Row, knit_pattern
 
+PANEL_PLACES = next(ask for ask in SHAPES["hat"].asks if ask.name == "cables").choices
 PANELS = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses)
 
 
@@ -173,6 +174,48 @@ def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
             edge = 1 < column < view.segments[segment].stitches - 2
             assert not (view.segments[segment].is_panel and edge) or not ground, "a cable is touched last"
     assert rows[-1].after == 8, "common practice: drawn together over 6 to 10 stitches"
+
+
+@given(
+    st.sampled_from(["rope-3-3-left", "rope-2-2-left", "braid-6", "braid-9", "rope-4-4-left"]),
+    st.integers(40, 64),
+    st.integers(16, 30),
+    st.sampled_from(["round", "flat-topped", "slouched"]),
+    st.sampled_from(PANEL_PLACES),
+)
+@settings(max_examples=12)
+def test_the_last_crossing_of_a_crown_is_even_and_rests(
+    panel: str, head: int, stitches: int, crown: str, at: str
+) -> None:
+    """As printed: both groups alike, and two rounds or more above it before the cable is no more (common practice)."""
+    sets = [f"head={head}", f"crown={crown}", f"cables={at}"]
+    try:
+        words = project_words(new_project("hat", sets, gauge=f"{stitches}x{round(1.35 * stitches)}", panels=panel))
+    except CabluxError:
+        return
+    rounds = [(row.text, len(row.loops)) for row in knit_pattern(words)[1]]
+    last = max(n for n, (text, _) in enumerate(rounds) if re.search(r"\d/\d [LR]C", text))
+    groups = [cross.split("/") for cross in re.findall(r"(\d+/\d+) [LR]C", rounds[last][0])]
+    assert all(a == b for a, b in groups), rounds[last][0]
+    gores = rounds[-1][1]
+    assert all(count // gores >= 2 for _, count in rounds[last : last + 3]), rounds[last:]
+
+
+def test_the_body_of_a_hat_is_as_high_as_suits_the_end_of_its_cables() -> None:
+    """Against every other number of rounds within a twentieth of the height: none has more crossings in the crown."""
+    piece = made("hat", "gores=8", gauge="22x30", panels="rope-3-3-left").piece()
+    plan = plan_rows(piece)
+    best = _even_crossings(piece)
+    for rows in range(plan.bands[0].body - 3, plan.bands[0].body + 4):
+        other = replace(piece, bands=(replace(piece.bands[0], rows=rows), *piece.bands[1:]))
+        if abs(plan_rows(other).height_um / 1000.0 - piece.height_mm) <= piece.height_mm / 20.0:
+            assert _even_crossings(other) <= best
+
+
+def _even_crossings(piece: Piece) -> int:
+    """Rounds of the crown in which cables narrower than the chart's are crossed, both groups alike."""
+    rows = [[op for op in row.ops if isinstance(op, Crossing)] for row in compile_piece(piece).rows if row.band]
+    return sum(bool(row) and len(row[0].over) == len(row[0].under) == 2 for row in rows)
 
 
 def test_panels_on_the_lines_stay_whole_until_the_grounds_are_gone() -> None:

@@ -10,8 +10,7 @@ from itertools import pairwise
 from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import BandView, Piece
-from ..core.layout.shaped import ShapedBand, shape_band
-from ..core.layout.stretches import plan_stations
+from ..core.layout.shaped import ShapedBand, plan_stations, shape_band
 from ..core.layout.wander import worked_view
 from ..core.layout.widths import body_um, segment_um
 from ..core.units import Unit, length_text

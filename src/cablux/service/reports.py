@@ -13,7 +13,7 @@ from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
 from ..core.layout.joins import Join, join_lengths, way_round_um
 from ..core.layout.piece import BandView, Piece
-from ..core.layout.stretches import plan_stations
+from ..core.layout.shaped import plan_stations
 from ..core.layout.widths import body_um
 from ..core.notation import Chart
 from ..core.notation.audit import audited_chart

@@ -9,9 +9,10 @@ from typing import Literal
 from ..notation import Face, Stitch
 from ..notation.closing import closed_chart
 from ..units import Unit, cord_text
+from .clashing_heights import height_mismatches
 from .edgerows import edge_rows
 from .endings import REST
-from .heights import BandRows, height_mismatches
+from .heights import BandRows
 from .piece import BandView
 from .segment import Segment, bare_sides, same_cloth
 from .widths import body_um, plain_um

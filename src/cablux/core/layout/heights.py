@@ -10,16 +10,18 @@ from functools import cached_property, lru_cache
 from ..errors import IllegalPiece, Infeasible
 from .caston import plan_cast_on
 from .endings import Ending, panel_ending
+from .narrowing import Narrowing, narrowed_endings, narrowing_score, narrowing_views, narrowings
 from .piece import BandView, Border, Piece
 from .problems import MAX_ROWS
 from .stations import count_stations
-from .widths import body_row_um, segment_unit
+from .stretches import Begin
+from .widths import body_row_um
 
 HEIGHT_TOLERANCE_MM = 20.0  # our choice: two centimetres of a throw's length are not seen
 FAR = 0.25
 """Our choice: a piece whose ends meet may miss its way round by a quarter; beyond that it is another piece."""
-CLASH = 1 / 30
-"""Our choice: what a seam can ease in without a pucker is 3 to 5 % (common practice)."""
+NEAR = 1 / 20
+"""Our choice: for a better end of its cables a crown may begin a twentieth of the height too low or too high."""
 
 
 @dataclass(frozen=True)
@@ -85,22 +87,6 @@ class RowPlan:
 def border_row_um(piece: Piece, border: Border) -> float:
     """Height of a border's row."""
     return piece.measure.gauge.row_mm * 1000.0 * piece.measure.unit(border.pattern, False).draw_up
-
-
-@dataclass(frozen=True)
-class HeightMismatch:
-    """Neighbours that want different heights: the segment at `left_of` and the one to its left; `um` over the body."""
-
-    left_of: int
-    um: float
-
-
-def height_mismatches(view: BandView, body_rows: int) -> tuple[HeightMismatch, ...]:
-    """Neighbours whose heights would differ by more than a thirtieth over the body if they were knitted apart."""
-    row = view.measure.gauge.row_mm * 1000.0
-    ups = [segment_unit(s, view.measure).draw_up for s in view.segments]
-    pairs = [(i, (ups[i + 1] - ups[i]) * row * body_rows) for i in range(len(ups) - 1)]
-    return tuple(HeightMismatch(i, um) for i, um in pairs if abs(um) > CLASH * row * body_rows)
 
 
 def counts_return(view: BandView, rows: int) -> bool:
@@ -228,6 +214,38 @@ def first_row(view: BandView) -> int:
     return plan.bottom + sum(b.rows for b in plan.bands[: view.at]) + plan.bands[view.at].lead + 1
 
 
+def _given_rows(view: BandView) -> int:
+    """The rows that a band was given, 0 where they are to be found. Raises IllegalPiece for a number it cannot have."""
+    given = view.band.rows
+    if given and not counts_return(view, given):
+        raise IllegalPiece(
+            f"After {given} rows some panels are not back at their own counts; choose another number of rows."
+        )
+    return given
+
+
+def last_crossings(view: BandView) -> dict[int, int]:
+    """For each panel of a band that is drawn in there: the row of the piece after which it is crossed no more."""
+    plan, row, offset = plan_rows(view.piece), view.piece.bottom.rows + 1, 0
+    for each, rows in zip(view.piece.band_views[: view.at], plan.bands, strict=False):
+        offset = offset if each.band.runs_on else 0
+        if view in narrowing_views(each):
+            found = narrowings(each, Begin(row + rows.lead, offset), rows.body)
+            return {n.at: n.last_row for n in found}
+        row, offset = row + rows.rows, offset + rows.body
+    return {}
+
+
+def _narrowing_rows(view: BandView, room: Room, lead: int, begin: Begin) -> BandRows:
+    """The rows of a band whose panels are drawn in above it: those at which the fewest of their crossings are cut."""
+    given, row_um = _given_rows(view), body_row_um(view)
+    slack = min(HEIGHT_TOLERANCE_MM, NEAR * view.piece.height_mm) * 1000.0 / row_um
+    counts = [given] if given else replace(room, slack=min(room.slack, slack)).counts(_begun(view, begin.offset))
+    found: dict[int, tuple[Narrowing, ...]] = {rows: narrowings(view, begin, rows) for rows in counts}
+    rows = min(counts, key=lambda n: (*narrowing_score(found[n]), abs(n - room.exact)))
+    return BandRows(lead, rows, row_um, narrowed_endings(found[rows], rows, lead))
+
+
 def _begun(view: BandView, offset: int) -> BandView:
     """The band as if its charts began where they stand after so many rows."""
     if not offset:
@@ -252,20 +270,20 @@ def plan_rows(piece: Piece) -> RowPlan:
     """
     bands: list[BandRows] = []
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
+        begin = Begin(piece.bottom.rows + sum(b.rows for b in bands) + lead + 1, _offset(piece, bands))
+        if narrowing_views(view):
+            bands.append(_narrowing_rows(view, room, lead, begin))
+            continue
         if view.shaping is not None:
             end = count_stations(view)[-1]
             bands.append(BandRows(lead, end.row, end.at_um / max(1, end.row), ()))
             continue
-        view = _begun(view, _offset(piece, bands))
+        view = _begun(view, begin.offset)
 
         def merit(rows: int, view: BandView = view, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
             return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)
 
-        given = view.band.rows
-        if given and not counts_return(view, given):
-            raise IllegalPiece(
-                f"After {given} rows some panels are not back at their own counts; choose another number of rows."
-            )
+        given = _given_rows(view)
         if piece.meets:
             _check_meeting(view, room, given)
         rows = given or min(room.counts(view), key=merit)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from ..errors import IllegalPiece
 from .endings import crossings_upto, panel_ending
 from .heights import (
+    Room,
     RowPlan,
     counts_return,
     ending_score,
@@ -50,10 +51,10 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
     """The best few different ways, the first as it is."""
     if piece.meets:
         return tuple(_meeting_answers(piece))
-    bare = _free(piece)
+    bare, runs_on = _free(piece), any(band.runs_on for band in piece.bands)
     tries: list[tuple[str, str, Piece]] = [("as it is", "what you have", piece)]
     tries.append(("nearest", "the height you want, before all else", _nearest(bare)))
-    begun = _begun(bare)
+    begun = None if runs_on else _begun(bare)  # a chart that runs on begins where the band below leaves it
     if begun is not None:
         tries.append(
             ("begun elsewhere", "every panel ends as it began; some start partway through their repeat", begun)
@@ -94,15 +95,17 @@ def _phases(piece: Piece) -> tuple[int, ...]:
 
 def _free(piece: Piece) -> Piece:
     """With rows that follow from the height again."""
-    return replace(piece, bands=tuple(replace(b, rows=0) for b in piece.bands))
+    return replace(piece, bands=tuple(b if b.shaping is not None else replace(b, rows=0) for b in piece.bands))
 
 
 def _nearest(piece: Piece) -> Piece:
-    bands = tuple(
-        replace(view.band, rows=min(room.counts(view), key=lambda n, room=room: abs(n - room.exact)))  # type: ignore[misc]
-        for view, room in zip(piece.band_views, rows_for_bands(piece), strict=True)
-    )
-    return replace(piece, bands=bands)
+    def nearest(view: BandView, room: Room) -> Band:
+        if view.shaping is not None:
+            return view.band
+        return replace(view.band, rows=min(room.counts(view), key=lambda n: abs(n - room.exact)))
+
+    bands = map(nearest, piece.band_views, rows_for_bands(piece))
+    return replace(piece, bands=tuple(bands))
 
 
 def _begun(piece: Piece) -> Piece | None:

@@ -15,11 +15,11 @@ from ..shaping.outline import Shaping
 from .bend import bent_lives, bent_numbers
 from .edge_walk import Edge, EdgeWalk
 from .heel import heel_lives, heel_numbers
-from .heights import chart_offset, first_row
+from .heights import chart_offset, first_row, last_crossings
 from .piece import BandView
 from .plane import Plane
 from .section_walk import section_lives
-from .stretches import StationPlan, Stretch, plan_stations
+from .stretches import Begin, StationPlan, Stretch, station_plan
 
 
 @dataclass(frozen=True)
@@ -39,6 +39,11 @@ class ShapedBand:
     def rows(self) -> int:
         """Its rows."""
         return len(self.lives.rows)
+
+
+def plan_stations(view: BandView) -> StationPlan:
+    """The stations of a shaped band and what is done between them. Raises IllegalPiece or Infeasible."""
+    return station_plan(view, Begin(first_row(view), chart_offset(view)))
 
 
 @lru_cache(maxsize=64)
@@ -92,7 +97,7 @@ def _numbers(plane: Plane, lives: Lives) -> tuple[tuple[int, ...], ...]:
     shift = 0 if view.round else (first + 1) % 2  # a chart's first row is a right-side row
     shaping = view.shaping
     assert shaping is not None, "only shaped bands come here"
-    offset = chart_offset(view)
+    offset, crossed_until = chart_offset(view), last_crossings(view)
     columns: list[list[int]] = []
     last = len(plane.lanes) - 1
     for at, lane in enumerate(plane.lanes):
@@ -104,7 +109,13 @@ def _numbers(plane: Plane, lives: Lives) -> tuple[tuple[int, ...], ...]:
         if (s.is_panel and shaping.whole_panels) or not steady_counts(lane.chart):
             columns.append(list(_windowed(plane, lives, at, shift)))
             continue
-        columns.append([(r + offset - shift) % height + 1 for r in range(len(lives.rows))])
+        numbers = [(r + offset - shift) % height + 1 for r in range(len(lives.rows))]
+        if at in crossed_until:
+            numbers = [
+                0 if first + r > crossed_until[at] and number in lane.chart.crossing_rows else number
+                for r, number in enumerate(numbers)
+            ]
+        columns.append(numbers)
     return tuple(zip(*columns, strict=True))
 
 

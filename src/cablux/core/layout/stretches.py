@@ -11,7 +11,6 @@ from itertools import pairwise
 from ..errors import IllegalPiece, Infeasible
 from ..shaping.outline import Section, Shaping
 from ..shaping.schedule import Schedule, allowed_rows, make_schedule, mixed_schedule, rated_schedule
-from .heights import chart_offset, first_row
 from .piece import BandView
 from .plane import Plane
 from .sections import begins_with, changes_needed, edge_step, holder_of, section_counts
@@ -62,23 +61,34 @@ class StationPlan:
         return self.stations[0].count, self.stations[-1].count
 
 
+@dataclass(frozen=True)
+class Begin:
+    """Where a band begins: the number of its first row, and how many rows of its charts lie in the bands below it."""
+
+    row: int
+    offset: int = 0
+
+
 @lru_cache(maxsize=256)
-def plan_stations(view: BandView) -> StationPlan:
-    """The stations of a shaped band and what is done between them. Raises IllegalPiece or Infeasible."""
+def station_plan(view: BandView, begin: Begin) -> StationPlan:
+    """The stations of a shaped band that begins there, and what is done between them.
+
+    Raises IllegalPiece or Infeasible.
+    """
     shaping, stations = view.shaping, count_stations(view)
     assert shaping is not None, "a band without shaping has no stations"
     if shaping.bend is not None or shaping.heel is not None:
         return StationPlan(stations, ())
     if shaping.sections:
-        return StationPlan(stations, tuple(_section_stretches(view, shaping, stations)))
-    stretches = (_stretch(view, shaping, at, a, b) for at, (a, b) in enumerate(pairwise(stations)))
+        return StationPlan(stations, tuple(_section_stretches(view, shaping, stations, begin)))
+    stretches = (_stretch(view, shaping, at, begin, a, b) for at, (a, b) in enumerate(pairwise(stations)))
     return StationPlan(stations, tuple(stretches))
 
 
-def _stretch(view: BandView, shaping: Shaping, at: int, a: StationCount, b: StationCount) -> Stretch:
+def _stretch(view: BandView, shaping: Shaping, at: int, begin: Begin, a: StationCount, b: StationCount) -> Stretch:
     rows, change = b.row - a.row, b.count - a.count
     changes = abs(change) // shaping.step
-    first, step = first_row(view) + a.row, shaping_step(view, shaping)
+    first, step = begin.row + a.row, shaping_step(view, shaping)
     lag = first % 2 if step == 2 else 0
     given = shaping.rates[at] if at < len(shaping.rates) else ()
     twice: tuple[int, ...] = ()
@@ -105,17 +115,19 @@ def _check_given(schedule: Schedule, changes: int, step: int, lag: int, name: st
         )
 
 
-def _section_stretches(view: BandView, shaping: Shaping, stations: Sequence[StationCount]) -> Iterator[Stretch]:
+def _section_stretches(
+    view: BandView, shaping: Shaping, stations: Sequence[StationCount], begin: Begin
+) -> Iterator[Stretch]:
     counts = section_counts(Plane(view), shaping)
     for above, (a, b) in enumerate(pairwise(stations), start=1):
         for at, section in enumerate(shaping.sections):
             before = begins_with(shaping, at, above - 1, counts[at][above - 1])
             held = holder_of(shaping, at, above - 1) is not None
-            change, first = counts[at][above] - before, first_row(view) + a.row + held
+            change, first = counts[at][above] - before, begin.row + a.row + held
             if b.row - a.row - held < 0:
                 raise Infeasible(f"There is no row above “{a.station.name}” in which its stitches can be held.")
             changes, rows = changes_needed(section, change), b.row - a.row - held
-            step, lag = _rhythm(view, shaping, section, changes, rows, first)
+            step, lag = _rhythm(view, shaping, section, changes, rows, Begin(first, begin.offset + first - begin.row))
             if changes > len(allowed_rows(rows, step, lag)):
                 raise Infeasible(
                     f"From “{a.station.name}” to “{b.station.name}” there are {rows} {view.piece.row_word}s, too few "
@@ -131,18 +143,19 @@ def _section_stretches(view: BandView, shaping: Shaping, stations: Sequence[Stat
             yield Stretch(above, first, schedule, step, change > 0, before, (), at, single=abs(change) % step == 1)
 
 
-def _rhythm(view: BandView, shaping: Shaping, section: Section, changes: int, rows: int, first: int) -> tuple[int, int]:
+def _rhythm(
+    view: BandView, shaping: Shaping, section: Section, changes: int, rows: int, begin: Begin
+) -> tuple[int, int]:
     """Every how many rows a section may be shaped, and how much earlier the first of them is: (step, lag).
 
     Flat, in right-side rows. In the round every second round, if they suffice: those in which fewer of its cables
     cross, since a crossing that loses a stitch in its own round is not crossed.
     """
     if shaping_step(view, shaping) == 2:
-        return 2, first % 2
+        return 2, begin.row % 2
     if not view.round or shaping.every_row or changes > len(allowed_rows(rows, 2, 0)):
         return 1, 0
     crossed: Counter[int] = Counter()
-    offset = chart_offset(view) + first - first_row(view)
     for s in view.segments[section.first : section.last + 1]:
-        crossed.update((row - offset) % 2 for row in s.chart.crossing_rows if s.chart.height % 2 == 0)
+        crossed.update((row - begin.offset) % 2 for row in s.chart.crossing_rows if s.chart.height % 2 == 0)
     return 2, 1 if crossed[1] < crossed[0] and changes <= len(allowed_rows(rows, 2, 1)) else 0

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..layout.bend import bent_rows
-from ..layout.heights import first_row
+from ..layout.heights import first_row, last_crossings
 from ..layout.piece import BandView
 from ..layout.shaped import ShapedBand, shape_band
 from ..layout.stations import StationCount
@@ -145,10 +145,20 @@ def panels_in_pattern(view: BandView) -> tuple[tuple[str, int, int, int], ...]:
     found, first = shape_band(view), first_row(view)
     out = []
     for at, s in enumerate(view.segments):
-        worked = [first + r for r, numbers in enumerate(found.numbers) if numbers[at] > 0]
+        worked = [first + r for r, numbers in enumerate(found.numbers) if numbers[at] >= 0]
         if s.is_panel and worked and len(worked) < len(found.numbers):
             out.append((s.name, worked[0], worked[-1], s.chart.height))
     return tuple(out)
+
+
+def last_crossings_in_pattern(view: BandView) -> dict[int, list[str]]:
+    """The rows of a band after which panels that are drawn in are crossed no more, with the panels' names."""
+    first, out = first_row(view), dict[int, list[str]]()
+    for at, row in sorted(last_crossings(view).items()):
+        name = view.segments[at].name
+        if name not in out.setdefault(max(row, first - 1), []):
+            out[max(row, first - 1)].append(name)
+    return dict(sorted(out.items()))
 
 
 def _sentence(found: ShapedBand, stretch: Stretch, a: StationCount, b: StationCount) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..layout.piece import Border, Piece
-from ..layout.stretches import plan_stations
+from ..layout.shaped import plan_stations
 from ..library import find_pattern
 from ..shaping.lives import IncreaseKind
 from ..shaping.outline import Shaping, Station

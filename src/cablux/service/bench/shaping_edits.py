@@ -10,9 +10,8 @@ from ...core.errors import IllegalPiece
 from ...core.layout.piece import Band, BandView, Piece
 from ...core.layout.plane import Plane
 from ...core.layout.sections import section_counts
-from ...core.layout.shaped import shape_band
+from ...core.layout.shaped import plan_stations, shape_band
 from ...core.layout.stations import StationCount
-from ...core.layout.stretches import plan_stations
 from ...core.pattern.inpattern import PatternStretch, section_name, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
 from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station

@@ -9,7 +9,8 @@ from dataclasses import dataclass, field, replace
 from cachetools import LRUCache
 
 from ...core.fabric.profile import BandProfile
-from ...core.layout.heights import height_mismatches, plan_rows
+from ...core.layout.clashing_heights import height_mismatches
+from ...core.layout.heights import plan_rows
 from ...core.layout.piece import Piece
 from ...core.layout.widths import body_um
 from ...core.notation import Op, Side

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...core.gauge.model import CABLES, cloth_kind
 from ...core.layout.borders import multiple_text
 from ...core.layout.caston import EdgePlan
-from ...core.layout.stretches import plan_stations
+from ...core.layout.shaped import plan_stations
 from ...core.layout.widths import segment_um
 from ..bench import End
 from ..caston import EDGE_ROWS, FLARES, edge_preview

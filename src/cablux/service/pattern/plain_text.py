@@ -9,7 +9,7 @@ from ...core.layout.joins import EdgeName
 from ...core.layout.piece import BandView, Piece
 from ...core.layout.wander import worked_view
 from ...core.pattern.chartwords import chart_words
-from ...core.pattern.inpattern import panels_in_pattern, stretches_in_pattern
+from ...core.pattern.inpattern import last_crossings_in_pattern, panels_in_pattern, stretches_in_pattern
 from ...core.pattern.needle_ends import needles_text
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.units import GAUGE_SPAN, length_text
@@ -197,6 +197,11 @@ def _in_pattern(view: BandView, wording: Wording) -> list[str]:
         out.append(
             f"{name}: work its chart in rows {first}–{last}, its {height} rows over and over; before and after them "
             "its stitches are worked as the background."
+        )
+    for row, names in last_crossings_in_pattern(view).items():
+        out.append(
+            f"{' and '.join(names)}: as it grows narrow, cross what is left of it (3/3, then 2/2, then 1/1); after "
+            f"{'round' if view.round else 'row'} {row} cross it no more, and work its stitches as they appear."
         )
     charts = {s.name: s.chart for s in view.segments}
     for name, chart in charts.items():
