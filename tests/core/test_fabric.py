@@ -227,10 +227,10 @@ def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
     chart, relaxations, start_line = LIBRARY["braid-9"].chart, [], threading.Barrier(4)
     arrived, asking = threading.Event(), iter(range(4))
 
-    def slow(net, ratio):
+    def slow(net, ratio, constants):
         relaxations.append(threading.get_ident())
         arrived.wait(5.0)  # until the others have asked as well
-        return relax_tile(net, ratio)
+        return relax_tile(net, ratio, constants)
 
     monkeypatch.setattr("cablux.core.fabric.draw_in.relax_tile", slow)
 

@@ -17,8 +17,10 @@ from cablux.core.layout.follow import follow_parts
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.parts import PartEnd
-from cablux.core.layout.piece import Piece
+from cablux.core.layout.piece import Band, Piece
+from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.stretch import stretched_um
 from cablux.core.layout.tied import with_tied_band
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
@@ -287,6 +289,40 @@ def test_a_sock_has_the_proportions_that_are_printed() -> None:
     assert 0.2 <= after[2][-1] / total <= 0.5 and after[2][-1] % 2 == 0
     sole = plan_rows(foot).height_um / 1000.0 + shape_band(heel.band_views[1]).stations.stations[-1].at_um / 1000.0
     assert sole == pytest.approx(0.95 * 255.0, abs=15.0), "5 % shorter than the foot"
+
+
+def test_a_leg_of_twists_keeps_the_stretch_of_its_rib_and_cables_take_it() -> None:
+    """Common practice. A rib drawn open is as wide as stockinette; what crosses in groups does not give beyond that."""
+    plain, rib, stitch = 40, library_segment("background", "rib-2x1", 40), 100.0 / 28.0
+    plain_leg = made("sock", gauge="28x38", panels="twist-columns").piece()
+
+    def drawn(segment: Segment) -> float:
+        (view,) = replace(plain_leg, bands=(Band((segment,)),)).band_views
+        return stretched_um(view) / 1000.0 / view.stitches / stitch
+
+    assert drawn(library_segment("background", "stockinette", plain)) == pytest.approx(drawn(rib), rel=1e-6)
+    for panel in ("twist-columns", "twist-columns-2x2-close-left", "twist-columns-three-right"):
+        leg = made("sock", gauge="28x38", panels=panel).piece()
+        twisted = next(s for s in leg.bands[0].own if s.is_panel)
+        assert drawn(twisted) == pytest.approx(drawn(rib), rel=0.1), panel
+        assert twisted.stitches > 30, "the whole instep is twisted"
+    drawn_cables = [drawn(library_segment("panel", f"rope-{n}-{n}-left", 1)) for n in (2, 3, 4)]
+    assert drawn_cables == sorted(drawn_cables, reverse=True) and drawn_cables[0] < 0.9 * drawn(rib)
+
+
+@pytest.mark.parametrize(("panel", "warned"), [("twist-columns", False), ("braid-12", True)])
+def test_a_leg_whose_crossings_take_the_stretch_is_warned_of(panel: str, warned: bool) -> None:
+    told = shape_cautions(made("sock", "ease=-12", gauge="26x36", panels=panel))
+    assert any("take the stretch" in line for line in told) == warned, told
+    assert any(line.startswith("Its ribs open") for line in told)
+
+
+@pytest.mark.parametrize(("flap", "slips"), [("slipped stitches", True), ("rib", False)])
+def test_a_flap_is_as_many_rows_high_as_it_has_stitches(flap: str, slips: bool) -> None:
+    """Common practice; with slipped stitches every second one is passed on, in a rib none is."""
+    file = made("sock", f"flap={flap}", gauge="28x38")
+    heel = knit_parts(file)["Heel"][: file.all_pieces()[1].bands[0].rows]
+    assert len(heel) == len(heel[0].loops) and ("sl" in heel[0].text + heel[1].text) == slips
 
 
 def test_the_columns_of_a_leg_run_on_over_the_instep() -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 from types import MappingProxyType
@@ -15,11 +15,13 @@ import numpy as np
 from ..errors import IllegalPiece
 from ..notation import Chart, format_chart
 from ..practice import ROWS_TO_STITCHES
+from .constants import FITTED
 from .network import Network, build_tile
 from .relax import Relaxed, relax_tile
 
 MAX_LOOPS = 6_000  # our choice: a tile of 60 by 100; more belongs to the whole-piece solver
 _TURN = threading.RLock()  # one tile at a time: whoever waits for it finds it done instead of relaxing it as well
+_OPEN = replace(FITTED, curl=0.0)  # ribs drawn open: nothing curls; crossings hold their columns together as before
 RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, with room to spare
 
 
@@ -40,8 +42,10 @@ class DrawIn:
     residual: float
 
 
-def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
+def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0, *, drawn_open: bool = False) -> Relaxed:
     """The relaxed tile of a chart; `repeats` 0 is the endless texture of its box. Cached by chart and gauge.
+
+    `drawn_open`: pulled sideways so far that no rib is folded any more, and no further.
 
     Raises IllegalPiece where the gauge or the size is out of reach.
     """
@@ -53,12 +57,12 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0) -> Relaxed:
     if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
         raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches in all, too many to compute its draw-in.")
     with _TURN:
-        return _relaxed(chart, ratio, repeats)
+        return _relaxed(chart, ratio, repeats, drawn_open)
 
 
 @lru_cache(maxsize=256)
-def _relaxed(chart: Chart, ratio: float, repeats: int) -> Relaxed:
-    return relax_tile(build_tile(chart, repeats), ratio)
+def _relaxed(chart: Chart, ratio: float, repeats: int, drawn_open: bool) -> Relaxed:
+    return relax_tile(build_tile(chart, repeats), ratio, _OPEN if drawn_open else FITTED)
 
 
 _remembered: dict[str, DrawIn] = {}
@@ -84,18 +88,21 @@ def restore_draw_ins(draws: Mapping[str, DrawIn]) -> None:
 
 
 @lru_cache(maxsize=512)
-def compute_draw_in(chart: Chart, ratio: float, repeats: int = 0) -> DrawIn:
-    """Draw-in and draw-up of a chart at a rows-to-stitches ratio. Cached by chart and gauge.
+def compute_draw_in(chart: Chart, ratio: float, repeats: int = 0, *, drawn_open: bool = False) -> DrawIn:
+    """Draw-in and draw-up of a chart at a rows-to-stitches ratio, at ease or with its ribs `drawn_open`.
+
+    Cached by chart and gauge.
 
     >>> from cablux.core import find_pattern
     >>> round(compute_draw_in(find_pattern("rope-3-3-left").chart, 1.4, repeats=1).draw_in, 2)
     0.82
     """
     key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
+    key += " drawn open" * drawn_open
     if key not in _remembered:
         with _TURN:
             if key not in _remembered:
-                _remembered[key] = _draw(relaxed_tile(chart, round(ratio, 6), repeats), ratio)
+                _remembered[key] = _draw(relaxed_tile(chart, round(ratio, 6), repeats, drawn_open=drawn_open), ratio)
     return _remembered[key]
 
 

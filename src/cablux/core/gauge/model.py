@@ -65,19 +65,21 @@ def _ground(rows: list[list[str]]) -> int:
 
 
 @lru_cache(maxsize=1024)
-def model_width(pattern: Pattern, ratio: float, *, whole: bool) -> ModelWidth:
-    """The width of a pattern at `ratio` rows to stitches. A mirrored pattern is exactly as wide.
+def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool = False) -> ModelWidth:
+    """The width of a pattern at `ratio` rows to stitches, at ease or with its ribs `drawn_open`.
+
+    A mirrored pattern is exactly as wide.
 
     Textures grow by their endless box. Panels (`whole`) are relaxed with their balance; those that have one (a
     gutter on each side of the repeats) with one and with two repeats, and grow by the difference.
     """
     chart = pattern.chart
-    tile = _settled(pattern, ratio, 1 if whole else 0)
+    tile = _settled(pattern, ratio, 1 if whole else 0, drawn_open)
     if not whole:
         return ModelWidth(chart.balance * tile.draw_in, chart.multiple * tile.draw_in, tile.draw_up)
     if not chart.balance:
         return ModelWidth(0.0, tile.width, tile.draw_up)
-    step = _settled(pattern, ratio, 2).width - tile.width
+    step = _settled(pattern, ratio, 2, drawn_open).width - tile.width
     return ModelWidth(tile.width - step, step, tile.draw_up)
 
 
@@ -90,9 +92,9 @@ def model_ratio(pattern: Pattern, ratio: float) -> float:
     return (unit.fixed + unit.repeat) / pattern.chart.width(1)
 
 
-def _settled(pattern: Pattern, ratio: float, repeats: int) -> DrawIn:
+def _settled(pattern: Pattern, ratio: float, repeats: int, drawn_open: bool) -> DrawIn:
     """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
-    tile = compute_draw_in(pattern.chart, ratio, repeats)
+    tile = compute_draw_in(pattern.chart, ratio, repeats, drawn_open=drawn_open)
     if not tile.converged:
         raise IllegalPiece(
             f"The draw-in of {pattern.name} could not be computed at this gauge: it had not settled after "

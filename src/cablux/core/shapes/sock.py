@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -13,6 +14,7 @@ from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.plane import Plane
 from ..layout.segment import Segment, proposed_gutter
+from ..layout.stretch import stretched_um
 from ..layout.widths import body_row_um, body_um, segment_um
 from ..library import Pattern, find_pattern
 from ..shaping.outline import ALL, HeelKind, Section, Shaping, Station
@@ -23,6 +25,7 @@ from .mitts import limb_tolerance_mm
 from .shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
+FLAPS = {"slipped stitches": "slipped-rib", "rib": "rib-1x1"}
 RIB = "rib-2x2"
 GROUND = "rib-2x1"
 """Our choice: twists and ropes stand in a rib, which keeps the stretch."""
@@ -36,8 +39,6 @@ LEAST_FOOT = 4
 LEAST_LEG = 2
 PASSES = 1.3
 """Our choice: round heel and instep a foot is about three tenths more than round its ball."""
-GIVES, CROSSED = 1.35, 1.15
-"""Our choice: ribs and plain stitches give a third over their width in stockinette, cables an eighth over their own."""
 _PRACTICE = "common practice"
 _STARTS = ("twist-pair", "twist-columns", "rope-2-2-left", "rope-1-1-left", "braid-6")
 
@@ -84,16 +85,24 @@ def _laid_out(wanted: Wanted, around: float) -> _Sock:
 
 
 def _instep(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
-    """The panel in the middle of the instep, with as much ground on each side as its half takes."""
+    """The panel in the middle of the instep, with as much ground on each side as its half takes.
+
+    Columns that are twisted in a rib fill it, since they are its texture.
+    """
     placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
+    fills = panel.family == "twist" and panel.chart.balance > 0
+    if fills:
+        one = segment_um(placed, measure)
+        more = segment_um(replace(placed, repeats=2), measure) - one
+        placed = replace(placed, repeats=1 + max(0, math.floor((half_um - one) / more)))
     unit = segment_um(Segment("background", ground, 1), measure) / ground.chart.width(1)
     aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
     fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
     repeats = next((n for n in fitting if n), None)
-    if repeats is None:
+    if repeats is None and not fills:
         return None
-    side = Segment("background", ground, repeats)
-    found = (side, placed, side)
+    side = (Segment("background", ground, repeats),) if repeats else ()
+    found = (*side, placed, *side)
     wide = sum(segment_um(s, measure) for s in found)
     return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
 
@@ -137,8 +146,8 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
     """A flap that is as many rows high as it has stitches, and its turn; or short rows alone."""
     count = sock.heel
     one, two = (Segment("edge", find_pattern("garter"), n) for n in (1, 2))
-    slipped = find_pattern("slipped-rib")
-    firm = Segment("background", slipped, slipped.chart.repeats_for(count - 3) or 1)
+    flap = find_pattern(FLAPS[str(wanted.answers["flap"])])
+    firm = Segment("background", flap, flap.chart.repeats_for(count - 3) or 1)
     width = count * wanted.evidence.gauge.stitch_mm
     shaping = Shaping((Station("Heel begins", width), Station("Heel is turned", width)), heel=kind)
     turn = Band((one, plain(count - 3), two), shaping=shaping)
@@ -221,25 +230,18 @@ def _toe(sock: _Sock, own: tuple[Segment, ...], row_um: float) -> Shaping:
     return Shaping(stations, sections=sections, whole_panels=False)
 
 
-def stretched_mm(leg: Piece) -> float:
-    """How wide the leg can be drawn without force: plain stitches and ribs by so much, what crosses by less."""
-    view, stitch = leg.band_views[0], leg.measure.gauge.stitch_mm
-    widths = (
-        CROSSED * segment_um(s, view.measure) / 1000.0 if s.chart.crossing_rows else GIVES * s.stitches * stitch
-        for s in view.segments
-    )
-    return sum(widths)
-
-
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     leg, foot = pieces[0], millimetres(answers, "foot")
     wide = body_um(leg.band_views[0]) / 1000.0
     out = [f"It lies {length_text(wide, unit)} round for a foot of {length_text(foot, unit)}."]
-    drawn = stretched_mm(leg)
+    drawn = stretched_um(leg.band_views[0]) / 1000.0
+    out.append(
+        f"Its ribs open and its plain stitches give: drawn out, the leg is about {length_text(drawn, unit, 0)} round."
+    )
     if drawn < PASSES * foot:
         out.append(
-            f"Drawn out, the leg is about {length_text(drawn, unit, 0)} round; over the heel a foot wants "
-            f"{length_text(PASSES * foot, unit, 0)}. Crossings take the stretch: choose a narrower panel, or less ease."
+            f"Over the heel a foot wants {length_text(PASSES * foot, unit, 0)}, more than that. Crossings of two "
+            "stitches and more take the stretch: choose a narrower panel, twists, or less ease."
         )
     out.append("Cast on loosely: the cuff must pass the heel. On smooth floors socks slip; mind stairs.")
     return tuple(out)
@@ -251,6 +253,7 @@ SOCK = Shape(
     what="From the cuff down: leg, heel, gusset and toe, with cables that run on over the instep.",
     asks=(
         Ask("heel", "Heel", "flap and gusset", "our choice", "choice", tuple(HEELS)),
+        Ask("flap", "Heel flap", "slipped stitches", _PRACTICE, "choice", tuple(FLAPS), hint="If the heel has one."),
         Ask("foot", "Foot", 225.0, sources(FEET), least=100.0, most=350.0, hint="Round the ball of the foot."),
         Ask("ease", "Ease", -10.0, f"{_PRACTICE}: socks −5 to −15 %", "percent", least=-20.0, most=5.0),
         Ask("foot_length", "Length of the foot", 255.0, sources(FEET), least=90.0, most=350.0),
