@@ -7,6 +7,7 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
+from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.shaped import plan_stations
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.render.outline import outline_of
@@ -46,6 +47,19 @@ def test_a_seam_is_drawn_at_both_ends_with_its_opening_left_out() -> None:
     scale = (max(y for _, y in corners) - min(y for _, y in corners)) / body_um(piece.band_views[0])
     gap = min(abs(a[1] - b[1]) for a in first for b in second)
     assert gap == pytest.approx(45_000.0 * scale, abs=0.5)
+
+
+def test_a_side_seam_is_drawn_up_both_sides_with_its_slit_left_out() -> None:
+    file = new_project("mitts", ["thumb=slit in a side seam", "hand=20", "ease=0", "cuff=6"], gauge="22x30")
+    file = file.model_copy(update={"joins": file.joins[:1]})
+    seams, height = drawn(file, "seam"), plan_rows(file.piece()).height_um / 10_000.0
+    assert len(seams) == 4 and min(x for part in seams[:2] for x, _ in part) > max(
+        x for part in seams[2:] for x, _ in part
+    )
+    ys = sorted({y for part in seams[:2] for y in (part[0][1], part[-1][1])})
+    top, slit_top, slit_low, foot = ys
+    assert (slit_low - slit_top) / (foot - top) == pytest.approx(5.0 / height, abs=0.01)
+    assert (foot - slit_low) / (foot - top) == pytest.approx((6.0 + 2.5) / height, abs=0.01)
 
 
 def test_a_tube_lies_flat_with_the_middle_of_its_layout_in_front() -> None:

@@ -259,6 +259,25 @@ def test_a_gusset_is_a_third_of_the_hand_and_the_other_hand_is_its_mirror() -> N
     assert [tuple(op.mirrored() for op in ops[::-1]) for ops in rights] == lefts
 
 
+@pytest.mark.parametrize("kind", ["mittens", "fingerless mitts"])
+def test_a_slit_is_left_open_in_the_seam_between_back_and_palm(kind: str) -> None:
+    """As printed: both hands worked flat, each the other's mirror; the slit clear of cuff and top, wide as a thumb."""
+    file = made("mitts", "thumb=slit in a side seam", f"kind={kind}", gauge="24x34", panels="rope-3-3-left")
+    right, left = knit_parts(file).values()
+    assert all((row.side == "WS") == bool(n % 2) for n, row in enumerate(right))
+    for a, b in zip(right[22:40], left[22:40], strict=True):
+        assert [loop.face for loop in a.loops] == [loop.face for loop in b.loops[::-1]]
+    back = [loop.face for loop in right[24].loops]
+    palm = back[: len(back) // 2 - 4]
+    assert set(palm) == {"k"} and "p" in back[len(back) // 2 :], "from its right edge: the palm, then the back"
+    opened = re.findall(
+        r"Leave it open from ([\d.]+) to ([\d.]+) cm, from the cast-on, for the thumb", project_words(file)
+    )
+    assert len(opened) == 2
+    low, high = map(float, opened[0])
+    assert low > 7.0 and high < 6.0 + 12.0 and 2.0 * (high - low) == pytest.approx(18.5 * 0.95 / 2.0, abs=0.2)
+
+
 @pytest.mark.parametrize(("stitches", "left"), [(20, 12), (28, 16), (32, 18), (36, 20)])
 def test_a_heel_is_turned_to_the_stitches_that_everybody_has(stitches: int, left: int) -> None:
     """Common practice (from memory): 20 → 12, 28 → 16, 32 → 18, 36 → 20."""

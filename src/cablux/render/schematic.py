@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 
-from ..core.layout.joins import Join, way_round_um
+from ..core.layout.joins import ENDS, Join, way_round_um
 from ..core.layout.piece import Piece
 from ..core.units import Unit, length_text
 from .bend_schematic import draw_bend_schematic
@@ -67,10 +67,13 @@ def _path(points: list[Point]) -> str:
 
 
 def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Join, ...]) -> None:
-    """Joined ends as seams, with a gap where they stay open."""
+    """Joined edges as seams, with a gap where they stay open."""
     for join in joins:
         for end in (join.one, join.other):
-            if end.edge not in ("cast-on", "bind-off"):
+            if end.edge not in ENDS:
+                for part in _sewn_sides(outline, 1 if end.edge == "right edge" else 0, join):
+                    d = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in part))
+                    root.add("path", class_="schematic-seam", d=d)
                 continue
             first, last = outline.slices[0], outline.slices[-1]
             y, (a, b) = (first.low, first.below) if end.edge == "cast-on" else (last.high, last.above)
@@ -81,6 +84,25 @@ def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Jo
             for start, stop in zip(marks[::2], marks[1::2], strict=True):
                 (x1, y1), (x2, y2) = place(start, y), place(stop, y)
                 root.add("path", class_="schematic-seam", d=f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}")
+
+
+def _sewn_sides(outline: Outline, side: int, join: Join) -> Iterator[list[Point]]:
+    """One side of a piece, from the cast-on up, cut where the seam stays open."""
+    line = [(s.below[side], s.low) for s in outline.slices]
+    line.append((outline.slices[-1].above[side], outline.slices[-1].high))
+    levels = [y for _, y in line]
+
+    def at(y: float) -> Point:
+        above = next((n for n, level in enumerate(levels) if level >= y), len(levels) - 1)
+        (x1, y1), (x2, y2) = line[max(0, above - 1)], line[above]
+        return x1 + (x2 - x1) * (y - y1) / (y2 - y1 or 1.0), y
+
+    marks = [0.0]
+    for o in sorted(join.openings, key=lambda o: o.start_mm):
+        marks += [o.start_mm * 1000.0, o.end_mm * 1000.0]
+    marks.append(levels[-1])
+    for low, high in zip(marks[::2], marks[1::2], strict=True):
+        yield [at(low), *((x, y) for x, y in line if low < y < high), at(high)]
 
 
 def _draw_measures(

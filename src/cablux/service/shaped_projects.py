@@ -194,7 +194,8 @@ def preview(file: ProjectFile) -> Preview:
     found = shape_of(file)
     near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
-    picture = draw_schematic(piece, file.unit, joins_of(file))
+    joins = tuple(join for join in joins_of(file) if 0 in (join.one.piece, join.other.piece))
+    picture = draw_schematic(piece, file.unit, joins)
     return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
 
 

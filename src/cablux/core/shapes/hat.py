@@ -9,6 +9,7 @@ from dataclasses import replace
 from ..errors import Infeasible
 from ..layout.caston import plan_cast_on
 from ..layout.heights import border_row_um, first_row, plan_rows
+from ..layout.joins import Join, PieceEdge
 from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
@@ -70,10 +71,15 @@ def _make(wanted: Wanted) -> Made:
     piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
     _check_height(piece, wanted)
     if not picked:
-        return Made((MadePiece(piece),))
+        return Made((MadePiece(piece),), _seams(flat=flat))
     hat = replace(piece, height_mm=piece.height_mm - high)
     _check_height(hat, wanted)
-    return Made((MadePiece(hat), MadePiece(_picked_brim(hat, BRIMS[brim], high))))
+    return Made((MadePiece(hat), MadePiece(_picked_brim(hat, BRIMS[brim], high))), _seams(flat=flat))
+
+
+def _seams(*, flat: bool) -> tuple[Join, ...]:
+    """The seam of a hat that is worked flat, up its side to the crown."""
+    return (Join(PieceEdge(0, "right edge"), PieceEdge(0, "left edge"), swallows=1),) if flat else ()
 
 
 def _picked_brim(hat: Piece, rib_id: str, high: float) -> Piece:

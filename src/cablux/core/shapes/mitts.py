@@ -1,64 +1,48 @@
-"""Mitts and mittens in the round: cuff, thumb gusset between two lines, hand, and a thumb on its held stitches."""
+"""Mitts and mittens: cuff, thumb gusset between two lines, hand, and a thumb on its held stitches; or a slit."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from ..errors import Infeasible
-from ..gauge import Measure
 from ..layout.heights import plan_rows
+from ..layout.joins import Join, Opening, PieceEdge
 from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
-from ..layout.segment import Segment, proposed_gutter
-from ..layout.widths import body_row_um, body_um, segment_um
-from ..library import Pattern, find_pattern
+from ..layout.segment import Segment
+from ..layout.widths import body_row_um, body_um
+from ..library import find_pattern
 from ..shaping.outline import ALL, Holder, Section, Shaping, Station
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .bodies import HANDS, sources
-from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows, plain
+from .halves import halves_drawn_in, limb_tolerance_mm
+from .hands import SLIT, THUMB, THUMBS, Hand, lay_out_hand
+from .shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 
 KINDS = ("fingerless mitts", "mittens")
-THUMBS = ("gusset", "straight")
+SLIT_FROM, SLIT_TO = 1 / 8, 3 / 8
+"""Our choice: above the cuff a slit is open from an eighth of the way round the hand to three eighths of it."""
 RIB = "rib-2x2"
 CUFF, EDGE, TIP = 0.85, 0.95, 0.75
 """Our choice: a cuff is a seventh smaller than the hand, an edge a little, a thumb's edge a quarter; all give."""
-THUMB = 1 / 3
-"""Common practice: a gusset is a third of the hand, 30 to 36 %."""
-STRAIGHT = 1 / 5
-"""Our choice: without a gusset a fifth of the hand is held, and as much is cast on, which goes round a thumb."""
 ROUNDS = 2.5
 """Common practice: two stitches are made every second to third round."""
 ABOVE_WRIST = 10.0  # common practice, millimetres: a gusset begins 0 to 2.5 cm above the cuff
-GAP = 1 / 12
-"""Our choice: of the hand's stitches so many are cast on where the thumb has been put aside; 3 of 36."""
 TOP = 1 / 3
 """Our choice: a mitten's top is drawn in to a third of its stitches, and grafted."""
 LEAST_HAND = 4
 _PRACTICE = "common practice"
-_STARTS = ("rope-3-3-left", "braid-9", "rope-2-2-left", "braid-6", "rope-1-1-left", "twist-columns")
-
-
-@dataclass(frozen=True)
-class _Hand:
-    """The layout of a hand: its back, the thumb's stitches at their widest and elsewhere, the palm."""
-
-    back: tuple[Segment, ...]
-    palm: Segment
-    thumb: int
-    before: int
-    gap: int
-
-    def segments(self, thumb: int, *, left: bool) -> tuple[Segment, ...]:
-        """From the right, for either hand; the left one mirrors the right one."""
-        own = (*self.back, plain(thumb), self.palm)
-        return tuple(s.reflected() for s in reversed(own)) if left else own
 
 
 def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
-    hand = _laid_out(wanted, millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0))
+    around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
+    hand = lay_out_hand(wanted, around)
+    if answers["thumb"] == SLIT:
+        flat = [MadePiece(_flat_piece(wanted, hand, around, left=left)) for left in (False, True)]
+        return Made(tuple(flat), tuple(_side_seam(answers, at, around) for at in range(2)))
     out: list[MadePiece] = []
     for left in (False, True):
         number = len(out) + 1
@@ -67,53 +51,7 @@ def _make(wanted: Wanted) -> Made:
     return Made(tuple(out))
 
 
-def _laid_out(wanted: Wanted, around: float) -> _Hand:
-    """Half of the way round for the back, with a panel in its middle; the palm is plain."""
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
-    panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
-    found = next((b for b in (_back(p, ground, measure, around * 500.0) for p in panels) if b), None)
-    if found is None:
-        names = " or ".join(p.name for p in panels)
-        raise Infeasible(
-            f"{names} will not fit on the back of a hand of {wanted.length(around)} at this gauge: choose a "
-            "narrower one."
-        )
-    stitch = segment_um(plain(1), measure)
-    back = sum(segment_um(s, measure) for s in found)
-    straight = wanted.answers["thumb"] == "straight"
-    rest = max(6, round((around * 1000.0 - back) / stitch))
-    nearest = (back + rest * stitch) / 1000.0
-    if abs(nearest - around) > limb_tolerance_mm(around):
-        raise Infeasible(
-            f"At this gauge a hand comes to {wanted.length(nearest)} round, not {wanted.length(around)}: choose a "
-            "narrower panel, or a finer yarn."
-        )
-    total = rest + sum(s.stitches for s in found)
-    if straight:
-        thumb = max(3, round(STRAIGHT * total))
-        return _Hand(found, plain(max(2, rest - thumb)), thumb, thumb, thumb)
-    thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
-    return _Hand(found, plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))
-
-
-def limb_tolerance_mm(around: float) -> float:
-    """How far off the way round may be: a twentieth, half a stitch of a thick yarn at the least (our choice)."""
-    return float(max(8, round(around / 20.0)))
-
-
-def _back(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
-    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
-    unit = segment_um(Segment("background", ground, 1), measure)
-    left = half_um - segment_um(placed, measure)
-    aside = max(0, round(left / 2.0 / unit))
-    repeats = next((ground.chart.repeats_for(n) for n in range(aside, 0, -1) if ground.chart.repeats_for(n)), None)
-    if repeats is None:
-        return None
-    side = Segment("background", ground, repeats)
-    return (side, placed, side)
-
-
-def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
+def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     mitten = answers["kind"] == "mittens"
     cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence, 1), factor=CUFF)
@@ -141,14 +79,54 @@ def _hand_piece(wanted: Wanted, hand: _Hand, *, left: bool) -> Piece:
     top = Band(above.own, shaping=_top(hand, above.own, row_um, around, left=left), runs_on=True)
     bands = (wrist, grows, above, *((top,) if mitten else ()))
     piece = replace(bare, bands=bands)
-    short = replace(piece, bands=tuple(replace(b, rows=LEAST_HAND) if b is above else b for b in bands))
-    if plan_rows(short).height_um > piece.height_mm * 1000.0 + 2.0 * row_um:
-        taken, high = wanted.length(plan_rows(short).height_um / 1000.0), wanted.length(piece.height_mm)
-        raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
+    _check_length(wanted, piece, bands.index(above))
     return piece
 
 
-def _gusset(hand: _Hand, whole: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> Shaping:
+def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Piece:
+    """A hand worked flat, whose seam lies at the thumb: the palm, then the back, as the right side is seen."""
+    answers, evidence = wanted.answers, wanted.evidence
+    mitten, seam = answers["kind"] == "mittens", Segment("seam", find_pattern("stockinette"), 1)
+    inner = (hand.palm, *hand.back)
+    own = (seam, *(tuple(s.reflected() for s in reversed(inner)) if left else inner), seam)
+    bare = Piece(
+        name=f"{'Left' if left else 'Right'} hand",
+        width_mm=around,
+        height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
+        evidence=evidence,
+        bands=(Band(own),),
+        tolerance_mm=limb_tolerance_mm(around),
+        bottom=Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
+        top=Border(rows=0) if mitten else Border(RIB, border_rows(RIB, 15.0, evidence), factor=EDGE),
+        setup_rows=0,
+        ends=PartEnd("grafted together") if mitten else PartEnd(),
+    )
+    if mitten:
+        row_um, back = body_row_um(bare.band_views[0]), len(hand.back)
+        halves = ((1, back), (back + 1, back + 1)) if left else ((1, 1), (2, back + 1))
+        top = halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um, flat=True)
+        bare = replace(bare, bands=(*bare.bands, Band(own, shaping=top, runs_on=True)))
+    _check_length(wanted, bare, 0)
+    return bare
+
+
+def _side_seam(answers: Answers, at: int, around: float) -> Join:
+    """The seam at the thumb, with the slit in it."""
+    cuff = millimetres(answers, "cuff")
+    slit = Opening("thumb", cuff + SLIT_FROM * around, cuff + SLIT_TO * around)
+    return Join(PieceEdge(at, "right edge"), PieceEdge(at, "left edge"), swallows=1, openings=(slit,))
+
+
+def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
+    """What is shaped and the edges must leave some rows for the band of the hand."""
+    bands = tuple(replace(b, rows=LEAST_HAND) if at == hand else b for at, b in enumerate(piece.bands))
+    short = plan_rows(replace(piece, bands=bands))
+    if short.height_um > piece.height_mm * 1000.0 + 2.0 * short.bands[hand].row_um:
+        taken, high = wanted.length(short.height_um / 1000.0), wanted.length(piece.height_mm)
+        raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
+
+
+def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> Shaping:
     at = 1 if left else len(hand.back)
     grown = 0.0 if hand.before == hand.thumb else ROUNDS * (hand.thumb - 1) / 2.0
     stations = [Station("Thumb begins", around)]
@@ -162,25 +140,14 @@ def _gusset(hand: _Hand, whole: tuple[Segment, ...], row_um: float, around: floa
     return Shaping(tuple(stations), sections=(Section(at, at, tuple(counts)),), holders=(holder,), whole_panels=False)
 
 
-def _top(hand: _Hand, own: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> Shaping:
-    """Back and palm are drawn in at both ends: every second round to half of it, then every round."""
+def _top(hand: Hand, own: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> Shaping:
+    """Back and palm are drawn in and grafted together."""
     back = len(hand.back)
     halves = ((0, 1), (2, len(own) - 1)) if left else ((0, back - 1), (back, len(own) - 1))
-    counts = [sum(s.stitches for s in own[a : b + 1]) for a, b in halves]
-    end = max(2, round(TOP * min(counts)))
-    middle = [count - 2 * ((count - end + 1) // 4) for count in counts]
-    slow = max(2 * ((count - m + 1) // 2) for count, m in zip(counts, middle, strict=True))
-    fast = max(-(-(m - end) // 2) for m in middle)
-    stations = (
-        Station("Top begins", around),
-        Station("Every round from here", 0.7 * around, at_mm=slow * row_um / 1000.0),
-        Station("Grafted", 0.4 * around, at_mm=(slow + fast) * row_um / 1000.0),
-    )
-    sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
-    return Shaping(stations, sections=sections, whole_panels=False)
+    return halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um)
 
 
-def _thumb_piece(wanted: Wanted, hand: _Hand, palm: Piece, number: int, *, left: bool) -> Piece:
+def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, number: int, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
     halves = (plain(count // 2), plain(count - count // 2))
@@ -215,9 +182,12 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     hand = pieces[0]
     wide = body_um(hand.band_views[0]) / 1000.0
     out = [f"It lies {length_text(wide, unit)} round for a hand of {length_text(millimetres(answers, 'hand'), unit)}."]
-    out.append(
-        "Pick up one stitch more in each corner of the thumb and work it together with the next: no hole is left."
-    )
+    if answers["thumb"] == SLIT:
+        out.append("Fasten the ends of the seam well above and below the slit: that is where it is pulled.")
+    else:
+        out.append(
+            "Pick up one stitch more in each corner of the thumb and work it together with the next: no hole is left."
+        )
     return tuple(out)
 
 
@@ -228,7 +198,7 @@ def _ask(name: str, label: str, mm: float, source: str, **more: object) -> Ask:
 MITTS = Shape(
     id="mitts",
     name="Mitts and mittens",
-    what="In the round with a thumb gusset; right and left mirror each other, thumbs are worked from held stitches.",
+    what="With a thumb gusset in the round, or flat with a slit; right and left mirror each other.",
     asks=(
         Ask("kind", "Made as", KINDS[0], "our choice", "choice", KINDS, names_it=True),
         _ask(

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -13,7 +12,7 @@ from ..layout.heights import plan_rows
 from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.plane import Plane
-from ..layout.segment import Segment, proposed_gutter
+from ..layout.segment import Segment
 from ..layout.stretch import stretched_um
 from ..layout.widths import body_row_um, body_um, segment_um
 from ..library import Pattern, find_pattern
@@ -21,7 +20,7 @@ from ..shaping.outline import ALL, HeelKind, Section, Shaping, Station
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize, millimetres
 from .bodies import FEET, sources
-from .mitts import limb_tolerance_mm
+from .halves import halves_drawn_in, limb_tolerance_mm, panel_half
 from .shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
@@ -85,25 +84,9 @@ def _laid_out(wanted: Wanted, around: float) -> _Sock:
 
 
 def _instep(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
-    """The panel in the middle of the instep, with as much ground on each side as its half takes.
-
-    Columns that are twisted in a rib fill it, since they are its texture.
-    """
-    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
-    fills = panel.family == "twist" and panel.chart.balance > 0
-    if fills:
-        one = segment_um(placed, measure)
-        more = segment_um(replace(placed, repeats=2), measure) - one
-        placed = replace(placed, repeats=1 + max(0, math.floor((half_um - one) / more)))
-    unit = segment_um(Segment("background", ground, 1), measure) / ground.chart.width(1)
-    aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
-    fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
-    repeats = next((n for n in fitting if n), None)
-    if repeats is None and not fills:
-        return None
-    side = (Segment("background", ground, repeats),) if repeats else ()
-    found = (*side, placed, *side)
-    wide = sum(segment_um(s, measure) for s in found)
+    """The panel on the instep; None where it is much wider or narrower than a half."""
+    found = panel_half(panel, ground, measure, half_um)
+    wide = sum(segment_um(each, measure) for each in found or ())
     return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
 
 
@@ -179,7 +162,17 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
     )
     row_um = body_row_um(bare.band_views[0])
     gusset = (_gusset(sock, picked, turned, aside, row_um),) if picked else ()
-    toe = Band(own, shaping=_toe(sock, own, row_um), runs_on=True)
+    last = len(sock.instep)
+    drawn = halves_drawn_in(
+        own,
+        ((0, last - 1), (last, len(own) - 1)),
+        "Toe",
+        part=TOE_END,
+        least=3,
+        around=sock.around,
+        row_um=row_um,
+    )
+    toe = Band(own, shaping=drawn, runs_on=True)
     piece = replace(bare, bands=(*gusset, *bare.bands, toe))
     least = (replace(b, rows=LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
     short = plan_rows(replace(piece, bands=tuple(least))).height_um
@@ -210,24 +203,6 @@ def _gusset(sock: _Sock, picked: int, turned: int, aside: int, row_um: float) ->
     sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
     wide = (*sock.instep, plain(picked), plain(turned), plain(picked))
     return Band(wide, shaping=Shaping(stations, sections=sections, whole_panels=False))
-
-
-def _toe(sock: _Sock, own: tuple[Segment, ...], row_um: float) -> Shaping:
-    """Instep and sole are drawn in at both ends: every second round to half of them, then every round."""
-    at = len(sock.instep)
-    halves = ((0, at - 1), (at, len(own) - 1))
-    counts = [sum(s.stitches for s in own[a : b + 1]) for a, b in halves]
-    end = max(3, round(TOE_END * min(counts)))
-    middle = [max(end, count - 2 * ((count - end + 2) // 4)) for count in counts]
-    slow = max(2 * -(-(count - m) // 2) for count, m in zip(counts, middle, strict=True))
-    fast = max(-(-(m - end) // 2) for m in middle)
-    stations = (
-        Station("Toe begins", sock.around),
-        Station("Every round from here", 0.7 * sock.around, at_mm=slow * row_um / 1000.0),
-        Station("Grafted", 0.4 * sock.around, at_mm=(slow + max(1, fast)) * row_um / 1000.0),
-    )
-    sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
-    return Shaping(stations, sections=sections, whole_panels=False)
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:

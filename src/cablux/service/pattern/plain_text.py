@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from ...core.layout.caston import plan_cast_on
-from ...core.layout.joins import EdgeName
+from ...core.layout.joins import ENDS, EdgeName
 from ...core.layout.piece import BandView, Piece
 from ...core.layout.wander import worked_view
 from ...core.pattern.chartwords import chart_words
@@ -77,13 +77,16 @@ def join_sentences(file: ProjectFile) -> list[str]:
     lines = []
     names = {p.number: p.name for p in file.pieces}
     for join in file.joins:
-        one, other = (
-            f"the {e.edge}{f' of {names[e.piece]}' if names[e.piece] else ''}" for e in (join.one, join.other)
-        )
+        ends = (join.one, join.other)
+        one, other = (f"the {e.edge}{f' of {names[e.piece]}' if names[e.piece] else ''}" for e in ends)
+        if join.one.piece == join.other.piece and names[join.one.piece]:
+            other = f"its {join.other.edge}"
+        along = "the right edge" if any(e.edge in ENDS for e in ends) else "the cast-on"
         lines.append(HOW_JOINED[join.how].format(one=one, other=other) + ".")
         for o in join.openings:
             lines.append(
-                f"Leave it open from {o.start:g} to {o.end:g} {file.unit}, from the right edge, for the {o.name}."
+                f"Leave it open from {round(o.start, 1):g} to {round(o.end, 1):g} {file.unit}, from {along}, for the "
+                f"{o.name}."
             )
     return lines
 

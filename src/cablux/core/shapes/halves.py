@@ -1,0 +1,69 @@
+"""Halves of a way round: a panel in the middle of one; two of them drawn in at their ends and grafted together."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..gauge import Measure
+from ..layout.segment import Segment, proposed_gutter
+from ..layout.widths import segment_um
+from ..library import Pattern
+from ..shaping.outline import ALL, Section, Shaping, Station
+
+
+def panel_half(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
+    """A panel in the middle of a half, with as much ground on each side as it takes; None where none has room.
+
+    Columns that are twisted in a rib fill it, since they are its texture.
+    """
+    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
+    fills = panel.family == "twist" and panel.chart.balance > 0
+    if fills:
+        one = segment_um(placed, measure)
+        more = segment_um(replace(placed, repeats=2), measure) - one
+        placed = replace(placed, repeats=1 + max(0, math.floor((half_um - one) / more)))
+    unit = segment_um(Segment("background", ground, 1), measure) / ground.chart.width(1)
+    aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
+    fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
+    repeats = next((n for n in fitting if n), None)
+    if repeats is None and not fills:
+        return None
+    side = (Segment("background", ground, repeats),) if repeats else ()
+    return (*side, placed, *side)
+
+
+def limb_tolerance_mm(around: float) -> float:
+    """How far off the way round may be: a twentieth, half a stitch of a thick yarn at the least (our choice)."""
+    return float(max(8, round(around / 20.0)))
+
+
+def halves_drawn_in(
+    own: Sequence[Segment],
+    halves: tuple[tuple[int, int], tuple[int, int]],
+    name: str,
+    *,
+    part: float,
+    least: int,
+    around: float,
+    row_um: float,
+    flat: bool = False,
+) -> Shaping:
+    """Both halves, each from one segment to another, are drawn in at both ends to a `part`, and grafted together.
+
+    To the middle of the way every second round, then every round (common practice); flat, in right-side rows alone.
+    """
+    counts = [sum(s.stitches for s in own[a : b + 1]) for a, b in halves]
+    end = max(least, round(part * min(counts)))
+    middle = [end if flat else max(end, count - 2 * ((count - end + 2) // 4)) for count in counts]
+    slow = max(2 * -(-(count - m) // 2) for count, m in zip(counts, middle, strict=True))
+    fast = 0 if flat else max(1, *(-(-(m - end) // 2) for m in middle))
+    begin, last = Station(f"{name} begins", around), Station("Grafted", 0.4 * around, (slow + fast) * row_um / 1000.0)
+    if flat:
+        stations = [begin, last]
+        sections = tuple(Section(a, b, (ALL, end)) for a, b in halves)
+    else:
+        stations = [begin, Station("Every round from here", 0.7 * around, slow * row_um / 1000.0), last]
+        sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
+    return Shaping(tuple(stations), sections=sections, whole_panels=False)
