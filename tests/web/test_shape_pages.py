@@ -142,3 +142,69 @@ def test_a_heel_on_the_bench_has_no_fields_that_would_do_nothing(client: TestCli
     assert told and int(told[1]) > int(told[2]), "what is left is the heel's own count"
     assert not re.findall(r'name="(?:at|width|count|rates)-\d+"|name="(?:edges|sewn)"', shaping)
     assert "Make it straight again" in shaping
+
+
+@pytest.mark.parametrize("shape", sorted(set(SHAPES) - {"rectangle"}))
+def test_a_project_is_made_anew_from_its_own_measures_as_it_was(client: TestClient, shape: str) -> None:
+    made = client.post(f"/projects/new/{shape}", data=typed_form(client.get(f"/projects/new/{shape}").text))
+    base = str(made.url).removesuffix("/bench")
+    before = client.get(f"{base}/project.json").json()
+    assert "/size/measures" in client.get(f"{base}/size").text
+    fields = typed_form(client.get(f"{base}/size/measures").text)
+    again = client.post(f"{base}/size/measures", data=fields, follow_redirects=False)
+    assert again.status_code == 303, str(Text(again.text))[:600]
+    after = client.get(f"{base}/project.json").json()
+    assert after["pieces"] == before["pieces"] and after["joins"] == before["joins"]
+
+
+def test_a_sock_for_a_longer_foot_is_made_anew_and_can_be_had_back(client: TestClient) -> None:
+    fields = typed_form(client.get("/projects/new/sock").text) | {"stitches": "28", "rows": "38", "panel": "twist-pair"}
+    base = str(client.post("/projects/new/sock", data=fields).url).removesuffix("/bench")
+    client.post(f"{base}/chairside/done", data={"row": "1"}, headers=PART)
+    page = client.get(f"{base}/size/measures").text
+    assert "You have ticked rows of Leg (1 of" in str(Text(page))
+    asked = typed_form(page)
+    assert asked["foot_length"] == "25.5" and asked["panel"] == ""
+    leg = _part(client, base, 0)
+    rounds = [_rounds(client, base, 2)]
+    longer = asked | {"foot_length": "27.5", "yarn": "fingering, two balls"}
+    seen = client.post(f"{base}/size/measures/preview", data=longer, headers=PART).text
+    assert "<svg" in seen and "Pair of twisted cords" in str(Text(seen)), "its own panel stays"
+    client.post(f"{base}/size/measures", data=longer)
+    rounds.append(_rounds(client, base, 2))
+    assert rounds[1] - rounds[0] == pytest.approx(2.0 * 0.95 * 3.8, abs=2.5), "rounds of 95 % of what it grew by"
+    assert _part(client, base, 0).replace("Yarn: fingering, two balls\n", "") == leg, "the leg is as it was"
+    assert client.get(f"{base}/project.json").json()["yarn"] == "fingering, two balls"
+    client.post(f"{base}/size/measures", data=asked | {"panel": "rope-2-2-left"})
+    assert "2/2 LC" in client.get(f"{base}/pattern.txt").text
+    client.post(f"{base}/bench/undo")
+    client.post(f"{base}/bench/undo")
+    assert _rounds(client, base, 2) == rounds[0]
+
+
+def _part(client: TestClient, base: str, piece: int) -> str:
+    """The words of one of the pieces."""
+    return re.split(r"\n\n\n(?=\S)", client.get(f"{base}/pattern.txt").text)[piece]
+
+
+def _rounds(client: TestClient, base: str, piece: int) -> int:
+    """The last round that is printed of a piece."""
+    printed = re.findall(r"^Rounds? ([\d–, ]+):", _part(client, base, piece), re.M)
+    return max(int(number) for each in printed for number in re.findall(r"\d+", each))
+
+
+def test_measures_that_cannot_be_had_change_nothing_and_are_told_beside_their_fields(client: TestClient) -> None:
+    base = str(client.post("/projects/new/hat", data=typed_form(client.get("/projects/new/hat").text)).url)
+    base = base.removesuffix("/bench")
+    fields, before = typed_form(client.get(f"{base}/size/measures").text), client.get(f"{base}/project.json").text
+    bad = client.post(f"{base}/size/measures", data=fields | {"head": "big", "name": "Fulmar hat"})
+    assert bad.status_code == 422 and 'id="head-problem"' in bad.text and typed_form(bad.text)["name"] == "Fulmar hat"
+    low = client.post(f"{base}/size/measures", data=fields | {"height": "9.5"})
+    assert low.status_code == 422 and "make the hat higher" in str(Text(low.text))
+    seen = client.post(f"{base}/size/measures/preview", data=fields | {"height": "9.5"}, headers=PART)
+    assert seen.status_code == 200 and "make the hat higher" in str(Text(seen.text))
+    assert client.get(f"{base}/project.json").text == before
+    plain = str(client.post("/projects/new/rectangle", data=typed_form(client.get("/projects/new/rectangle").text)).url)
+    plain = plain.removesuffix("/bench")
+    assert "/size/measures" not in client.get(f"{plain}/size").text
+    assert client.get(f"{plain}/size/measures").status_code == 404

@@ -18,7 +18,7 @@ from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wan
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, length_text, to_mm
 from ..render.schematic import draw_beside, draw_schematic
 from .errors import InvalidForm
-from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, fresh_project, join_file
+from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file
 from .forms import FormReader
 from .projects import piece_numbers
 
@@ -132,8 +132,7 @@ def empty_form(shape: Shape, choice: str = "", unit: Unit = "cm", size: str = ""
     answers = read_answers(shape.asks, given, unit)
     picked = next((s for s in sizes_for(shape, str(answers[first.name])) if s.name == size), None)
     answers |= picked.answers if picked else {}
-    typed = {ask.name: _typed(in_unit(ask, answers[ask.name], unit)) for ask in shape.asks}
-    return ShapeForm("", unit, "18", "25", typed)
+    return ShapeForm("", unit, "18", "25", typed_answers(shape, answers, unit))
 
 
 def sizes_for(shape: Shape, choice: str) -> tuple[StandardSize, ...]:
@@ -141,12 +140,23 @@ def sizes_for(shape: Shape, choice: str) -> tuple[StandardSize, ...]:
     return tuple(s for s in shape.sizes if s.choice in ("", choice))
 
 
-def _typed(value: Answer) -> str:
-    return value if isinstance(value, str) else f"{value:g}"
+def typed_answers(shape: Shape, answers: Answers, unit: Unit) -> dict[str, str]:
+    """The answers as a person would type them in that unit."""
+    found = {ask.name: in_unit(ask, answers[ask.name], unit) for ask in shape.asks}
+    return {name: value if isinstance(value, str) else f"{value:g}" for name, value in found.items()}
 
 
-def file_of_form(shape: Shape, form: ShapeForm, panels: Sequence[Pattern] = ()) -> ProjectFile:
-    """A project from the form. Raises InvalidForm with every mistake beside its field, or what the shape raises."""
+def file_of_form(
+    shape: Shape,
+    form: ShapeForm,
+    panels: Sequence[Pattern] = (),
+    ground: Pattern | None = None,
+    base: ProjectFile | None = None,
+) -> ProjectFile:
+    """A project from the form, a new one or `base` made anew.
+
+    Raises InvalidForm with every mistake beside its field, or what the shape raises.
+    """
     typed = FormReader()
     unit: Unit = "in" if form.unit == "in" else "cm"
     span = GAUGE_SPAN[unit][1]
@@ -162,9 +172,14 @@ def file_of_form(shape: Shape, form: ShapeForm, panels: Sequence[Pattern] = ()) 
             typed.refuse(ask.name, str(error))
     typed.done()
     in_its_unit = {ask.name: in_unit(ask, given[ask.name], unit) for ask in shape.asks}
-    base = bare_file(name or shape.thing(given), unit, stitches, rows).model_copy(update={"yarn": yarn})
+    name = name or shape.thing(given)
+    bare = bare_file(name, unit, stitches, rows).model_copy(update={"yarn": yarn})
+    if base is not None:  # what it is made in and of; its pieces are made anew
+        told = {"name": name, "yarn": yarn, "pieces": bare.pieces, "joins": (), "shape": None}
+        gauge = base.gauge.model_copy(update={"stitches": stitches, "rows": rows})
+        bare = file_in_unit(base, unit).model_copy(update={**told, "gauge": gauge}).opened_at(0)
     try:
-        return shaped_file(shape.id, in_its_unit, base, panels)
+        return shaped_file(shape.id, in_its_unit, bare, panels, ground)
     except UnmadeJoin as error:
         if shape.seam_ask:
             raise InvalidForm({shape.seam_ask: str(error)}) from error

@@ -37,6 +37,7 @@ from . import (
     routes_gauge,
     routes_history,
     routes_layout,
+    routes_measures,
     routes_pattern,
     routes_pictures,
     routes_pieces,
@@ -52,6 +53,7 @@ from .security import Security
 ROUTES = (
     routes_projects,
     routes_shapes,
+    routes_measures,
     routes_pieces,
     routes_bench,
     routes_layout,

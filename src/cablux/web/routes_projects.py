@@ -13,6 +13,7 @@ from ..core.gauge import FIBRES, STATES
 from ..render.yarn import UNDYED
 from ..service import size_form as sizes
 from ..service.errors import InvalidForm
+from ..service.measures import has_measures, measured_shape
 from ..service.project_list import list_projects
 from ..service.projects import Project
 from ..service.shaped_projects import shape_cards
@@ -168,6 +169,7 @@ def _form_page(
         fibres=FIBRES,
         states=STATES,
         thick=sizes.THICK,
+        measured=measured_shape(project.file).name if project and has_measures(project.file) else "",
     )
 
 

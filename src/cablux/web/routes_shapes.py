@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request
@@ -11,7 +12,9 @@ from starlette.datastructures import FormData
 from ..core.errors import CabluxError
 from ..core.shapes import SHAPES, Shape
 from ..service import shaped_projects as shaped
+from ..service.chairside import Tally
 from ..service.errors import InvalidForm, NotFound
+from ..service.projects import Project
 from .deps import DrawerDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 
@@ -27,7 +30,9 @@ def _shape(shape: str) -> Shape:
 ShapeDep = Annotated[Shape, Depends(_shape)]
 
 
-def _form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
+def typed_form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
+    """What was typed into the form of a shape."""
+
     def text(name: str) -> str:
         value = typed.get(name, "")
         return value if isinstance(value, str) else ""
@@ -38,7 +43,15 @@ def _form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
     )
 
 
-def _show(request: Request, shape: Shape, form: shaped.ShapeForm, error: CabluxError | None = None) -> Response:
+def show_shape_page(
+    request: Request,
+    shape: Shape,
+    form: shaped.ShapeForm,
+    error: CabluxError | None = None,
+    project: Project | None = None,
+    knitted: Sequence[Tally] = (),
+) -> Response:
+    """The form of a shape: for a new project, or for one whose pieces are to be made anew."""
     problems = error.fields if isinstance(error, InvalidForm) else {}
     return page(
         request,
@@ -46,6 +59,8 @@ def _show(request: Request, shape: Shape, form: shaped.ShapeForm, error: CabluxE
         422 if error else 200,
         shape=shape,
         form=form,
+        project=project,
+        knitted=knitted,
         sizes=shaped.sizes_for(shape, form.answers.get(shape.asks[0].name, "")),
         problems=problems,
         general="" if problems or error is None else str(error),
@@ -62,7 +77,7 @@ def show_shape_form(
     size: Annotated[str, Query(max_length=60)] = "",
 ) -> Response:
     """What a shape asks, with its defaults or a standard size filled in."""
-    return _show(request, shape, shaped.empty_form(shape, choice, "in" if unit == "in" else "cm", size))
+    return show_shape_page(request, shape, shaped.empty_form(shape, choice, "in" if unit == "in" else "cm", size))
 
 
 @router.post("/new/{shape}", name="create_shape")
@@ -70,19 +85,19 @@ def create_shape(
     request: Request, shape: ShapeDep, typed: TypedDep, projects: ProjectsDep, drawer: DrawerDep
 ) -> Response:
     """Makes a project of the shape, laid out, and opens its bench; or shows the form again with what is wrong."""
-    form = _form(shape, typed)
+    form = typed_form(shape, typed)
     try:
         panels = [drawer.pattern(form.panel)] if form.panel else []
         made = projects.create(shaped.file_of_form(shape, form, panels))
     except CabluxError as error:
-        return _show(request, shape, form, error)
+        return show_shape_page(request, shape, form, error)
     return RedirectResponse(path_maker(request)("bench", project_id=made), 303)
 
 
 @router.post("/new/{shape}/preview", name="preview_shape")
 def preview_shape(request: Request, shape: ShapeDep, typed: TypedDep, drawer: DrawerDep) -> Response:
     """The schematic of what is typed so far, with its counts; or what keeps it from being made."""
-    form = _form(shape, typed)
+    form = typed_form(shape, typed)
     try:
         panels = [drawer.pattern(form.panel)] if form.panel else []
         found = shaped.preview(shaped.file_of_form(shape, form, panels))

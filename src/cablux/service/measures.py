@@ -1,0 +1,55 @@
+"""The measures of a project's shape: as they were asked, and its pieces made anew with others."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from ..core.library import Pattern
+from ..core.shapes import Shape
+from .errors import NotFound
+from .exchange import ProjectFile
+from .shaped_projects import ShapeForm, file_of_form, shape_of, typed_answers
+
+LAID_OUT_BY_HAND = ("rectangle",)
+"""Shapes whose measures are a width and a height, which the page of size and yarn changes with the layout kept."""
+
+
+def has_measures(file: ProjectFile) -> bool:
+    """Whether a project was made of a shape whose pieces can be made anew."""
+    return file.shape is not None and file.shape.id not in LAID_OUT_BY_HAND and shape_of(file) is not None
+
+
+def measured_shape(file: ProjectFile) -> Shape:
+    """The shape of a project that has measures. Raises NotFound."""
+    found = shape_of(file)
+    if found is None or not has_measures(file):
+        raise NotFound("This project was laid out by hand: change its size under “Size & yarn”.")
+    return found[0]
+
+
+def measures_form(file: ProjectFile) -> ShapeForm:
+    """The form as it was filled in for the project, with its yarn and gauge of today. Raises NotFound."""
+    shape, found = measured_shape(file), shape_of(file)
+    assert found is not None, "a measured shape has answers"
+    answers, gauge = typed_answers(shape, found[1], file.unit), file.gauge
+    return ShapeForm(file.name, file.unit, f"{gauge.stitches:g}", f"{gauge.rows:g}", answers, file.yarn)
+
+
+def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[ProjectFile], ProjectFile]:
+    """The change that makes a project's pieces anew: of the panels that it has, or of another one, on its ground.
+
+    Yarn, swatches and the patterns of its own stay; the layout is that of the shape. Raises as `file_of_form` does.
+    """
+
+    def changed(file: ProjectFile) -> ProjectFile:
+        panels, ground = _patterns(file)
+        return file_of_form(measured_shape(file), form, [panel] if panel else panels, ground, file.opened_at(0))
+
+    return changed
+
+
+def _patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
+    """The panels of a project's first piece, each once, and the first background beside them."""
+    own = file.opened_at(0).piece().bands[0].segments
+    grounds = (s.pattern for s in own if s.is_ground)
+    return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)

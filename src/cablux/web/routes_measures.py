@@ -1,0 +1,57 @@
+"""The measures of a project's shape: the form of its making again, and its pieces made anew."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import RedirectResponse, Response
+
+from ..core.errors import CabluxError
+from ..service import shaped_projects as shaped
+from ..service.chairside import Chair
+from ..service.measures import made_anew, measured_shape, measures_form
+from ..service.projects import Project
+from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep, TypedDep
+from .pages import page, path_maker
+from .routes_shapes import show_shape_page, typed_form
+
+router = APIRouter(prefix="/projects/{project_id}/size/measures")
+
+
+@router.get("", name="measures")
+def show_measures(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
+    """What the project's shape asks, as it was answered."""
+    return _show(request, project, chair, measures_form(project.file))
+
+
+@router.post("", name="change_measures")
+def change_measures(
+    request: Request, project: ProjectDep, typed: TypedDep, projects: ProjectsDep, drawer: DrawerDep, chair: ChairDep
+) -> Response:
+    """Makes the pieces anew and opens the bench; or shows the form again with what is wrong."""
+    shape = measured_shape(project.file)
+    form = typed_form(shape, typed)
+    try:
+        panel = drawer.pattern(form.panel) if form.panel else None
+        projects.change(project.id, f"{shape.name}: other measures", made_anew(form, panel))
+    except CabluxError as error:
+        return _show(request, project, chair, form, error)
+    return RedirectResponse(path_maker(request)("bench", project_id=project.id), 303)
+
+
+@router.post("/preview", name="preview_measures")
+def preview_measures(request: Request, project: ProjectDep, typed: TypedDep, drawer: DrawerDep) -> Response:
+    """What the first piece would be; or what keeps it from being made."""
+    form = typed_form(measured_shape(project.file), typed)
+    try:
+        panel = drawer.pattern(form.panel) if form.panel else None
+        found = shaped.preview(made_anew(form, panel)(project.file))
+    except CabluxError as error:
+        return page(request, "_shape_preview.html", found=None, sentence=str(error))
+    return page(request, "_shape_preview.html", found=found, sentence="")
+
+
+def _show(
+    request: Request, project: Project, chair: Chair, form: shaped.ShapeForm, error: CabluxError | None = None
+) -> Response:
+    knitted = [t for t in chair.tallies(project) if t.done]
+    return show_shape_page(request, measured_shape(project.file), form, error, project=project, knitted=knitted)
