@@ -13,7 +13,8 @@ from cablux.core.layout import heights
 from cablux.core.layout.arrange import fill_width, ready_arrangements
 from cablux.core.layout.cautions import layout_cautions
 from cablux.core.layout.endings import panel_ending
-from cablux.core.layout.heights import counts_return, plan_rows
+from cablux.core.layout.heights import plan_rows
+from cablux.core.layout.room import counts_return
 from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY

@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.layout.arrange import ready_arrangements
-from cablux.core.layout.heights import counts_return
 from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
+from cablux.core.layout.room import counts_return
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Chart, P, Side, faces, made_loops, parse_chart

@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.heights import meeting_rows, plan_rows
+from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.joins import join_lengths, way_round_um
 from cablux.core.layout.plane import Plane
+from cablux.core.layout.room import meeting_rows
 from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.stations import station_um
 from cablux.core.layout.widths import body_row_um, body_um

@@ -208,3 +208,12 @@ def test_measures_that_cannot_be_had_change_nothing_and_are_told_beside_their_fi
     plain = plain.removesuffix("/bench")
     assert "/size/measures" not in client.get(f"{plain}/size").text
     assert client.get(f"{plain}/size/measures").status_code == 404
+
+
+def test_a_part_says_what_it_begins_with_and_how_it_ends_in_place_of_its_edges(client: TestClient) -> None:
+    base = str(client.post("/projects/new/sock", data=typed_form(client.get("/projects/new/sock").text)).url)
+    base = base.removesuffix("/bench")
+    leg, foot = (str(Text(client.get(f"{base}{piece}/cast-on").text)) for piece in ("", "-3"))
+    assert "How to cast on" in leg and "How it ends" in leg and re.search(r"At the end you put on holders \d+", leg)
+    assert "How to cast on" not in foot and "held stitches of the instep (Leg) on the needle" in foot
+    assert re.search(r"At the end you graft together \d+", foot) and "How to bind off" not in foot

@@ -10,13 +10,11 @@ from .errors import NotFound
 from .exchange import ProjectFile
 from .shaped_projects import ShapeForm, file_of_form, shape_of, typed_answers
 
-LAID_OUT_BY_HAND = ("rectangle",)
-"""Shapes whose measures are a width and a height, which the page of size and yarn changes with the layout kept."""
-
 
 def has_measures(file: ProjectFile) -> bool:
     """Whether a project was made of a shape whose pieces can be made anew."""
-    return file.shape is not None and file.shape.id not in LAID_OUT_BY_HAND and shape_of(file) is not None
+    found = shape_of(file)
+    return found is not None and found[0].measured
 
 
 def measured_shape(file: ProjectFile) -> Shape:

@@ -7,18 +7,10 @@ from dataclasses import dataclass, replace
 
 from ..errors import IllegalPiece
 from .endings import crossings_upto, panel_ending
-from .heights import (
-    Room,
-    RowPlan,
-    counts_return,
-    ending_score,
-    lead_rows,
-    meeting_rows,
-    plan_rows,
-    rows_for_bands,
-)
+from .heights import RowPlan, ending_score, plan_rows
 from .piece import Band, BandView, Piece
 from .problems import piece_problems
+from .room import Room, counts_return, lead_rows, meeting_rows, rows_for_bands
 from .segment import Segment
 
 SETUPS = (2, 4, 6)

@@ -8,10 +8,11 @@ from dataclasses import replace
 
 from ..errors import Infeasible
 from ..layout.caston import plan_cast_on
-from ..layout.heights import border_row_um, first_row, plan_rows
+from ..layout.heights import first_row, plan_rows
 from ..layout.joins import Join, PieceEdge
 from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
+from ..layout.room import border_row_um
 from ..layout.segment import Segment
 from ..layout.shaped import shape_band
 from ..layout.widths import body_row_um, body_um, pattern_um

@@ -42,6 +42,7 @@ RECTANGLE = Shape(
         Ask("height", "Height", 1500.0, f"{_PRACTICE}: throws are 150 to 180 cm long", least=50.0, most=10_000.0),
     ),
     make=_make,
+    measured=False,
     sizes=(
         _size("Throw", 127, 152),
         _size("Lap blanket", 90, 120),

@@ -59,7 +59,8 @@ class Shape:
 
     `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now. `seam_ask` is
     the ask beside which a join that cannot be made is told. `shows`: the places of the pieces that its picture shows.
-    `near` tells the sizes at which it closes, about the one wanted, with what they come to.
+    `near` tells the sizes at which it closes, about the one wanted, with what they come to. `measured`: it has more
+    measures than the width and the height of its piece, and is made anew where they change.
     """
 
     id: str
@@ -72,6 +73,7 @@ class Shape:
     shows: tuple[int, ...] = (0,)
     cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
     near: Callable[[Answers, Sequence[Piece], Unit], str] = lambda answers, pieces, unit: ""
+    measured: bool = True
 
     def thing(self, answers: Answers) -> str:
         """What it is called where it was given no name: by the choice of its first ask, or by the shape."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ..layout.heights import meeting_rows
 from ..layout.joins import Join, JoinKind, Opening, PieceEdge, lost_rows, way_round_um
 from ..layout.piece import Border, Piece
+from ..layout.room import meeting_rows
 from ..layout.widths import body_row_um
 from ..practice import HEAD_MM
 from ..units import Unit, length_text

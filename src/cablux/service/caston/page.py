@@ -16,6 +16,7 @@ from ...core.library import LIBRARY, Pattern
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.words import row_words
 from ..bench import End
+from ..pattern import begin_sentence, end_sentence
 from ..projects import PieceNumbers, Project
 
 
@@ -67,7 +68,10 @@ class ChangeWords:
 
 @dataclass(frozen=True)
 class EndStory:
-    """One edge of the piece: its plan, the choices, the rows that change the count, and how to work the edge."""
+    """One edge of the piece: its plan, the choices, the rows that change the count, and how to work the edge.
+
+    `instead` tells what is done where nothing is cast on, or bound off, since another piece lies there or will.
+    """
 
     end: End
     name: str
@@ -75,6 +79,7 @@ class EndStory:
     choices: tuple[Choice, ...]
     changes: tuple[ChangeWords, ...]
     advice: tuple[str, ...]
+    instead: str = ""
 
 
 @dataclass(frozen=True)
@@ -130,6 +135,9 @@ def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
     bottom = end == "bottom"
     mine = plan.bottom if bottom else plan.top
     view = piece.band_views[0 if bottom else -1]
+    if piece.begins if bottom else piece.ends.kind != "bound off":
+        name, said = ("How it begins", begin_sentence) if bottom else ("How it ends", end_sentence)
+        return EndStory(end, name, mine, (), (), (), said(project.file))
     return EndStory(
         end,
         "The cast-on edge" if bottom else "The bind-off edge",

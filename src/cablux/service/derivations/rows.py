@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...core.layout.heights import HEIGHT_TOLERANCE_MM
+from ...core.layout.room import HEIGHT_TOLERANCE_MM
 from ...core.layout.widths import body_row_um, segment_um, segment_unit
 from .subject import CHOSEN, MODEL, PRACTICE, SUM, YOURS, Derivation, Line, Subject
 
