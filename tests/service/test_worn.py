@@ -203,6 +203,20 @@ def test_the_last_crossing_of_a_crown_is_even_and_rests(
     assert all(count // gores >= 2 for _, count in rounds[last : last + 3]), rounds[last:]
 
 
+@pytest.mark.parametrize(("panel", "half"), [("rope-2-2-left", 2), ("rope-3-3-left", 3), ("rope-3-3-right", 3)])
+def test_the_last_crossing_of_a_cable_can_take_half_of_it(panel: str, half: int) -> None:
+    """Common practice: a decreasing crossing stands where the cable would have crossed, a repeat after the last."""
+    file = made("hat", "tops=crossed and halved", gauge="22x30", panels=panel)
+    rounds = knit_parts(file)[file.name]
+    lean, gores = "L" if "left" in panel else "R", len(rounds[-1].loops)
+    halving = [n for n, row in enumerate(rounds) if f"{half}/{half} {lean}C dec" in row.text]
+    assert len(halving) == 1
+    (at,) = halving
+    assert [len(rounds[n].loops) for n in (at - 1, at)] == [2 * half * gores, half * gores]
+    crossed = [n for n, row in enumerate(rounds[:at]) if f"{half}/{half} {lean}C" in row.text]
+    assert at - crossed[-1] == LIBRARY[panel].chart.height
+
+
 def test_the_body_of_a_hat_is_as_high_as_suits_the_end_of_its_cables() -> None:
     """Against every other number of rounds within a twentieth of the height: none has more crossings in the crown."""
     piece = made("hat", "gores=8", gauge="22x30", panels="rope-3-3-left").piece()

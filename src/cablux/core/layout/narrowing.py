@@ -85,8 +85,8 @@ def narrowings(view: BandView, begin: Begin, rows: int) -> tuple[Narrowing, ...]
     for above in narrowing_views(view):
         assert above.shaping is not None, "only shaped bands narrow"
         row += above.shaping.lead
-        # where shaping falls depends on whether the rows are odd: two ways in all, so they are kept
-        found = _lane_rows(above, Begin(row, offset % 2))
+        # where shaping falls depends on whether the rows are odd, unless a cable waits for its crossing to be halved
+        found = _lane_rows(above, Begin(row, offset if above.shaping.cabled else offset % 2))
         shift = 0 if view.round else (row + 1) % 2
         for at, s in enumerate(above.segments):
             lanes[at] += _numbered(found[at], s.chart, offset - shift)
@@ -104,10 +104,13 @@ def _numbered(rows: Sequence[tuple[Columns, Columns, Columns]], chart: Chart, of
 @lru_cache(maxsize=64)
 def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Columns, Columns], ...], ...]:
     """For each lane and row: the columns that live below and above it, and those that shaping claims in it."""
-    lives = section_lives(Plane(view), station_plan(view, begin), begin.row)
+    lives = section_lives(Plane(view), station_plan(view, begin), begin)
     living = [_by_lane(each, len(view.segments)) for each in lives.living]
     claimed = [
-        _by_lane((*row.gone, *(t.into for t in row.taken), *(m.column for m in row.made)), len(view.segments))
+        _by_lane(
+            (*row.held, *(c for t in row.taken for c in (t.column, t.into)), *(m.column for m in row.made)),
+            len(view.segments),
+        )
         for row in lives.rows
     ]
     return tuple(

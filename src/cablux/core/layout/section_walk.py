@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 from itertools import chain
@@ -13,30 +14,30 @@ from ..shaping.outline import Section, Shaping
 from .edge_walk import Edge
 from .plane import Plane
 from .sections import begins_with, edge_step, holder_of, section_counts, section_places, window
-from .stretches import StationPlan, Stretch
+from .stretches import Begin, StationPlan, Stretch
 
 
-def section_lives(plane: Plane, plan: StationPlan, first: int) -> Lives:
-    """The lives of all columns of a band with sections, whose first row is row `first` of the piece."""
+def section_lives(plane: Plane, plan: StationPlan, begin: Begin) -> Lives:
+    """The lives of all columns of a band with sections that begins there."""
     shaping = plane.view.shaping
     assert shaping is not None, "only shaped bands come here"
     counts, events = section_counts(plane, shaping), [_Events() for _ in range(plan.rows)]
-    begin: list[Column] = []
+    columns: list[Column] = []
     for at, section in enumerate(shaping.sections):
         walk = _SectionWalk(plane, shaping, section, counts[at][0])
-        begin += walk.columns
+        columns += walk.columns
         for above, upper in enumerate(plan.stations[1:], start=1):
             row = plan.stations[above - 1].row
             if holder_of(shaping, at, above - 1) is not None and upper.row > row:
                 events[row].held += walk.columns
                 events[row].made += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
-            _work(walk, stretch, events, first)
+            _work(walk, stretch, events, begin)
     inside = {place for s in shaping.sections for place in section_places(plane, s)}
     lines = [plane.column(place) for place in range(plane.width) if place not in inside]
     view = plane.view
     sides = [((0, len(view.segments) - 1)[k], c) for k, s in enumerate(view.sides) for c in range(s.stitches)]
-    return Lives(tuple(sorted(chain(begin, lines, sides))), tuple(each.shaping for each in events))
+    return Lives(tuple(sorted(chain(columns, lines, sides))), tuple(each.shaping for each in events))
 
 
 @dataclass
@@ -57,17 +58,29 @@ class _Events:
         return RowShaping(tuple(self.made), tuple(self.taken), None, held, crossed=crossed)
 
 
-def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], first: int) -> None:
-    """The changes of a stretch; those that a halved cable has made already are spared."""
-    spared = 0
-    for change, row in enumerate(stretch.schedule.at, start=1):
-        edges, here = walk.edges(stretch, change), events[stretch.first + row - 1 - first]
-        cable = walk.cable(_left_to_take(stretch, walk.section, change) - spared) if not stretch.grows else None
-        if cable is not None:
-            here.crossed.append(cable)
-            spared += len(cable.left) - len(edges)
+def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], begin: Begin) -> None:
+    """The changes of a stretch, those that a halved cable has made already spared.
+
+    A cable that stands alone is halved in the row in which it crosses; the schedule waits for that row if no more is
+    due by then than the half.
+    """
+    step, changes, done = edge_step(walk.section.edges), 0, 0
+    total = abs(stretch.after - stretch.before)
+    for r in range(1, stretch.schedule.rows + 1):
+        here, number = events[stretch.first + r - 1 - begin.row], stretch.first + r - 1
+        changes += r in stretch.schedule.at
+        due = min(total, changes * step)
+        cable = None if stretch.grows else walk.cable()
+        lean = walk.crosses(cable, number, begin) if cable is not None and cable.half <= total - done else None
+        if cable is not None and lean is not None:
+            here.crossed.append(walk.halve(cable, lean))
+            done += cable.half
             continue
-        edges, spared = edges[: max(0, len(edges) - spared)], max(0, spared - len(edges))
+        if due <= done:
+            continue
+        if cable is not None and _waits(walk, cable, stretch, r, done, begin):
+            continue
+        edges = walk.edges(stretch, changes)[: due - done]
         both = len(edges) == 2
         for edge in edges:
             if stretch.grows:
@@ -75,23 +88,45 @@ def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], first: in
             else:
                 here.taken.append(walk.take(edge, both=both))
         walk.settle(edges, grows=stretch.grows)
+        done += len(edges)
 
 
-def _left_to_take(stretch: Stretch, section: Section, change: int) -> int:
-    """How many stitches a stretch has still to take, that change among them."""
-    done = (change - 1) * edge_step(section.edges)
-    return stretch.before - stretch.after - done
+def _waits(walk: _SectionWalk, cable: _Cable, stretch: Stretch, row: int, done: int, begin: Begin) -> bool:
+    """Whether a cable that stands alone crosses in a later row of the stretch by which no more than its half is due."""
+    step, total = edge_step(walk.section.edges), abs(stretch.after - stretch.before)
+    if cable.half > total - done:
+        return False
+    for later in range(row + 1, stretch.schedule.rows + 1):
+        if min(total, step * sum(at <= later for at in stretch.schedule.at)) - done > cable.half:
+            return False
+        if walk.crosses(cable, stretch.first + later - 1, begin) is not None:
+            return True
+    return False
+
+
+@dataclass(frozen=True)
+class _Cable:
+    """A cable of a chart without a centre: its columns, from the right, and which way it leans in which chart rows."""
+
+    columns: tuple[Column, ...]
+    height: int
+    leans: Mapping[int, Lean]
+
+    @property
+    def half(self) -> int:
+        """The stitches of one of its groups."""
+        return len(self.columns) // 2
 
 
 @lru_cache(maxsize=512)
-def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], Lean]:
-    """The cables of a chart without a centre: by their first column and their width, the way the last of them leans."""
-    out: dict[tuple[int, int], Lean] = {}
+def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], dict[int, Lean]]:
+    """The cables of a chart without a centre: by their first column and their width, how each of its rows leans."""
+    out: dict[tuple[int, int], dict[int, Lean]] = {}
     for number in chart.crossing_rows:
         for block in blocks_of(chart.ops(number, repeats), 0):
             op = block.ops[0]
             if isinstance(op, Crossing) and len(op.over) == len(op.under) and not op.centre:
-                out[block.start, block.width] = op.lean
+                out.setdefault((block.start, block.width), {})[number] = op.lean
     return out
 
 
@@ -125,26 +160,25 @@ class _SectionWalk:
             return ("right",) if (right >= left if stretch.grows else right <= left) else ("left",)
         return (self.section.edges,)
 
-    def cable(self, left: int) -> CrossedColumns | None:
-        """The cable that is all that lives, where half of it may be taken at once; None where it is none."""
-        half, odd = divmod(self.high - self.low, 2)
+    def cable(self) -> _Cable | None:
+        """The cable of two groups of two or three that is all that lives; None where it is none, or is not halved."""
         columns = self.columns
-        if (
-            not self.shaping.cabled
-            or odd
-            or half not in (2, 3)
-            or half > left
-            or len({lane for lane, _ in columns}) > 1
-        ):
+        if not self.shaping.cabled or len(columns) not in (4, 6) or len({lane for lane, _ in columns}) > 1:
             return None
         s = self.plane.view.segments[columns[0][0]]
-        leans = _cables(s.chart, s.repeats)
-        lean = leans.get((columns[0][1], 2 * half))
-        if lean is None:
-            return None
-        self.low += half // 2
-        self.high = self.low + half
-        return CrossedColumns(columns, self.columns, lean)
+        leans = _cables(s.chart, s.repeats).get((columns[0][1], len(columns)))
+        return None if leans is None else _Cable(columns, s.chart.height, leans)
+
+    def crosses(self, cable: _Cable, number: int, begin: Begin) -> Lean | None:
+        """Which way a cable's chart crosses it in row `number` of the piece; None where it does not."""
+        shift = 0 if self.plane.view.round else (begin.row + 1) % 2
+        return cable.leans.get((number - begin.row + begin.offset - shift) % cable.height + 1)
+
+    def halve(self, cable: _Cable, lean: Lean) -> CrossedColumns:
+        """The cable crossed and halved."""
+        self.low += cable.half // 2
+        self.high = self.low + cable.half
+        return CrossedColumns(cable.columns, self.columns, lean)
 
     def hold(self, cast_on: int) -> list[MadeColumn]:
         """What is cast on where all that lived has been put on a holder."""

@@ -56,7 +56,7 @@ def shape_band(view: BandView) -> ShapedBand:
         lives = heel_lives(plane, view.shaping.heel)
         return ShapedBand(view, plane, stations, lives, heel_numbers(plane, lives))
     if view.shaping is not None and view.shaping.sections:
-        lives = section_lives(plane, stations, first_row(view))
+        lives = section_lives(plane, stations, Begin(first_row(view), chart_offset(view)))
     else:
         walk = EdgeWalk(plane, stations.counts[0])
         edges = _edges_of_rows(view, stations)

@@ -30,6 +30,7 @@ SMALL = 0.7
 SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
 WORK = ("in the round", "flat with a seam")
 PANELS = ("into the gores", "on the lines between them")
+TOPS = ("narrowed", "crossed and halved")
 BRIM = 0.85
 """Common practice: ribs are 10 to 15 % smaller than the head, where cables are 5 to 10 %; they give more."""
 LEAST_BODY = 4
@@ -69,6 +70,8 @@ def _make(wanted: Wanted) -> Made:
     crown = spined_crown(gores, height, row_um, seam) if spines else gored_crown(gores, height, row_um, seam)
     turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
     folded = turned if answers["folded"] == "yes" else 0.0
+    if answers["tops"] == TOPS[1]:
+        crown = tuple(replace(b, shaping=replace(b.shaping, cabled=True)) for b in crown if b.shaping is not None)
     piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
     _check_height(piece, wanted)
     if not picked:
@@ -234,6 +237,15 @@ HAT = Shape(
         Ask("crown", "Crown", "round", "our choice", "choice", tuple(CROWNS)),
         Ask("gores", "Gores", "as fits", f"{_PRACTICE}: 6 to 10", "choice", ("as fits", *map(str, GORES))),
         Ask("cables", "Cables run", PANELS[0], "our choice", "choice", PANELS),
+        Ask(
+            "tops",
+            "Cables end",
+            TOPS[0],
+            _PRACTICE,
+            "choice",
+            TOPS,
+            hint="A 2/2 or 3/3 cable that stands alone can lose half its stitches in its last crossing.",
+        ),
         Ask("worked", "Worked", WORK[0], "our choice", "choice", WORK),
     ),
     make=_make,
