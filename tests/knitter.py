@@ -86,6 +86,12 @@ class Hands:
             self.plain(m[1], int(m[2]))
         elif m := re.match(r"(?:leave (\d+)|w&t)$", word):  # not worked: it waits for a later row
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1] or 1))]
+        elif m := re.match(r"move the beginning (\d+) on$", word):
+            assert not self.made, "the beginning of a round is moved before anything is worked"
+            self.waiting = self.waiting[int(m[1]) :] + self.waiting[: int(m[1])]
+        elif m := re.match(r"move the beginning (\d+) back$", word):
+            assert not self.waiting, "it is moved back once all is worked"
+            self.made = self.made[-int(m[1]) :] + self.made[: -int(m[1])]
         elif word == "turn":  # nothing is worked by it: what follows is left
             pass
         elif m := re.match(r"hold (\d+)$", word):  # onto a holder: another part goes on from it

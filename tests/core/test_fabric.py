@@ -23,6 +23,7 @@ from cablux.core.fabric.relax import _terms, energy, regular_grid, relax_tile
 from cablux.core.fabric.springs import spring_system
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing, K, parse_chart
+from cablux.core.notation.closing import closed_chart
 
 from .strategies import charts
 
@@ -277,3 +278,16 @@ def test_no_pattern_takes_more_steps_than_is_documented():
     most = max(relax_tile(build_tile(p.chart, 1), RATIO).iterations for p in LIBRARY.values())
     words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
     assert f"in at most {words[most]} steps for every pattern of the library" in text
+
+
+@pytest.mark.parametrize("name", ["trellis-6", "trellis-8", "basket-6-wide", "rib-lattice"])
+def test_a_round_that_begins_inside_a_crossing_is_the_same_endless_cloth(name):
+    """Cut at another column, in one repeat or in two, nothing of the cloth changes."""
+    chart = LIBRARY[name].chart
+    closed = closed_chart(chart)
+    assert closed is not None and any(row.joined for row in closed.rows) and not closed.balance
+    endless = compute_draw_in(chart, 1.4)
+    for repeats in (0, 1, 2):
+        found = compute_draw_in(closed, 1.4, repeats)
+        assert found.draw_in == pytest.approx(endless.draw_in, rel=1e-6), repeats
+        assert found.draw_up == pytest.approx(endless.draw_up, rel=1e-6), repeats

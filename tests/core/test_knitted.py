@@ -284,10 +284,27 @@ def test_all_over_in_the_round_nothing_stands_at_the_join():
     rows = knit_pattern(file_text(project_file(piece)))[1]
     assert all({lo.face for lo in r.loops} == {"k"} for r in rows[piece.bottom.rows + 2 :][:16])
     assert abs(body_um(piece.band_views[0]) - 500_000) < 20_000
-    names = {
-        a.name for a in ready_arrangements(tube.band_views[0], [LIBRARY["trellis-8"]], LIBRARY["reverse-stockinette"])
+
+
+@pytest.mark.parametrize("name", ["trellis-6", "trellis-8", "basket-6-wide", "rib-lattice"])
+@pytest.mark.parametrize("left", [False, True])
+def test_the_beginning_of_a_round_is_moved_where_crossings_lie_across_every_column(name, left):
+    """In as few rounds as can be; in those it is moved on before the first stitch, and back after the last."""
+    plain = Band((library_segment("background", "stockinette", 90),))
+    tube = replace(piece_of(width=500, height=200), bands=(plain,), round=True)
+    found = {
+        a.name: a.band for a in ready_arrangements(tube.band_views[0], [LIBRARY[name]], LIBRARY["reverse-stockinette"])
     }
-    assert "all over" not in names, "some crossing lies across every column, so it cannot meet itself"
+    piece = replace(tube, bands=(replace(found["all over"], rows=2 * LIBRARY[name].chart.height),))
+    check_piece(piece, Wording(left_handed=left))
+    text = file_text(project_file(piece))
+    moved = re.findall(
+        r"^Rounds? ([\d, ]+): move the beginning (\d+) on, .*, move the beginning (\d+) back\.", text, re.M
+    )
+    assert moved and all(on == back for _, on, back in moved) and text.count("move the beginning") == 2 * len(moved)
+    rows = [r.text for r in knit_pattern(text)[1]]
+    crossed = sum(bool(re.search(r"\d/\d [LR]", row)) for row in rows)
+    assert 0 < sum("move the beginning" in row for row in rows) <= crossed / 2
 
 
 @given(grounds | panels, st.integers(4, 12), borders, borders, st.integers(0, 3), wordings)

@@ -24,6 +24,7 @@ from cablux.core.library import LIBRARY, find_pattern
 from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import pattern_words, short_rows_due
+from cablux.core.shaping.outline import Shaping, Station
 from cablux.service.even_spread import spread_evenly
 from tests.knitter import Loop, knit
 
@@ -283,8 +284,12 @@ def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
 
 
 def test_a_tube_that_cannot_meet_itself_says_so_and_keeps_its_edges():
-    for name, line in (("trellis-6", True), ("honeycomb", False), ("rib-2x1", False)):
+    """Where every column has a crossing across it the beginning of a round is moved; not in a band that is shaped."""
+    narrow = Shaping((Station("Wide", 500.0), Station("Narrow", 400.0, at_mm=100.0)))
+    tries = (("trellis-6", None, False), ("trellis-6", narrow, True), ("honeycomb", narrow, False))
+    for name, shaping, line in (*tries, ("honeycomb", None, False), ("rib-2x1", None, False)):
         role = "panel" if name in ("trellis-6", "honeycomb") else "background"
-        tube = replace(piece_of(width=500), bands=(Band((library_segment(role, name, 12),)),), round=True)
+        band = Band((library_segment(role, name, 12),), shaping=shaping)
+        tube = replace(piece_of(width=500), bands=(band,), round=True)
         told = {c.kind for c in layout_cautions(tube.band_views[0], plan_rows(tube).bands[0])}
         assert ("join" in told) == line and (tube.band_views[0].segments[0].chart.balance > 0) == line

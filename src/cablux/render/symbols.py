@@ -17,6 +17,7 @@ from ..core.notation import (
     Decrease,
     DoubleStitch,
     Face,
+    HalfCrossing,
     Hold,
     Increase,
     Into,
@@ -33,7 +34,7 @@ from ..core.notation import (
 from .svg import Element, Point, number
 
 CELL = 16.0
-CROSSED = Crossing | CrossedDecrease
+CROSSED = Crossing | CrossedDecrease | HalfCrossing
 
 
 def draw_symbol(body: Element, op: Op, right: float, y: float) -> None:
@@ -197,6 +198,15 @@ def _crossing(body: Element, op: Crossing, right: float, y: float) -> None:
         _line(group, (right - CELL - 3, y + CELL / 2), (right - CELL + 3, y + CELL / 2))
 
 
+def _half_crossing(body: Element, op: HalfCrossing, right: float, y: float) -> None:
+    """What of a crossing lies at this end of the round: a window onto the whole of it."""
+    wide = op.takes * CELL
+    left, beyond = right - wide, op.end * CELL if op.begins else 0.0
+    view = " ".join(map(number, (left, y, wide, CELL)))
+    window = body.add("svg", x=left, y=y, width=wide, height=CELL, viewBox=view)
+    _crossing(window, op.whole, right + beyond, y)
+
+
 def _crossed_decrease(body: Element, op: CrossedDecrease, right: float, y: float) -> None:
     """Both groups come together, the upper one across the lower, above a bar for what is lost."""
     n, half = op.count, op.count / 2
@@ -245,6 +255,7 @@ def _marks(group: Element, stitches: tuple[Stitch, ...], span: tuple[float, floa
 
 _DRAW: dict[type[Op], Callable[[Element, Any, float, float], None]] = {
     Stitch: _stitch,
+    HalfCrossing: _half_crossing,
     Slip: _slip,
     YarnOver: _yarn_over,
     Increase: _increase,

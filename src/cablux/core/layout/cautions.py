@@ -101,13 +101,17 @@ def _sides(view: BandView) -> Iterator[Caution]:
 
 
 def _join(view: BandView) -> Iterator[Caution]:
-    """A tube of one pattern that has no place where its rounds could begin without cutting a crossing in two."""
-    if view.round and len(view.segments) == 1 and closed_chart(view.segments[0].pattern.chart) is None:
+    """A tube of one pattern that has no place where its rounds could begin without cutting what is worked in two.
+
+    In a shaped band the beginning is not moved for a crossing.
+    """
+    one = view.segments[0]
+    if view.round and len(view.segments) == 1 and (not one.closed or closed_chart(one.pattern.chart) is None):
         yield Caution(
             "join",
             (0,),
-            f"{view.segments[0].name} cannot be joined into a round without a break: every column has a crossing "
-            "across it, so a line shows where the rounds begin.",
+            f"{one.name} cannot be joined into a round without a break: every column has something worked across it, "
+            "so a line shows where the rounds begin.",
             "Put a background beside it, so that the line looks intended, or use another pattern.",
         )
 

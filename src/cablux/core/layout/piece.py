@@ -204,9 +204,16 @@ class BandView:
 
     @cached_property
     def segments(self) -> tuple[Segment, ...]:
-        """All its segments from right to left; one alone in the round closes on itself."""
+        """All its segments from right to left; one alone in the round closes on itself.
+
+        Not where its rounds would have to begin elsewhere for it and the band is shaped, which takes columns there.
+        """
         found = self.band.segments
-        return tuple(replace(s, closed=True) for s in found) if self.round and len(found) == 1 else found
+        if not self.round or len(found) > 1:
+            return found
+        closed = tuple(replace(s, closed=True) for s in found)
+        moves = any(row.joined for s in closed for row in s.cloth.chart.rows)
+        return found if moves and self.band.shaping is not None else closed
 
     @property
     def symmetric(self) -> bool:

@@ -3,7 +3,7 @@
 from .audit import audit_chart
 from .charts import Chart, ChartRow
 from .charttext import format_chart, parse_chart
-from .crossings import CrossedDecrease, Crossing, crossing
+from .crossings import CrossedDecrease, Crossing, HalfCrossing, crossing
 from .lint import lint_chart
 from .operations import (
     Face,
@@ -54,6 +54,7 @@ __all__ = [
     "Decrease",
     "DoubleStitch",
     "Face",
+    "HalfCrossing",
     "Hold",
     "Increase",
     "Into",

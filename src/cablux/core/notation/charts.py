@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from .crossings import CrossedDecrease, Crossing
+from .crossings import CrossedDecrease, Crossing, HalfCrossing, whole_crossings
 from .operations import Face, Op, Side, counts, faces, makes, mirrored_row, wrong_side_row
 from .stitches import Stitch, Turn, WrapTurn
 
@@ -48,7 +48,13 @@ class ChartRow:
 
     def ops(self, repeats: int = 1) -> tuple[Op, ...]:
         """The row with the box worked `repeats` times."""
-        return self.before + self.box * repeats + self.after
+        box = whole_crossings(self.box * repeats) if self.joined else self.box * repeats
+        return self.before + box + self.after
+
+    @cached_property
+    def joined(self) -> bool:
+        """Whether a crossing lies across the beginning of its box, and so of the round that it is."""
+        return isinstance(self.box[0], HalfCrossing) if self.box else False
 
     @cached_property
     def counts(self) -> tuple[Counts, Counts]:
@@ -155,7 +161,7 @@ class Chart:
     @cached_property
     def crossing_rows(self) -> tuple[int, ...]:
         """Row numbers that hold a crossing."""
-        crossed = Crossing | CrossedDecrease
+        crossed = Crossing | CrossedDecrease | HalfCrossing
         return tuple(i for i, row in self.numbered() if any(isinstance(op, crossed) for op in row.ops()))
 
     @cached_property

@@ -202,6 +202,72 @@ class CrossedDecrease(Op):
         return replace(self, lean=self.lean.other)
 
 
+@dataclass(frozen=True)
+class HalfCrossing(Op):
+    """One end of a crossing that lies across the beginning of a round, of which `end` loops lie at the round's end.
+
+    In that round the beginning is moved on past the rest of them, which are slipped unworked, and crossed at its end
+    with those; then it is moved back. Parents are counted from the part's own first loop, so they lie beside it.
+    """
+
+    whole: Crossing
+    end: int
+    begins: bool
+
+    @property
+    def moved(self) -> int:
+        """By how many stitches the beginning of the round is moved."""
+        return self.whole.takes - self.end
+
+    @property
+    def takes(self) -> int:
+        return self.moved if self.begins else self.end
+
+    @cached_property
+    def made(self) -> tuple[MadeLoop, ...]:
+        if not self.begins:
+            return self.whole.made[: self.end]
+        return tuple(replace(m, parents=tuple(p - self.end for p in m.parents)) for m in self.whole.made[self.end :])
+
+    @property
+    def token(self) -> str:
+        return self._words(self.whole.token)
+
+    @property
+    def hold_token(self) -> str:
+        return self._words(self.whole.hold_token)
+
+    def _words(self, crossing: str) -> str:
+        if self.begins:
+            return f"move the beginning {self.moved} on"
+        return f"{crossing}, move the beginning {self.moved} back"
+
+    def wrong_side(self) -> HalfCrossing:
+        """From behind what was its end is its beginning."""
+        return HalfCrossing(self.whole.wrong_side(), self.moved, not self.begins)
+
+    def mirrored(self) -> HalfCrossing:
+        return HalfCrossing(self.whole.mirrored(), self.moved, not self.begins)
+
+
+def split_crossing(whole: Crossing, end: int) -> tuple[HalfCrossing, HalfCrossing]:
+    """A crossing across the beginning of a round: what of it lies at the beginning, and the `end` loops at the end."""
+    return HalfCrossing(whole, end, begins=True), HalfCrossing(whole, end, begins=False)
+
+
+def whole_crossings(ops: tuple[Op, ...]) -> tuple[Op, ...]:
+    """The operations with both halves of a crossing put together where they lie side by side, between two repeats."""
+    if not any(isinstance(op, HalfCrossing) for op in ops):
+        return ops
+    out: list[Op] = []
+    for op in ops:
+        if isinstance(op, HalfCrossing) and op.begins and out and out[-1] == replace(op, begins=False):
+            out[-1] = op.whole
+        else:
+            out.append(op)
+    return tuple(out)
+
+
 def _uniform(stitches: Group) -> Face | None:
     """The one face of a group without twisted stitches, or None."""
     faces = {s.face for s in stitches}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ..notation import (
@@ -11,6 +11,7 @@ from ..notation import (
     CrossedDecrease,
     Crossing,
     Decrease,
+    HalfCrossing,
     Increase,
     Into,
     Lean,
@@ -44,8 +45,22 @@ def ways_to_work(op: Op) -> tuple[Way, ...]:
         return _twists(op) if op.twist else _crossings(op)
     if isinstance(op, CrossedDecrease):
         return (_crossed_decrease(op),)
+    if isinstance(op, HalfCrossing):
+        return _moves(op)
     write = _WRITE.get(type(op))
     return (Way("as it stands", write(op) if write else _FIXED[op.token]),)
+
+
+def _moves(op: HalfCrossing) -> tuple[Way, ...]:
+    """The beginning of the round moved on, and moved back once the crossing that lies across it is worked."""
+    many = "the first stitch" if op.moved == 1 else f"the first {op.moved} stitches"
+    if op.begins:
+        return (
+            Way("as it stands", f"Slip {many} to the right needle, unworked: the round begins and ends after them."),
+        )
+    back = "the last stitch" if op.moved == 1 else f"the last {op.moved} stitches"
+    then = f" Then slip {back} back to the left needle: the next round begins with {'it' if op.moved == 1 else 'them'}."
+    return tuple(replace(way, text=way.text + then) for way in ways_to_work(op.whole))
 
 
 def _stitch(op: Stitch) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
 from ..layout.piece import BandView
-from ..notation import Crossing
+from ..notation import Crossing, HalfCrossing
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ def needle_ends(view: BandView) -> tuple[int, ...]:
         for number in s.chart.crossing_rows:
             at = start
             for op in s.chart.ops(number, s.repeats):
-                if isinstance(op, Crossing):
+                if isinstance(op, Crossing | HalfCrossing):
                     closed.update(range(at + 1, at + op.takes))
                 at += op.takes
     return tuple(place for place in range(1, total) if place not in closed)

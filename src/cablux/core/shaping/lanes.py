@@ -12,6 +12,7 @@ from functools import lru_cache
 
 from ..errors import IllegalPiece
 from ..notation import Chart, Op, takes
+from ..notation.crossings import whole_crossings
 
 
 @dataclass(frozen=True)
@@ -105,7 +106,8 @@ def _block_row(lane: Lane, number: int, more_right: int, more_left: int) -> Bloc
         start, before = takes(row.before) - more_right * takes(row.box), ()
     if more_left:
         more_left, after = more_left + takes(row.after) // lane.chart.multiple + 1, ()
-    blocks = blocks_of(before + row.box * (more_right + lane.repeats + more_left) + after, start)
+    box = row.box * (more_right + lane.repeats + more_left)
+    blocks = blocks_of(before + (whole_crossings(box) if row.joined else box) + after, start)
     return BlockRow(blocks, tuple(b.start for b in blocks))
 
 
