@@ -234,6 +234,19 @@ def _even_crossings(piece: Piece) -> int:
     return sum(bool(row) and len(row[0].over) == len(row[0].under) == 2 for row in rows)
 
 
+@pytest.mark.parametrize("gauge", ["22x30", "14x20"])
+def test_a_crown_says_when_it_no_longer_goes_round_a_short_circular_needle(gauge: str) -> None:
+    """Common practice: a round of less than 35 to 40 cm."""
+    words = project_words(made("hat", gauge=gauge))
+    said = re.search(r"After round (\d+) \((\d+) stitches\) it no longer goes round a 40 cm needle", words)
+    assert said
+    rounds, stitch = knit_pattern(words)[1], 10.0 / float(gauge.split("x")[0])
+    at = int(said[1])
+    assert len(rounds[at - 1].loops) == int(said[2])
+    assert len(rounds[at - 1].loops) * stitch < 35.0 <= min(len(row.loops) for row in rounds[: at - 1]) * stitch
+    assert "change to double-pointed" not in project_words(made("tube"))
+
+
 def test_panels_on_the_lines_stay_whole_until_the_grounds_are_gone() -> None:
     piece = made("hat", "cables=on the lines between them", "gores=6", gauge="22x31", panels="braid-6").piece()
     lower, upper = (shape_band(view) for view in piece.band_views[1:])

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 
 from ..errors import Infeasible
 from ..layout.caston import plan_cast_on
-from ..layout.heights import first_row, plan_rows
+from ..layout.heights import plan_rows
 from ..layout.joins import Join, PieceEdge
 from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.room import border_row_um
 from ..layout.segment import Segment
-from ..layout.shaped import shape_band
 from ..layout.widths import body_row_um, body_um, pattern_um
 from ..library import find_pattern
 from ..units import Unit, length_text
@@ -25,8 +24,6 @@ from .gores import GORES, Gores, nearest_gores, possible_gores
 from .shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
 
 BRIMS = {"2×2": "rib-2x2", "1×1": "rib-1x1", "twisted": "twisted-rib", "flowing": "", "picked up": "rib-2x2"}
-SMALL = 0.7
-"""Our choice: a round of seven tenths of the head no longer goes round a 40 cm needle."""
 SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
 WORK = ("in the round", "flat with a seam")
 PANELS = ("into the gores", "on the lines between them")
@@ -158,25 +155,12 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     out.append(f"It lies {length_text(wide, unit)} round for a head of {length_text(head, unit)}.")
     if not hat.round:
         out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
-    else:
-        small = next((row for row in compiled_counts(hat) if row[1] * hat.measure.gauge.stitch_mm < SMALL * head), None)
-        if small is not None:
-            out.append(
-                f"From round {small[0]} on ({small[1]} stitches) change to double-pointed needles, or to a long cord."
-            )
     if answers["for"] in BABIES:
         out.append(
             "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
             "it can get too warm, or slip over the face."
         )
     return tuple(out)
-
-
-def compiled_counts(piece: Piece) -> Iterator[tuple[int, int]]:
-    """Each round of the crown with the stitches that it leaves."""
-    for view in piece.band_views[1:]:
-        found = shape_band(view)
-        yield from enumerate(found.lives.counts[1:], start=first_row(view))
 
 
 def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:

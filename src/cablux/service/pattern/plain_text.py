@@ -8,6 +8,7 @@ from ...core.layout.caston import plan_cast_on
 from ...core.layout.joins import ENDS, EdgeName
 from ...core.layout.piece import BandView, Piece
 from ...core.layout.wander import worked_view
+from ...core.pattern import compile_piece
 from ...core.pattern.chartwords import chart_words
 from ...core.pattern.inpattern import last_crossings_in_pattern, panels_in_pattern, stretches_in_pattern
 from ...core.pattern.needle_ends import needles_text
@@ -155,10 +156,22 @@ SMALL_ROUND = 350.0
 
 
 def round_needles(piece: Piece) -> str:
-    """How a small round is divided over needles; empty where it is flat, or goes round a circular needle by itself."""
-    view = piece.band_views[0]
-    small = piece.round and view.stitches * piece.measure.gauge.stitch_mm < SMALL_ROUND
-    return needles_text(view) if small else ""
+    """How a small round is divided over needles, or from when on one is small.
+
+    Empty where the piece is flat, or goes round a circular needle from end to end.
+    """
+    view, fewest = piece.band_views[0], SMALL_ROUND / piece.measure.gauge.stitch_mm
+    if not piece.round:
+        return ""
+    if view.stitches < fewest:
+        return needles_text(view)
+    small = next((row for row in compile_piece(piece).rows if row.after < fewest), None)
+    if small is None:
+        return ""
+    return (
+        f"After round {small.number} ({small.after} stitches) it no longer goes round a 40 cm needle: change to "
+        "double-pointed needles, or to a long one with a loop of its cord pulled out."
+    )
 
 
 def end_sentence(file: ProjectFile) -> str:
