@@ -96,6 +96,9 @@ class Hands:
             pass
         elif m := re.match(r"hold (\d+)$", word):  # onto a holder: another part goes on from it
             self.held += self.take(int(m[1]))
+        elif m := re.match(r"bind off (\d+)$", word):  # one of them is the first stitch of what is left
+            assert not self.made, "stitches are bound off where a row begins"
+            self.take(int(m[1]))
         elif m := re.match(r"cast on (\d+)$", word):
             self.made += [Loop("k", ())] * int(m[1])
         elif m := re.match(r"sl(\d+)(?: wyi[fb])?$", word):

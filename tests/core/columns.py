@@ -80,7 +80,7 @@ def look_at_columns(
     taken = {t.column: t.into for t in shaping.taken}
     made = {m.column: m for m in shaping.made}
     doubled = {m.beside for m in shaping.made if m.kind == "kfb"}
-    held = set(shaping.held)
+    held = set(shaping.away)
     halved = {c: each for each in shaping.crossed for c in each.columns}
     claimed = {*taken, *taken.values(), *made, *doubled, *held, *halved}
     faces = dict(zip(below, faces_below, strict=True))

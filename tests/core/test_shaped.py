@@ -24,7 +24,7 @@ from cablux.core.notation import Crossing, NoStitch, Stitch
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.inpattern import stretches_in_pattern
-from cablux.core.shaping.outline import Shaping, Station
+from cablux.core.shaping.outline import Shaping, Station, Step
 from cablux.core.shaping.schedule import Rate
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.page import shaped_lines
@@ -43,6 +43,7 @@ STEADY = [
 PANELS = sorted(id for id in STEADY if "panel" in LIBRARY[id].uses)
 GROUNDS = sorted(id for id in STEADY if "background" in LIBRARY[id].uses and not LIBRARY[id].chart.crossing_rows)
 NONE = Border(rows=0)
+SIDES = ["both", "right", "left"]
 
 
 @st.composite
@@ -59,14 +60,20 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
         )
         for i in range(many)
     ]
+    edges = draw(st.sampled_from(["both", "right", "left", "in turn"]))
+    steps = []
+    for station in draw(st.sets(st.integers(0, many - 2), max_size=2)):
+        counts = draw(st.lists(st.integers(1, 4), min_size=1, max_size=3))
+        steps.append(Step(station, tuple(counts), "both" if edges == "both" else draw(st.sampled_from(SIDES))))
     return Shaping(
         tuple(stations),
-        edges=draw(st.sampled_from(["both", "right", "left", "in turn"])),
+        edges=edges,
         increase=draw(st.sampled_from(["M1", "yo", "kfb"])),
         lean=draw(st.sampled_from(["along", "against", "k2tog"])),
         manner=draw(st.sampled_from(["blocks", "mixed"])),
         every_row=draw(st.booleans()),
         whole_panels=draw(st.booleans()),
+        steps=tuple(steps),
     )
 
 
@@ -113,8 +120,16 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
     assert shaping is not None
     for s in found.stations.stations:
         assert lives.counts[s.row] == s.count
+    bound = {n for n in lives.changing_rows if lives.rows[n - 1].bound}
     if shaping.edges != "in turn" and not shaping.every_row:
-        assert all(rows[n - 1].side == "RS" for n in lives.changing_rows), "shaped on right-side rows"
+        assert all(rows[n - 1].side == "RS" for n in lives.changing_rows if n not in bound), "on right-side rows"
+    for step in shaping.steps:
+        at, counts = found.stations.stations[step.station].row, list(step.counts)
+        for edge in ("right", "left"):
+            if step.edge in ("both", edge):
+                mine = [row for row in rows[at:] if row.side == ("RS" if edge == "right" else "WS")]
+                assert [row.text.split(",")[0] for row in mine[: len(counts)]] == [f"bind off {n}" for n in counts]
+    assert sum("bind off" in row.text for row in rows) == len(bound)
 
 
 @given(shaped_pieces())
@@ -123,6 +138,7 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     half = piece.bands[0].own[: (len(piece.bands[0].own) + 1) // 2]
     shaping = piece.bands[0].shaping
     assert shaping is not None
+    shaping = replace(shaping, steps=())  # bound off a row later at the other edge
     alike = replace(piece, bands=(Band(half, symmetric=True, shaping=replace(shaping, edges="both", lean="along")),))
     try:
         found = shape_band(alike.band_views[0])
@@ -334,13 +350,14 @@ def look_at_the_chart(piece: Piece) -> None:
     lives = shape_band(view).lives
     shown = list(compile_piece(piece).rows[:24])
     lines, widths = shaped_lines(piece, shown)
-    every = {c for living in lives.living[1 : len(shown) + 1] for c in living}
+    there = [{*living, *row.bound} for living, row in zip(lives.living[1:], lives.rows, strict=True)]
+    every = {c for columns in there[: len(shown)] for c in columns}
     lanes = sorted({lane for lane, _ in every})
     low = {lane: min(c for at, c in every if at == lane) for lane in lanes}
     across = [(lane, low[lane] + i) for lane, wide in zip(lanes, widths, strict=True) for i in range(wide)]
-    for line, living in zip(lines, lives.living[1:], strict=False):
+    for line, columns in zip(lines, there, strict=False):
         empty = [isinstance(op, NoStitch) for part in line.parts for op in part.ops for _ in range(op.cells)]
-        assert [c for c, none in zip(across, empty, strict=True) if not none] == list(living), line.number
+        assert [c for c, none in zip(across, empty, strict=True) if not none] == sorted(columns), line.number
     told = stretches_in_pattern(view)
     assert tuple(n for s in told for n in s.calendar) == lives.changing_rows
     for s in told:

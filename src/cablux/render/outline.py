@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import pairwise
 
 from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.shaped import ShapedBand, plan_stations, shape_band
+from ..core.layout.silhouette import Slice, silhouette
 from ..core.layout.wander import worked_view
 from ..core.layout.widths import body_um, segment_um
 from ..core.units import Unit, length_text
@@ -23,20 +23,6 @@ class PanelArea:
 
     corners: tuple[Point, ...]
     family: str
-
-
-@dataclass(frozen=True)
-class Slice:
-    """A part of the outline: from `low` to `high` above the cast-on, and its left and right ends at both, all in µm.
-
-    `kind`: a border, or the body.
-    """
-
-    low: float
-    high: float
-    below: tuple[float, float]
-    above: tuple[float, float]
-    kind: str
 
 
 @dataclass(frozen=True)
@@ -61,23 +47,17 @@ class Outline:
 def outline_of(piece: Piece, unit: Unit) -> Outline:
     """The outline of a piece; a tube is laid flat, half as wide as its way round."""
     ends, rows, half = plan_cast_on(piece), plan_rows(piece), 2.0 if piece.round else 1.0
-    slices: list[Slice] = []
     panels: list[PanelArea] = []
     labels: list[tuple[float, str]] = []
     at, around = 0.0, " round" if piece.round else ""
 
-    def flat(um: float) -> tuple[float, float]:
-        return -um / 2.0 / half, um / 2.0 / half
-
     if piece.bottom.rows:
         high = rows.bottom * rows.bottom_row_um
-        slices.append(Slice(0.0, high, flat(ends.bottom.border_um), flat(ends.bottom.border_um), "border"))
         labels.append((0.0, f"{ends.cast_on} stitches" if piece.begins else f"cast on {ends.cast_on}"))
         at = high
     for view, band in zip(piece.band_views, rows.bands, strict=True):
         wide = float(body_um(view, view.outlook))
         if view.shaping is None:
-            slices.append(Slice(at, at + band.height_um, flat(wide), flat(wide), "body"))
             words = f"{view.stitches} stitches, {length_text(wide / 1000.0, unit)}"
             labels.append((at + band.height_um / 2.0, words + around))
             worked, lead = worked_view(view), at + band.lead * band.row_um
@@ -85,8 +65,6 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             panels += _whole(view, wide, half, at, at + band.height_um) if straight else _shaped(worked, half, lead)
         else:
             stations = plan_stations(view).stations
-            for a, b in pairwise(stations):
-                slices.append(Slice(at + a.at_um, at + b.at_um, flat(a.width_um), flat(b.width_um), "body"))
             for s in stations:
                 said = f"{s.count} stitches, {length_text(s.width_um / 1000.0, unit)}{around}"
                 if abs(s.off_mm) > piece.tolerance_mm:
@@ -97,9 +75,8 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
         at += band.height_um
     if piece.top.rows:
         high = rows.top * rows.top_row_um
-        slices.append(Slice(at, at + high, flat(ends.top.border_um), flat(ends.top.border_um), "border"))
         labels.append((at + high, f"bind off {ends.top.count}"))
-    return Outline(tuple(slices), tuple(panels), tuple(labels))
+    return Outline(silhouette(piece), tuple(panels), tuple(labels))
 
 
 def _whole(view: BandView, wide: float, half: float, low: float, high: float) -> list[PanelArea]:

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from typing import Any
 
 from ..core.notation import (
+    BindOff,
     Bobble,
     CastOnLoop,
     CrossedDecrease,
@@ -157,6 +158,12 @@ def _hold(body: Element, op: Hold, right: float, y: float) -> None:
     _line(body, (right - CELL + 3, y + CELL / 2), (right - 3, y + CELL / 2))
 
 
+def _bind_off(body: Element, op: BindOff, right: float, y: float) -> None:
+    """A bar across the cell, above a loop that goes no further."""
+    _line(body, (right - CELL + 2, y + 5), (right - 2, y + 5))
+    _line(body, (right - CELL / 2, y + 5), (right - CELL / 2, y + CELL - 4))
+
+
 def _cast_on(body: Element, op: CastOnLoop, right: float, y: float) -> None:
     """A loop that stands on the cell's foot."""
     left, bottom = right - CELL, y + CELL - 3
@@ -267,6 +274,7 @@ _DRAW: dict[type[Op], Callable[[Element, Any, float, float], None]] = {
     DoubleStitch: _double,
     Leave: _leave,
     Hold: _hold,
+    BindOff: _bind_off,
     CastOnLoop: _cast_on,
     NoStitch: _no_stitch,
     Crossing: _crossing,

@@ -286,6 +286,9 @@ def joins_of(file: ProjectFile) -> tuple[Join, ...]:
 
 
 def _join(join: JoinFile, places: Mapping[int, int], unit: Unit) -> Join:
-    one, other = (PieceEdge(places[e.piece], e.edge) for e in (join.one, join.other))
+    one, other = (
+        PieceEdge(places[e.piece], e.edge, to_mm(e.start, unit), to_mm(e.end, unit), e.over)
+        for e in (join.one, join.other)
+    )
     openings = tuple(Opening(o.name, to_mm(o.start, unit), to_mm(o.end, unit)) for o in join.openings)
     return Join(one, other, join.how, join.swallows, openings)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ..errors import IllegalPiece
 from ..notation import Lean
 from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
 from .plane import Plane
@@ -25,9 +26,9 @@ class EdgeWalk:
         sides = [s.stitches for s in plane.view.sides] or [0, 0]
         short = max(0, sum(sides) - count)
         # kept in order from the right: (0, i) right edge, (1, place) inner, (2, i) left edge
-        self.right = list(range(sides[0] - min(short, sides[0] - 1) if sides[0] else 0))
+        self.right = [(0, i) for i in range(sides[0] - min(short, sides[0] - 1) if sides[0] else 0)]
         rest = max(0, short - (sides[0] - len(self.right)))
-        self.left = list(range(rest, sides[1]))
+        self.left = [(2, i) for i in range(rest, sides[1])]
         self.full = sides
         self.low, self.high = 0, max(0, count - sum(sides))
         self.first = self._needle()
@@ -36,7 +37,7 @@ class EdgeWalk:
 
     def _needle(self) -> list[tuple[int, int]]:
         inner = [(1, place) for place in range(self.low, self.high)]
-        return [*((0, i) for i in self.right), *inner, *((2, i) for i in self.left)]
+        return [*self.right, *inner, *self.left]
 
     def row(self, edges: list[tuple[Edge, int]]) -> RowShaping:
         """The shaping of a row, columns still counted from the first row's."""
@@ -58,7 +59,7 @@ class EdgeWalk:
             if len(self.right) < self.full[0]:
                 return self._new((0, len(self.right)), lean, before)
             if len(self.left) < self.full[1]:
-                return self._new((2, self.left[0] - 1), lean, before)
+                return self._new((2, self.left[0][1] - 1), lean, before)
         return self._new((1, self.low - 1 if edge == "right" else self.high), lean, before)
 
     def _new(self, column: Column, lean: Lean, before: list[MadeColumn]) -> MadeColumn:
@@ -86,30 +87,53 @@ class EdgeWalk:
         column = (1, self.low) if edge == "right" else (1, self.high - 1)
         if inner > (2 if both else 1):
             return TakenColumn(column, (1, column[1] + (1 if edge == "right" else -1)), lean)
+        if not (self.right or self.left):
+            raise IllegalPiece("So few stitches are left that both edges meet: give the narrowest place more of them.")
         if edge == "right":
-            into = (0, self.right[-1]) if (both or not self.left) and self.right else (2, self.left[0])
+            into = self.right[-1] if (both or not self.left) and self.right else self.left[0]
         else:
-            into = (2, self.left[0]) if (both or not self.right) and self.left else (0, self.right[-1])
+            into = self.left[0] if (both or not self.right) and self.left else self.right[-1]
         return TakenColumn(column, into, lean)
 
     def _taken_of_edge(self, edge: Edge, lean: Lean) -> TakenColumn:
         if len(self.right) >= len(self.left):
-            return TakenColumn((0, self.right[-1]), (2, self.left[0]) if self.left else (0, self.right[-2]), lean)
-        return TakenColumn((2, self.left[0]), (0, self.right[-1]) if self.right else (2, self.left[1]), lean)
+            return TakenColumn(self.right[-1], self.left[0] if self.left else self.right[-2], lean)
+        return TakenColumn(self.left[0], self.right[-1] if self.right else self.left[1], lean)
+
+    def bind_off(self, edge: Edge, stitches: int, *, keep: bool) -> RowShaping:
+        """The outermost columns bound off. With `keep` as many as the edge had are kept at the new one, and shaping
+        stands inside them; a piece that grows again is shaped at its very edge.
+
+        Raises IllegalPiece where nothing would be left.
+        """
+        needle = self._needle()
+        if stitches >= len(needle):
+            raise IllegalPiece(f"{stitches} stitches are to be bound off of {len(needle)}: bind off fewer.")
+        gone = needle[:stitches] if edge == "right" else needle[len(needle) - stitches :]
+        kept = needle[stitches:] if edge == "right" else needle[: len(needle) - stitches]
+        at, mine = (0, self.right) if edge == "right" else (1, self.left)
+        left, inner = [c for c in mine if c in kept], [c for c in kept if c[0] == 1 and c not in self.right + self.left]
+        more = min(self.full[at] - len(left), len(inner)) if keep else 0
+        near = inner[:more] if edge == "right" else inner[len(inner) - more :]
+        mine[:] = [*left, *near] if edge == "right" else [*near, *left]
+        self.full[at] = len(mine)
+        rest = [c for c in inner if c not in near]
+        self.low, self.high = (rest[0][1], rest[-1][1] + 1) if rest else (self.low, self.low)
+        return RowShaping(bound=tuple(gone))
 
     def _settle(self, made: list[MadeColumn], taken: list[TakenColumn]) -> None:
         for column in [m.column for m in made]:
             if column[0] == 0:
-                self.right.append(column[1])
+                self.right.append(column)
             elif column[0] == 2:
-                self.left.insert(0, column[1])
+                self.left.insert(0, column)
             else:
                 self.low, self.high = min(self.low, column[1]), max(self.high, column[1] + 1)
         for column in [t.column for t in taken]:
-            if column[0] == 0:
-                self.right.remove(column[1])
-            elif column[0] == 2:
-                self.left.remove(column[1])
+            if column in self.right:
+                self.right.remove(column)
+            elif column in self.left:
+                self.left.remove(column)
             elif column[1] == self.low:
                 self.low += 1
             else:
@@ -131,7 +155,9 @@ class EdgeWalk:
         def placed_row(row: RowShaping) -> RowShaping:
             made = (MadeColumn(place(m.column), m.kind, m.lean, m.beside and place(m.beside)) for m in row.made)
             return RowShaping(
-                tuple(made), tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken)
+                tuple(made),
+                tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken),
+                bound=tuple(sorted(map(place, row.bound))),
             )
 
         return Lives(tuple(map(place, self.first)), tuple(row if row is PLAIN_ROW else placed_row(row) for row in rows))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -12,6 +13,7 @@ from .caston import plan_cast_on
 from .cautions import EASED
 from .heights import plan_rows
 from .piece import Piece
+from .silhouette import Side, edge_path, path_um, top_um
 from .widths import body_row_um, body_um
 
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
@@ -21,10 +23,22 @@ JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked",
 
 @dataclass(frozen=True)
 class PieceEdge:
-    """An edge of a piece, by the piece's place among the project's."""
+    """An edge of a piece, by the piece's place among the project's, or a part of it.
+
+    `start_mm`, `end_mm`: from where to where, up a side from the cast-on, along an end from the right; 0 is the edge's
+    own end. `over`: a side goes on over the top, to the middle of the bind-off.
+    """
 
     piece: int
     edge: EdgeName
+    start_mm: float = 0.0
+    end_mm: float = 0.0
+    over: bool = False
+
+    @property
+    def whole(self) -> bool:
+        """Whether it is the edge from end to end."""
+        return not (self.start_mm or self.end_mm or self.over)
 
 
 @dataclass(frozen=True)
@@ -61,18 +75,22 @@ class JoinLengths:
         return sum(o.end_mm - o.start_mm for o in self.join.openings) * 1000.0
 
 
-def edge_um(piece: Piece, edge: EdgeName) -> float:
-    """How long an edge of a piece lies: its ends by their width, its sides by its height."""
-    if edge not in ENDS:
-        return plan_rows(piece).height_um
-    end = plan_cast_on(piece).bottom if edge == "cast-on" else plan_cast_on(piece).top
-    view = piece.band_views[0 if edge == "cast-on" else -1]
-    return float(end.border_um if end.border.rows else end.body_um or body_um(view))
+def edge_um(piece: Piece, edge: PieceEdge) -> float:
+    """How long an edge of a piece lies, or the part of it: its ends by their width, its sides along their line."""
+    start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf
+    if edge.edge in ("right edge", "left edge"):
+        side: Side = "right" if edge.edge == "right edge" else "left"
+        long = path_um(edge_path(piece, side, start, end))
+        return long + (top_um(piece) / 2.0 if edge.over else 0.0)
+    at = plan_cast_on(piece).bottom if edge.edge == "cast-on" else plan_cast_on(piece).top
+    view = piece.band_views[0 if edge.edge == "cast-on" else -1]
+    whole = float(at.border_um if at.border.rows else at.body_um or body_um(view))
+    return min(end, whole) - start
 
 
 def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:
     """The lengths of a join's edges."""
-    one, other = (edge_um(pieces[e.piece], e.edge) for e in (join.one, join.other))
+    one, other = (edge_um(pieces[e.piece], e) for e in (join.one, join.other))
     return JoinLengths(join, one, other)
 
 

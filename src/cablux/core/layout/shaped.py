@@ -59,8 +59,13 @@ def shape_band(view: BandView) -> ShapedBand:
         lives = section_lives(plane, stations, Begin(first_row(view), chart_offset(view)))
     else:
         walk = EdgeWalk(plane, stations.counts[0])
-        edges = _edges_of_rows(view, stations)
-        lives = walk.placed(tuple(walk.row(at) if at else PLAIN_ROW for at in edges))
+        edges, steps = _edges_of_rows(view, stations), _steps_of_rows(view, stations)
+        rows = []
+        for at, each in enumerate(edges):
+            step = steps.get(at)
+            keep = all(sign < 0 for later in edges[at:] for _, sign in later)
+            rows.append(walk.bind_off(*step, keep=keep) if step else walk.row(each) if each else PLAIN_ROW)
+        lives = walk.placed(tuple(rows))
     return ShapedBand(view, plane, stations, lives, _numbers(plane, lives))
 
 
@@ -76,6 +81,17 @@ def _edges_of_rows(view: BandView, plan: StationPlan) -> list[list[tuple[Edge, i
             out[number - before] = [
                 (edge, 1 if stretch.grows else -1) for edge in _edges_shaped(view, shaping, stretch, row)
             ]
+    return out
+
+
+def _steps_of_rows(view: BandView, plan: StationPlan) -> dict[int, tuple[Edge, int]]:
+    """For rows of the band, from 0: the edge at which stitches are bound off, and how many."""
+    shaping, before = view.shaping, first_row(view)
+    assert shaping is not None, "only shaped bands come here"
+    out: dict[int, tuple[Edge, int]] = {}
+    for step in shaping.steps:
+        begin = before + plan.stations[step.station].row
+        out |= {row - before: each for row, each in step.rows(begin).items()}
     return out
 
 

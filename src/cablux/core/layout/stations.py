@@ -16,6 +16,7 @@ from .piece import BandView
 from .plane import Plane
 from .problems import MAX_ROWS, MAX_STITCHES
 from .sections import fixed_count, section_changes, section_counts, sections_um
+from .station_checks import check_stations
 from .widths import body_row_um, body_um
 
 FEWEST = 2
@@ -37,6 +38,17 @@ class StationCount:
     def off_mm(self) -> float:
         """How much wider than wanted it will be."""
         return self.width_um / 1000.0 - self.station.width_mm
+
+
+def bound_off(shaping: Shaping, station: int) -> int:
+    """The stitches bound off in steps after a station."""
+    return sum(step.stitches for step in shaping.stepped(station))
+
+
+def step_rows(view: BandView, shaping: Shaping, station: int, below: int) -> int:
+    """The rows that the steps after a station take, `below` rows of the band done."""
+    first = view.piece.bottom.rows + 1 + below
+    return max((max(step.rows(first)) - first + 1 for step in shaping.stepped(station)), default=0)
 
 
 def shaping_step(view: BandView, shaping: Shaping) -> int:
@@ -67,7 +79,7 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
     shaping = view.shaping
     assert shaping is not None, "a band without shaping has no stations"
     plane, row_um = Plane(view), body_row_um(view)
-    _check_order(shaping)
+    check_stations(view, shaping)
     if shaping.bend is not None:
         return _bent_stations(view, shaping, row_um)
     if shaping.heel is not None:
@@ -80,12 +92,15 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
         widths = [sections_um(plane, shaping, each) for each in zip(*sections, strict=True)]
     else:
         counts = _counts(plane, shaping, rows)
-        changes = [0, *(abs(b - a) // shaping.step for a, b in pairwise(counts))]
+        lost = [bound_off(shaping, at) for at in range(len(counts))]
+        changed = (b - a + gone for (a, b), gone in zip(pairwise(counts), lost, strict=False))
+        changes = [0, *(abs(change) // shaping.step for change in changed)]
         widths = [station_um(plane, shaping, count) for count in counts]
     placed: list[int] = []
     for i, wanted in enumerate(rows):
         if wanted is None:
-            wanted = placed[-1] + _paced_rows(view, shaping, changes[i], placed[-1])
+            begin = placed[-1] + step_rows(view, shaping, i - 1, placed[-1])
+            wanted = begin + _paced_rows(view, shaping, changes[i], begin)
         if placed and wanted < placed[-1]:
             name, below = shaping.stations[i].name, shaping.stations[i - 1].name
             raise IllegalPiece(
@@ -133,17 +148,6 @@ def _heel_stations(plane: Plane, shaping: Shaping, heel: HeelKind, row_um: float
     return StationCount(first, 0, begin, wide, 0.0), StationCount(last, len(lives.rows), end, wide * end / begin, high)
 
 
-def _check_order(shaping: Shaping) -> None:
-    if len(shaping.stations) < 2:
-        raise IllegalPiece("A shaped piece needs a width at its beginning and one at its end.")
-    at = -1.0
-    for s in shaping.stations:
-        if not s.paced and s.row is None:
-            if s.at_mm < at:
-                raise IllegalPiece(f"“{s.name}” lies lower than the place before it; type a greater height.")
-            at = s.at_mm
-
-
 def _rows(view: BandView, shaping: Shaping, row_um: float) -> list[int | None]:
     """The rows below each station; None where they follow from the counts."""
     out: list[int | None] = []
@@ -165,6 +169,8 @@ def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]
     reach: list[int | None] = [None]
     for i in range(1, len(rows)):
         below, row = rows[i - 1], rows[i]
+        if below is not None and row is not None:
+            below = _above_steps(plane.view, shaping, i, below, row)
         reach.append(None if below is None or row is None else _reach(plane.view, shaping, below, row))
     best: list[dict[int, tuple[float, int]]] = []
     for i, counts in enumerate(options):
@@ -176,8 +182,9 @@ def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]
             if i == 0:
                 here[count] = (miss, 0)
                 continue
-            limit = reach[i]
-            under = [(cost[0], c) for c, cost in best[-1].items() if limit is None or abs(c - count) <= limit]
+            limit, lost = reach[i], bound_off(shaping, i - 1)
+            there = [(cost[0], c) for c, cost in best[-1].items() if not lost or c - lost > FEWEST]
+            under = [(cost, c) for cost, c in there if limit is None or abs(c - lost - count) <= limit]
             if under:
                 least, c = min(under)
                 here[count] = (least + miss, c)
@@ -189,6 +196,15 @@ def _counts(plane: Plane, shaping: Shaping, rows: list[int | None]) -> list[int]
         found.insert(0, here[found[0]][1])
     _check_reached(plane, shaping, found, reach)
     return found
+
+
+def _above_steps(view: BandView, shaping: Shaping, at: int, below: int, row: int) -> int:
+    """The row of the band from which a station is reached, the steps after the one below it done."""
+    steps = step_rows(view, shaping, at - 1, below)
+    if below <= row < below + steps:
+        a, b = shaping.stations[at - 1].name, shaping.stations[at].name
+        raise Infeasible(f"What is bound off above “{a}” takes {steps} rows; give “{b}” a greater height.")
+    return below + steps
 
 
 def _options(plane: Plane, shaping: Shaping, at: int) -> list[int]:
@@ -250,14 +266,14 @@ def _check_reached(plane: Plane, shaping: Shaping, counts: list[int], reach: lis
     """A station that stays short of its width because the rows below it or above it are too few is no answer."""
     for i, (station, count) in enumerate(zip(shaping.stations, counts, strict=True)):
         off = abs(station_um(plane, shaping, count) - station.width_mm * 1000.0)
-        stuck = next((j for j in (i, i + 1) if j < len(reach) and _at_limit(counts, reach, j)), None)
+        stuck = next((j for j in (i, i + 1) if j < len(reach) and _at_limit(shaping, counts, reach, j)), None)
         if not station.count and stuck is not None and off > 2 * max(plane.lane_um) * shaping.step:
             raise _out_of_reach(shaping, stuck, reach[stuck] or 0)
 
 
-def _at_limit(counts: list[int], reach: list[int | None], at: int) -> bool:
+def _at_limit(shaping: Shaping, counts: list[int], reach: list[int | None], at: int) -> bool:
     limit = reach[at] if at else None
-    return limit is not None and abs(counts[at] - counts[at - 1]) >= limit
+    return limit is not None and abs(counts[at] - counts[at - 1] + bound_off(shaping, at - 1)) >= limit
 
 
 def _out_of_reach(shaping: Shaping, at: int, limit: int) -> Infeasible:

@@ -14,7 +14,7 @@ from ..shaping.schedule import Schedule, allowed_rows, make_schedule, mixed_sche
 from .piece import BandView
 from .plane import Plane
 from .sections import begins_with, changes_needed, edge_step, holder_of, section_counts
-from .stations import StationCount, count_stations, shaping_step
+from .stations import StationCount, bound_off, count_stations, shaping_step, step_rows
 
 
 @dataclass(frozen=True)
@@ -86,9 +86,10 @@ def station_plan(view: BandView, begin: Begin) -> StationPlan:
 
 
 def _stretch(view: BandView, shaping: Shaping, at: int, begin: Begin, a: StationCount, b: StationCount) -> Stretch:
-    rows, change = b.row - a.row, b.count - a.count
+    lost, below = bound_off(shaping, at), step_rows(view, shaping, at, a.row)
+    rows, change = b.row - a.row - below, b.count - a.count + lost
     changes = abs(change) // shaping.step
-    first, step = begin.row + a.row, shaping_step(view, shaping)
+    first, step = begin.row + a.row + below, shaping_step(view, shaping)
     lag = first % 2 if step == 2 else 0
     given = shaping.rates[at] if at < len(shaping.rates) else ()
     twice: tuple[int, ...] = ()
@@ -100,7 +101,7 @@ def _stretch(view: BandView, shaping: Shaping, at: int, begin: Begin, a: Station
         twice = mixed_schedule(changes - rows, rows).at
     else:
         schedule = make_schedule(changes, rows, shaping.manner, step=step, lag=lag)
-    return Stretch(at + 1, first, schedule, shaping.step, change > 0, a.count, twice)
+    return Stretch(at + 1, first, schedule, shaping.step, change > 0, a.count - lost, twice)
 
 
 def _check_given(schedule: Schedule, changes: int, step: int, lag: int, name: str) -> None:

@@ -25,6 +25,7 @@ from .rowtext import format_flat
 from .shaping import K2TOG, SSK, Decrease, Increase, Into
 from .stitches import (
     YO,
+    BindOff,
     Bobble,
     CastOnLoop,
     DoubleStitch,
@@ -45,6 +46,7 @@ __all__ = [
     "K2TOG",
     "SSK",
     "YO",
+    "BindOff",
     "Bobble",
     "CastOnLoop",
     "Chart",

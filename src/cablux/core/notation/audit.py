@@ -170,7 +170,8 @@ def _part_problems(chart: Chart) -> Iterator[Problem]:
     for number, row in (*enumerate(chart.setup, start=1), *chart.numbered()):
         if any(isinstance(op, Hold | CastOnLoop) for op in row.ops()):
             text = (
-                f"Row {number} puts stitches on hold or casts some on, which a pattern cannot; a piece’s shaping can."
+                f"Row {number} puts stitches on hold, binds some off or casts some on, which a pattern cannot; a "
+                "piece’s shaping can."
             )
             yield _at(row, number, 1, text)
 

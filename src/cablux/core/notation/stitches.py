@@ -193,6 +193,17 @@ class Hold(_Alike):
 
 
 @dataclass(frozen=True)
+class BindOff(Hold):
+    """A loop bound off at the beginning of a row, for an armhole, a neck or a shoulder."""
+
+    NAME = "bind off 1"
+
+    @property
+    def counted(self) -> str:
+        return "bind off {}"
+
+
+@dataclass(frozen=True)
 class CastOnLoop(_Alike):
     """A new loop on the right needle, cast on over a gap."""
 

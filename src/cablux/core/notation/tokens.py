@@ -21,7 +21,7 @@ from .crossings import (
 from .names import NAMED
 from .operations import Face, Lean, Op
 from .shaping import MOST_INTO_ONE, Into
-from .stitches import CastOnLoop, Hold, Leave, Slip, Stitch
+from .stitches import BindOff, CastOnLoop, Hold, Leave, Slip, Stitch
 
 _TWIST = "a twist (T) is one stitch over one; for this write C."
 _END = r"(?![a-z\d&/])"
@@ -50,6 +50,7 @@ _HELD = re.compile(
     rf"(?:\s+on(?:to)?\s+(?:a\s+)?hold(?:er)?)?{_END}",
     re.I,
 )
+_BOUND = re.compile(rf"(?:bind\s+off|cast\s+off|bo)\s*(\d+)\s*(?:sts?|stitch(?:es)?)?{_END}", re.I)
 _CAST_ON = re.compile(rf"(?:cast\s+on|co)\s*(\d+)\s*(?:sts?|stitch(?:es)?)?{_END}", re.I)
 _LEAVE = re.compile(rf"leave\s*(\d+)\s*(?:sts?|stitch(?:es)?)?(?:\s+unworked)?{_END}", re.I)
 _PART = r"(?:[kp]1(?:\s?tbl)?|yo)"
@@ -112,6 +113,10 @@ def _read_leave(m: re.Match[str]) -> tuple[Op, int]:
 
 def _read_held(m: re.Match[str]) -> tuple[Op, int]:
     return Hold(), int(m[1])
+
+
+def _read_bound(m: re.Match[str]) -> tuple[Op, int]:
+    return BindOff(), int(m[1])
 
 
 def _read_cast_on(m: re.Match[str]) -> tuple[Op, int]:
@@ -271,6 +276,7 @@ _READERS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], tuple[Op, int]]
     (_SLIP, _read_slip),
     (_LEAVE, _read_leave),
     (_HELD, _read_held),
+    (_BOUND, _read_bound),
     (_CAST_ON, _read_cast_on),
     (_PLAIN, _read_plain),
 )

@@ -148,6 +148,7 @@ _FIXED = {
     "lie on the needle. Later work both legs together as one stitch.",
     "leave 1": "Not worked in this row: the stitch waits on the needle.",
     "hold 1": "Slip the stitch onto a holder or a length of yarn; another part goes on from it.",
+    "bind off 1": "Work two, pass the first over the second; then work one and pass the one before over it, and so on.",
     "cast on 1": "Lay the yarn round the thumb in a loop and put the loop on the right needle.",
     "no-st": "An empty place in the chart: work nothing.",
 }

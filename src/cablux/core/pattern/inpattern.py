@@ -45,7 +45,9 @@ def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
             out += _held(found, above - 1)
             out += _of_sections(found, here, a, b)
         elif b.row > a.row:
-            out += [_stretch(here[0], _sentence(found, here[0], a, b))]
+            out += _stepped(found, above - 1)
+            if here[0].schedule.rows:
+                out += [_stretch(here[0], _sentence(found, here[0], b))]
     return tuple(out)
 
 
@@ -140,6 +142,26 @@ def _held(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
             yield PatternStretch(row, row, text, (row,), many, h.cast_on)
 
 
+def _stepped(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
+    """What is bound off at the beginnings of rows after a station."""
+    shaping, at = found.view.shaping, found.stations.stations[station]
+    assert shaping is not None, "only shaped bands come here"
+    first, count = first_row(found.view) + at.row, at.count
+    rows: dict[int, tuple[str, int]] = {}
+    for step in shaping.stepped(station):
+        rows |= step.rows(first)
+    if not rows:
+        return
+    numbers = sorted(rows)
+    each = [rows[n][1] for n in numbers]
+    alike = len(set(each)) == 1
+    many = f"{each[0]} stitches" if alike else ", ".join(map(str, each[:-1])) + f" and {each[-1]} stitches"
+    where = f"{found.view.piece.row_word}s {number_list(tuple(numbers))}" if len(each) > 1 else f"row {numbers[0]}"
+    text = f"At the beginning of {where} bind off {many}{', each time' if alike and len(each) > 1 else ''}: "
+    left = count - sum(each)
+    yield PatternStretch(numbers[0], numbers[-1], f"{text}{left} stitches.", tuple(numbers), count, left)
+
+
 def panels_in_pattern(view: BandView) -> tuple[tuple[str, int, int, int], ...]:
     """For each panel that is worked in some rows only: its name, its first and its last row, and its chart's rows."""
     found, first = shape_band(view), first_row(view)
@@ -161,20 +183,20 @@ def last_crossings_in_pattern(view: BandView) -> dict[int, list[str]]:
     return dict(sorted(out.items()))
 
 
-def _sentence(found: ShapedBand, stretch: Stretch, a: StationCount, b: StationCount) -> str:
+def _sentence(found: ShapedBand, stretch: Stretch, b: StationCount) -> str:
     rows = stretch.schedule.rows
     what = found.view.piece.row_word
     count = f"{b.count} stitches"
-    if a.count == b.count:
+    if stretch.before == b.count:
         return f"Work {rows} {what}{'s' if rows > 1 else ''} in pattern: {count}."
-    verb = "increasing" if b.count > a.count else "decreasing"
+    verb = "increasing" if stretch.grows else "decreasing"
     where, how = _where(found), _how(found, stretch)
     often = gaps_text(stretch.schedule, what)
     if found.view.shaping is not None and found.view.shaping.edges == "in turn" and not stretch.twice:
         at = stretch.schedule.at
         every = len(at) == at[-1] - at[0] + 1
         often = f"every {what}, {len(at)} times" if every else f"each of these {what}s"
-    lines = f"Work in pattern, {verb} 1 stitch {how}{where} of {often}: {a.count} → {b.count} stitches."
+    lines = f"Work in pattern, {verb} 1 stitch {how}{where} of {often}: {stretch.before} → {b.count} stitches."
     if stretch.twice:
         twice = number_list(tuple(stretch.first + row - 1 for row in stretch.twice))
         lines += f" In {what}s {twice} do so at both ends."

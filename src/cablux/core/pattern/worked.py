@@ -21,7 +21,7 @@ class WorkedPart:
     """One segment's share of a row, as seen from the right side; `segment` is its place from the right in its band.
 
     `columns` are those of its chart that live after the row, told where a band is shaped: elsewhere all of them live.
-    `held` are those that are put on a holder in it.
+    `held` are those that are put on a holder in it, or bound off.
     """
 
     segment: int

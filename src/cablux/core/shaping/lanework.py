@@ -7,6 +7,7 @@ from functools import cached_property
 from typing import Protocol
 
 from ..notation import (
+    BindOff,
     CastOnLoop,
     CrossedDecrease,
     Crossing,
@@ -48,7 +49,7 @@ class Claims:
         self.gone = set(shaping.gone)
         self.taken = {t.column: t for t in shaping.taken}
         self.made = {m.column: m for m in shaping.made}
-        self.away = set(shaping.held)
+        self.away, self.bound = set(shaping.away), set(shaping.bound)
         self.crossed = {c: each for each in shaping.crossed for c in each.columns}
         self.groups: dict[Column, list[TakenColumn]] = {}
         for t in shaping.taken:
@@ -161,7 +162,7 @@ class LaneWork:
                 yield from self._crossed(column)
                 continue
             if column in self.claims.away:
-                yield Hold()
+                yield BindOff() if column in self.claims.bound else Hold()
             made = self.claims.made.get(column)
             if made is not None and made.kind != "kfb":
                 yield self._increase(made)

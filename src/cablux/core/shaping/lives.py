@@ -58,7 +58,7 @@ class CrossedColumns:
 
 @dataclass(frozen=True)
 class RowShaping:
-    """What one row makes and takes, what it puts on a holder, and how far a short row reaches.
+    """What one row makes and takes, what it puts on a holder or binds off, and how far a short row reaches.
 
     `reach` has the loops that a short row works, counted from the right: the first of them, and the first beyond them.
     It ends with a wrap and a turn where loops are left there, or with a turn alone if it does not wrap (`wraps`); the
@@ -71,6 +71,12 @@ class RowShaping:
     held: tuple[Column, ...] = ()
     wraps: bool = True
     crossed: tuple[CrossedColumns, ...] = ()
+    bound: tuple[Column, ...] = ()
+
+    @property
+    def away(self) -> tuple[Column, ...]:
+        """The columns that leave the needle unworked into any other: those on a holder, and those bound off."""
+        return (*self.held, *self.bound)
 
     @property
     def change(self) -> int:
@@ -80,12 +86,12 @@ class RowShaping:
     @property
     def gone(self) -> tuple[Column, ...]:
         """The columns that end in it, or wait on a holder from it on."""
-        return (*(t.column for t in self.taken), *self.held, *(c for each in self.crossed for c in each.gone))
+        return (*(t.column for t in self.taken), *self.away, *(c for each in self.crossed for c in each.gone))
 
     @property
     def is_plain(self) -> bool:
         """Whether every column goes on, and all of them are worked."""
-        return not (self.made or self.taken or self.reach or self.held or self.crossed)
+        return not (self.made or self.taken or self.reach or self.away or self.crossed)
 
 
 PLAIN_ROW = RowShaping()

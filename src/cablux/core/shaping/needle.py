@@ -55,7 +55,7 @@ class LaneRow:
     """What is worked in one lane: its operations from the right, and the columns that live in it afterwards.
 
     `number` is the chart row that was wanted: less than 0 in the lane's other texture, 0 as the loops appear. `held`
-    are the columns put on a holder.
+    are the columns put on a holder or bound off.
     """
 
     lane: int

@@ -59,6 +59,35 @@ class Holder:
     cast_on: int = 0
 
 
+@dataclass(frozen=True)
+class Step:
+    """Stitches bound off at the beginnings of the rows after a station: such counts one after the other at an edge.
+
+    Right-side rows begin at the right edge, wrong-side rows at the left one.
+    """
+
+    station: int
+    counts: tuple[int, ...]
+    edge: Literal["both", "right", "left"] = "both"
+
+    @property
+    def stitches(self) -> int:
+        """All that it binds off."""
+        return sum(self.counts) * (2 if self.edge == "both" else 1)
+
+    def rows(self, first: int) -> dict[int, tuple[Literal["right", "left"], int]]:
+        """For each row by its number in the piece, the first after the station being `first`: edge and stitches."""
+        sides: tuple[Literal["right", "left"], ...] = ("right", "left")
+        left = {edge: list(self.counts) for edge in sides if self.edge in ("both", edge)}
+        out: dict[int, tuple[Literal["right", "left"], int]] = {}
+        while any(left.values()):
+            edge: Literal["right", "left"] = "right" if first % 2 else "left"
+            if left.get(edge):
+                out[first] = (edge, left[edge].pop(0))
+            first += 1
+        return out
+
+
 HeelKind = Literal["turned", "short rows"]
 
 
@@ -78,6 +107,8 @@ class Shaping:
     its count stays, and the heights are those of its inside edge. A `heel` has rows of its own.
     `lead`: plain rows of the band before its shaping begins. `cabled`: a 2/2 or 3/3 cable that a section has come down
     to is crossed and halved at once, in place of two or three decreases.
+
+    `steps`: what is bound off after a station, before anything else is done on the way to the next.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -100,6 +131,11 @@ class Shaping:
     heel: HeelKind | None = None
     lead: int = 0
     cabled: bool = False
+    steps: tuple[Step, ...] = ()
+
+    def stepped(self, station: int) -> tuple[Step, ...]:
+        """The steps after a station."""
+        return tuple(s for s in self.steps if s.station == station)
 
     @property
     def step(self) -> int:

@@ -6,6 +6,7 @@ from .file_units import file_in_unit
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
 from .piece_file import PieceFile, SizeFile
 from .project_file import (
+    EdgeFile,
     GaugeFile,
     JoinFile,
     ProjectFile,
@@ -23,6 +24,7 @@ __all__ = [
     "PRECISION",
     "ChartForm",
     "ChartReport",
+    "EdgeFile",
     "GaugeFile",
     "JoinFile",
     "Kind",

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
 from ...core.gauge import Evidence, Fibre, Gauge, School, State
-from ...core.layout.joins import EdgeName, Join, JoinKind
+from ...core.layout.joins import EdgeName, Join, JoinKind, PieceEdge
 from ...core.layout.piece import Piece, is_symmetric
 from ...core.practice import edge_stitches
 from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
@@ -38,10 +38,17 @@ class GaugeFile(StrictModel):
 
 
 class EdgeFile(StrictModel):
-    """An edge of a piece, by the piece's number."""
+    """An edge of a piece, by the piece's number, or a part of it.
+
+    `start`, `end`, in the file's unit: up a side from the cast-on, along an end from the right; 0 is the edge's own
+    end. `over`: a side goes on over the top, to the middle of the bind-off.
+    """
 
     piece: Annotated[int, Field(ge=1, le=9999)]
     edge: EdgeName
+    start: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
+    end: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
+    over: bool = False
 
 
 class OpeningFile(StrictModel):
@@ -186,9 +193,14 @@ def read_project(text: str | bytes) -> ProjectFile:
     return file
 
 
+def _edge_file(edge: PieceEdge, unit: Unit) -> EdgeFile:
+    start, end = (round(from_mm(mm, unit), 3) for mm in (edge.start_mm, edge.end_mm))
+    return EdgeFile(piece=edge.piece + 1, edge=edge.edge, start=start, end=end, over=edge.over)
+
+
 def join_file(join: Join, unit: Unit) -> JoinFile:
     """A join as the file keeps it; pieces are numbered from 1 in their order."""
-    one, other = (EdgeFile(piece=e.piece + 1, edge=e.edge) for e in (join.one, join.other))
+    one, other = (_edge_file(e, unit) for e in (join.one, join.other))
     openings = tuple(
         OpeningFile(name=o.name, start=round(from_mm(o.start_mm, unit), 3), end=round(from_mm(o.end_mm, unit), 3))
         for o in join.openings

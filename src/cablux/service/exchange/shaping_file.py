@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ...core.shaping.lives import IncreaseKind
-from ...core.shaping.outline import Bend, DecreaseLean, HeelKind, Holder, Section, ShapedEdges, Shaping, Station
+from ...core.shaping.outline import Bend, DecreaseLean, HeelKind, Holder, Section, ShapedEdges, Shaping, Station, Step
 from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import Unit, to_mm
 from .field_types import Finite, Name, kept_length
@@ -57,6 +57,14 @@ class HolderFile(StrictModel):
     cast_on: Annotated[int, Field(ge=0, le=1500)] = 0
 
 
+class StepFile(StrictModel):
+    """What is bound off after a station (from 0), at the beginnings of rows: such counts, at an edge or at both."""
+
+    station: Annotated[int, Field(ge=0, le=11)]
+    counts: Annotated[tuple[Annotated[int, Field(ge=1, le=1500)], ...], Field(min_length=1, max_length=30)]
+    edge: Literal["both", "right", "left"] = "both"
+
+
 class BendFile(StrictModel):
     """The radius of a bent band's inside edge, in the file's unit, and which edge that is."""
 
@@ -86,6 +94,7 @@ class ShapingFile(StrictModel):
     bend: BendFile | None = None
     heel: HeelKind | None = None
     cabled: bool = False
+    steps: Annotated[tuple[StepFile, ...], Field(max_length=12)] = ()
 
 
 def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
@@ -111,6 +120,7 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
         file.heel,
         cabled=file.cabled,
+        steps=tuple(Step(s.station, s.counts, s.edge) for s in file.steps),
     )
 
 
@@ -149,6 +159,7 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         bend=_bend_file(shaping.bend, unit, old.bend if old is not None else None),
         heel=shaping.heel,
         cabled=shaping.cabled,
+        steps=tuple(StepFile(station=s.station, counts=s.counts, edge=s.edge) for s in shaping.steps),
     )
 
 

@@ -13,9 +13,9 @@ from ...core.pattern.chartwords import chart_words
 from ...core.pattern.inpattern import last_crossings_in_pattern, panels_in_pattern, stretches_in_pattern
 from ...core.pattern.needle_ends import needles_text
 from ...core.pattern.wording import PLAIN_WORDS, Wording
-from ...core.units import GAUGE_SPAN, length_text
+from ...core.units import GAUGE_SPAN, Unit, length_text
 from ..errors import NotFound
-from ..exchange import ProjectFile
+from ..exchange import EdgeFile, ProjectFile
 from ..projects import Project, piece_numbers
 from .page import in_words
 
@@ -79,7 +79,7 @@ def join_sentences(file: ProjectFile) -> list[str]:
     names = {p.number: p.name for p in file.pieces}
     for join in file.joins:
         ends = (join.one, join.other)
-        one, other = (f"the {e.edge}{f' of {names[e.piece]}' if names[e.piece] else ''}" for e in ends)
+        one, other = (_edge_words(e, names[e.piece], file.unit) for e in ends)
         if join.one.piece == join.other.piece and names[join.one.piece]:
             other = f"its {join.other.edge}"
         along = "the right edge" if any(e.edge in ENDS for e in ends) else "the cast-on"
@@ -90,6 +90,19 @@ def join_sentences(file: ProjectFile) -> list[str]:
                 f"{o.name}."
             )
     return lines
+
+
+def _edge_words(edge: EdgeFile, name: str, unit: Unit) -> str:
+    """An edge of a piece, or the part of it, as one says it."""
+    said = f"the {edge.edge}{f' of {name}' if name else ''}"
+    start, end = f"{round(edge.start, 1):g}", f"{round(edge.end, 1):g} {unit}"
+    if edge.edge in ENDS:
+        return f"{said} from {start} to {end} from its right end" if edge.end else said
+    if edge.over:
+        return f"{said} from {start} {unit} up and over to the middle of its top"
+    if edge.start and edge.end:
+        return f"{said} from {start} to {end}"
+    return f"{said} from {start} {unit} up" if edge.start else f"{said} up to {end}" if edge.end else said
 
 
 def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:

@@ -1,0 +1,132 @@
+"""The silhouette of a piece: its edges from the cast-on up, with steps and slants, and how long a part of them is."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+from typing import Literal
+
+from .caston import plan_cast_on
+from .heights import plan_rows
+from .piece import Piece
+from .shaped import ShapedBand, shape_band
+from .widths import body_um, segment_um
+
+Side = Literal["right", "left"]
+Place = tuple[float, float]
+"""Micrometres from the middle (less than 0 to the left) and from the cast-on."""
+
+
+@dataclass(frozen=True)
+class Slice:
+    """A part of the silhouette: from `low` to `high` above the cast-on, and its left and right ends at both, all in µm.
+
+    `kind`: a border, or the body.
+    """
+
+    low: float
+    high: float
+    below: tuple[float, float]
+    above: tuple[float, float]
+    kind: str
+
+
+@lru_cache(maxsize=128)
+def silhouette(piece: Piece) -> tuple[Slice, ...]:
+    """The slices of a piece from the bottom; a tube is laid flat, half as wide as its way round."""
+    ends, rows, half = plan_cast_on(piece), plan_rows(piece), 2.0 if piece.round else 1.0
+    out: list[Slice] = []
+    at = 0.0
+
+    def middle(um: float) -> tuple[float, float]:
+        return -um / 2.0 / half, um / 2.0 / half
+
+    if piece.bottom.rows:
+        at = rows.bottom * rows.bottom_row_um
+        out.append(Slice(0.0, at, middle(ends.bottom.border_um), middle(ends.bottom.border_um), "border"))
+    for view, band in zip(piece.band_views, rows.bands, strict=True):
+        if view.shaping is None:
+            wide = middle(float(body_um(view, view.outlook)))
+            out.append(Slice(at, at + band.height_um, wide, wide, "body"))
+        else:
+            found = shape_band(view)
+            stations = found.stations.stations
+            in_place = not view.round and not view.shaping.sections
+            ends_at = {s.row: middle(s.width_um) for s in stations}
+            if in_place:
+                ends_at = {row: _ends(found, row) for row in _corners(found)}
+            row_um = stations[-1].at_um / max(1, stations[-1].row)
+            for a, b in pairwise(sorted(ends_at)):
+                out.append(Slice(at + a * row_um, at + b * row_um, ends_at[a], ends_at[b], "body"))
+        at += band.height_um
+    if piece.top.rows:
+        high = rows.top * rows.top_row_um
+        out.append(Slice(at, at + high, middle(ends.top.border_um), middle(ends.top.border_um), "border"))
+    return tuple(out)
+
+
+def _corners(found: ShapedBand) -> set[int]:
+    """The rows of a band after which its edges turn: stations, and before and after each row that binds off."""
+    rows = {s.row for s in found.stations.stations}
+    for at, row in enumerate(found.lives.rows):
+        rows |= {at, at + 1} if row.bound else set()
+    return rows
+
+
+def _ends(found: ShapedBand, row: int) -> tuple[float, float]:
+    """The left and the right end of what lives after a row, in the layout's own places."""
+    view, plane, living = found.view, found.plane, found.lives.living[row]
+    sides = {0, len(view.segments) - 1} if view.sides else set()
+    places = [plane.starts[lane - plane.first] + c for lane, c in living if lane not in sides]
+    each = {lane: segment_um(view.segments[lane], view.outlook) / view.segments[lane].stitches for lane in sides}
+    beside = {lane: each[lane] * sum(at == lane for at, _ in living) for lane in sides}
+    scale = body_um(view, view.outlook) / max(1, body_um(view))
+    inner = plane.inner_um(0, plane.width) * scale
+    if not places:
+        whole = sum(beside.values()) / 2.0
+        return -whole, whole
+    low, high = min(places), max(places) + 1
+    right = inner / 2.0 - _across(found, 0, low) * scale
+    left = inner / 2.0 - _across(found, 0, high) * scale
+    return left - beside.get(max(sides, default=0), 0.0), right + beside.get(0, 0.0)
+
+
+def _across(found: ShapedBand, low: int, high: int) -> float:
+    """From one place of the plane to another, less than 0 to the right."""
+    return found.plane.inner_um(low, high) if high >= low else -found.plane.inner_um(high, low)
+
+
+def edge_path(piece: Piece, side: Side, start_um: float = 0.0, end_um: float = math.inf) -> tuple[Place, ...]:
+    """An edge of a piece as corners from one height to another, from the bottom up."""
+    at = 1 if side == "right" else 0
+    line: list[Place] = []
+    for s in silhouette(piece):
+        line += [(s.below[at], s.low), (s.above[at], s.high)]
+    return tuple(_cut(line, start_um, min(end_um, line[-1][1])))
+
+
+def _cut(line: list[Place], low: float, high: float) -> Iterator[Place]:
+    """What of a line that rises lies between two heights."""
+    for (x1, y1), (x2, y2) in pairwise(line):
+        if y2 <= low:
+            continue
+        if y1 > high or (y1 == high and y2 > high):
+            break
+        a, b = max(y1, low), min(y2, high)
+        slope = (x2 - x1) / (y2 - y1) if y2 > y1 else 0.0
+        yield (x1 + slope * (a - y1), a)
+        yield (x1 + slope * (b - y1) if y2 > y1 else x2, b)
+
+
+def path_um(path: tuple[Place, ...]) -> float:
+    """How long a line is."""
+    return sum(math.dist(a, b) for a, b in pairwise(path))
+
+
+def top_um(piece: Piece) -> float:
+    """How wide the top edge of a piece is."""
+    left, right = silhouette(piece)[-1].above
+    return right - left
