@@ -31,6 +31,7 @@ class Row:
     text: str
     loops: list[Loop] = field(default_factory=list)
     held: list[int] = field(default_factory=list)
+    bound: list[int] = field(default_factory=list)
 
 
 # what each decrease takes, the face it shows whoever works it, and its stitches from the top one down as she sees them
@@ -63,7 +64,7 @@ class Hands:
     def __init__(self, waiting: list[int], marks: set[int] | None = None) -> None:
         self.waiting, self.made = waiting, list[Loop]()
         self.count, self.marks, self.marked = len(waiting), set(marks or ()), set[int]()
-        self.held = list[int]()
+        self.held, self.bound = list[int](), list[int]()
 
     def mark(self, word: str) -> None:
         """`sm` needs a marker that hangs here, `pm` a place without one."""
@@ -98,7 +99,7 @@ class Hands:
             self.held += self.take(int(m[1]))
         elif m := re.match(r"bind off (\d+)$", word):  # one of them is the first stitch of what is left
             assert not self.made, "stitches are bound off where a row begins"
-            self.take(int(m[1]))
+            self.bound += self.take(int(m[1]))
         elif m := re.match(r"cast on (\d+)$", word):
             self.made += [Loop("k", ())] * int(m[1])
         elif m := re.match(r"sl(\d+)(?: wyi[fb])?$", word):
@@ -214,8 +215,11 @@ def knit(
     again: bool = False,
     marks: set[int] | None = None,
     held: list[int] | None = None,
+    bound: list[int] | None = None,
 ) -> list[Loop]:
-    """The loops that a printed row leaves on the needle, in right-side order; `held` takes those put on a holder.
+    """The loops that a printed row leaves on the needle, in right-side order.
+
+    `held` takes those put on a holder, `bound` those bound off.
 
     A row without a marked repeat is worked over and over where `again` says that it is given for one multiple.
     `marks` are the markers on the needle, by the stitches to the right of each; it is brought up to date.
@@ -231,6 +235,8 @@ def knit(
     assert not hands.marks or out_of_use, f"the row says nothing of the markers at {hands.marks}: {text}"
     if held is not None:
         held += sorted(hands.held)
+    if bound is not None:
+        bound += sorted(hands.bound)
     if marks is not None:
         marks.clear()
         marks |= {len(hands.made) - m for m in hands.marked} if backwards else hands.marked
@@ -293,10 +299,10 @@ def knit_pattern(text: str, *, inside: bool = False) -> tuple[int, list[Row]]:
     left, marks = "For left-handed knitters" in text, set[int]()
     for n in range(1, len(rows) + 1):
         side, said, count = rows[n]
-        held = list[int]()
-        needle = knit(needle, side, said, left_handed=left, marks=marks, held=held)
+        held, bound = list[int](), list[int]()
+        needle = knit(needle, side, said, left_handed=left, marks=marks, held=held, bound=bound)
         assert count in (-1, len(needle)), f"row {n} says {count} stitches, but leaves {len(needle)}"
-        out.append(Row(side, said, needle, held))
+        out.append(Row(side, said, needle, held, bound))
     # bound off, held for a graft or for other parts, or drawn together
     ends = r"^(?:(?:Bind|Cast) off|Leave the|Put the|Cut the yarn, draw it twice through the) (\d+) st"
     last = re.search(ends, text, re.M)

@@ -92,17 +92,17 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
             assert whose in out, "an edge that has been knitted"
         cast_on, rows = knit_pattern(text)
         out[name] = rows
-        told = re.findall(r"those of the ([a-z ]+)[,.]", text)
+        told = re.findall(r"those of the ([a-z -]+)[,.]", text)
         held = [len(row.held) for row in rows if row.held]
         assert len(told) == len(held), "whose stitches are held is said"
         waiting |= {(name, whose): count for whose, count in zip(told, held, strict=True)}
         ending = text.strip().splitlines()[-1]
         if ending.startswith("Put the") and "on holders" in ending:
-            waiting |= {(name, group): int(n) for n, group in re.findall(r"(\d+) for the ([a-z ]+)", ending)}
+            waiting |= {(name, group): int(n) for n, group in re.findall(r"(\d+) for the ([a-z -]+)", ending)}
         used = [cast_on, *(len(row.loops) for row in rows)]
         for below, row in zip(used, rows, strict=False):
             parents = [p for loop in row.loops for p in loop.parents]
-            assert set(parents) | set(row.held) == set(range(below)), "no loop is lost"
+            assert {*parents, *row.held, *row.bound} == set(range(below)), "no loop is lost"
     assert not waiting, "nothing is left on a holder"
     return out
 

@@ -209,7 +209,7 @@ def preview(file: ProjectFile) -> Preview:
     found = shape_of(file)
     near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
-    joins = tuple(join for join in joins_of(file) if 0 in (join.one.piece, join.other.piece))
+    joins = tuple(join for join in joins_of(file) if any(e.piece == 0 for e in join.edges))
     picture = draw_schematic(piece, file.unit, joins)
     return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
 
@@ -286,9 +286,9 @@ def joins_of(file: ProjectFile) -> tuple[Join, ...]:
 
 
 def _join(join: JoinFile, places: Mapping[int, int], unit: Unit) -> Join:
-    one, other = (
+    one, other, *more = (
         PieceEdge(places[e.piece], e.edge, to_mm(e.start, unit), to_mm(e.end, unit), e.over)
-        for e in (join.one, join.other)
+        for e in (join.one, join.other, *join.more)
     )
     openings = tuple(Opening(o.name, to_mm(o.start, unit), to_mm(o.end, unit)) for o in join.openings)
-    return Join(one, other, join.how, join.swallows, openings)
+    return Join(one, other, join.how, join.swallows, openings, tuple(more))

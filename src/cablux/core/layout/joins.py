@@ -21,19 +21,22 @@ ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
 JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
 
 
+Over = Literal["", "half", "whole"]
+
+
 @dataclass(frozen=True)
 class PieceEdge:
     """An edge of a piece, by the piece's place among the project's, or a part of it.
 
     `start_mm`, `end_mm`: from where to where, up a side from the cast-on, along an end from the right; 0 is the edge's
-    own end. `over`: a side goes on over the top, to the middle of the bind-off.
+    own end. `over`: a side goes on over the top, to the middle of the bind-off or to its far end.
     """
 
     piece: int
     edge: EdgeName
     start_mm: float = 0.0
     end_mm: float = 0.0
-    over: bool = False
+    over: Over = ""
 
     @property
     def whole(self) -> bool:
@@ -52,13 +55,22 @@ class Opening:
 
 @dataclass(frozen=True)
 class Join:
-    """Two edges that meet. Each side loses `swallows` stitches (or rows, where ends meet) in it."""
+    """Two edges that meet. Each side loses `swallows` stitches (or rows, where ends meet) in it.
+
+    `more`: edges with which the other one goes on, such as a front above the beginning of its neck.
+    """
 
     one: PieceEdge
     other: PieceEdge
     how: JoinKind = "mattress"
     swallows: int = 0
     openings: tuple[Opening, ...] = ()
+    more: tuple[PieceEdge, ...] = ()
+
+    @property
+    def edges(self) -> tuple[PieceEdge, ...]:
+        """All edges that meet in it."""
+        return (self.one, self.other, *self.more)
 
 
 @dataclass(frozen=True)
@@ -81,7 +93,7 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
     if edge.edge in ("right edge", "left edge"):
         side: Side = "right" if edge.edge == "right edge" else "left"
         long = path_um(edge_path(piece, side, start, end))
-        return long + (top_um(piece) / 2.0 if edge.over else 0.0)
+        return long + top_um(piece) * {"": 0.0, "half": 0.5, "whole": 1.0}[edge.over]
     at = plan_cast_on(piece).bottom if edge.edge == "cast-on" else plan_cast_on(piece).top
     view = piece.band_views[0 if edge.edge == "cast-on" else -1]
     whole = float(at.border_um if at.border.rows else at.body_um or body_um(view))
@@ -90,8 +102,8 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
 
 def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:
     """The lengths of a join's edges."""
-    one, other = (edge_um(pieces[e.piece], e) for e in (join.one, join.other))
-    return JoinLengths(join, one, other)
+    one, other, *more = (edge_um(pieces[e.piece], e) for e in join.edges)
+    return JoinLengths(join, one, other + sum(more))
 
 
 def lost_rows(join: Join) -> int:

@@ -70,33 +70,24 @@ def silhouette(piece: Piece) -> tuple[Slice, ...]:
 
 def _corners(found: ShapedBand) -> set[int]:
     """The rows of a band after which its edges turn: stations, and before and after each row that binds off."""
-    rows = {s.row for s in found.stations.stations}
-    for at, row in enumerate(found.lives.rows):
-        rows |= {at, at + 1} if row.bound else set()
-    return rows
+    bound = {at for at, row in enumerate(found.lives.rows) if row.bound}
+    return {s.row for s in found.stations.stations} | bound | {at + 1 for at in bound}
 
 
 def _ends(found: ShapedBand, row: int) -> tuple[float, float]:
-    """The left and the right end of what lives after a row, in the layout's own places."""
+    """The left and the right end of what lives after a row, counted out from its middle column, which stays."""
     view, plane, living = found.view, found.plane, found.lives.living[row]
-    sides = {0, len(view.segments) - 1} if view.sides else set()
-    places = [plane.starts[lane - plane.first] + c for lane, c in living if lane not in sides]
-    each = {lane: segment_um(view.segments[lane], view.outlook) / view.segments[lane].stitches for lane in sides}
-    beside = {lane: each[lane] * sum(at == lane for at, _ in living) for lane in sides}
-    scale = body_um(view, view.outlook) / max(1, body_um(view))
-    inner = plane.inner_um(0, plane.width) * scale
-    if not places:
-        whole = sum(beside.values()) / 2.0
-        return -whole, whole
-    low, high = min(places), max(places) + 1
-    right = inner / 2.0 - _across(found, 0, low) * scale
-    left = inner / 2.0 - _across(found, 0, high) * scale
-    return left - beside.get(max(sides, default=0), 0.0), right + beside.get(0, 0.0)
-
-
-def _across(found: ShapedBand, low: int, high: int) -> float:
-    """From one place of the plane to another, less than 0 to the right."""
-    return found.plane.inner_um(low, high) if high >= low else -found.plane.inner_um(high, low)
+    each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
+    widths = [each[lane] for lane, _ in living]
+    inner = [at for at, (lane, _) in enumerate(living) if not view.segments[lane].is_side]
+    if not inner:
+        return -sum(widths) / 2.0, sum(widths) / 2.0
+    middle = inner[len(inner) // 2]
+    lane, column = living[middle]
+    before = sum(s.stitches * each[at] for at, s in enumerate(view.segments) if plane.first <= at < lane)
+    whole = sum(s.stitches * each[at] for at, s in enumerate(view.segments) if not s.is_side)
+    right = whole / 2.0 - before - column * each[lane]
+    return right - sum(widths[middle:]), right + sum(widths[:middle])
 
 
 def edge_path(piece: Piece, side: Side, start_um: float = 0.0, end_um: float = math.inf) -> tuple[Place, ...]:
@@ -105,7 +96,21 @@ def edge_path(piece: Piece, side: Side, start_um: float = 0.0, end_um: float = m
     line: list[Place] = []
     for s in silhouette(piece):
         line += [(s.below[at], s.low), (s.above[at], s.high)]
-    return tuple(_cut(line, start_um, min(end_um, line[-1][1])))
+    return tuple(_sewn(tuple(_cut(line, start_um, min(end_um, line[-1][1])))))
+
+
+def _sewn(line: tuple[Place, ...]) -> Iterator[Place]:
+    """A line as it is sewn: a corner between two ledges lies inside the seam, which runs from step to step."""
+    corners = [place for at, place in enumerate(line) if not at or place != line[at - 1]]
+    for at, place in enumerate(corners):
+        before, after = corners[max(0, at - 1)], corners[min(len(corners) - 1, at + 1)]
+        more = any(_is_ledge(a, b) for a, b in pairwise(corners[at + 1 :]))
+        if not (at and _is_ledge(before, place) and after[0] == place[0] and more):
+            yield place
+
+
+def _is_ledge(a: Place, b: Place) -> bool:
+    return abs(b[0] - a[0]) > abs(b[1] - a[1])
 
 
 def _cut(line: list[Place], low: float, high: float) -> Iterator[Place]:

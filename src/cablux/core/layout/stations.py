@@ -229,7 +229,8 @@ def _options(plane: Plane, shaping: Shaping, at: int) -> list[int]:
                 f"counts must differ by an even number. Type {options[0] + 1}, or change the layout by one stitch."
             )
         options = even
-    borders = (view.piece.bottom, at == 0), (view.piece.top, at == len(shaping.stations) - 1)
+    lowest, highest = at == 0 and view.at == 0, at == len(shaping.stations) - 1 and view.at == len(view.piece.bands) - 1
+    borders = (view.piece.bottom, lowest), (view.piece.top, highest)
     for border, beside in borders:
         if beside and border.rows:
             fitting = [c for c in options if fits_border(view, border, c)]

@@ -7,6 +7,7 @@ from .corner import CORNER
 from .framed_square import FRAMED_SQUARE
 from .hat import HAT
 from .mitts import MITTS
+from .pullover import PULLOVER
 from .rectangle import RECTANGLE
 from .shape import Made, MadePiece, Shape, Wanted
 from .sock import SOCK
@@ -14,7 +15,7 @@ from .strip import STRIP
 from .tube import TUBE
 
 SHAPES: dict[str, Shape] = {
-    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND)
+    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER)
 }
 
 

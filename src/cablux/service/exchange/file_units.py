@@ -55,11 +55,11 @@ def _join(join: JoinFile, by: float) -> JoinFile:
         o.model_copy(update={"start": round(o.start * by, _DIGITS), "end": round(o.end * by, _DIGITS)})
         for o in join.openings
     )
-    one, other = (
+    one, other, *more = (
         e.model_copy(update={"start": round(e.start * by, _DIGITS), "end": round(e.end * by, _DIGITS)})
-        for e in (join.one, join.other)
+        for e in (join.one, join.other, *join.more)
     )
-    return join.model_copy(update={"openings": openings, "one": one, "other": other})
+    return join.model_copy(update={"openings": openings, "one": one, "other": other, "more": tuple(more)})
 
 
 def _shape(shape: ShapeFile, by: float) -> ShapeFile:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
 from ...core.gauge import Evidence, Fibre, Gauge, School, State
-from ...core.layout.joins import EdgeName, Join, JoinKind, PieceEdge
+from ...core.layout.joins import EdgeName, Join, JoinKind, Over, PieceEdge
 from ...core.layout.piece import Piece, is_symmetric
 from ...core.practice import edge_stitches
 from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
@@ -41,14 +41,14 @@ class EdgeFile(StrictModel):
     """An edge of a piece, by the piece's number, or a part of it.
 
     `start`, `end`, in the file's unit: up a side from the cast-on, along an end from the right; 0 is the edge's own
-    end. `over`: a side goes on over the top, to the middle of the bind-off.
+    end. `over`: a side goes on over the top, to the middle of the bind-off or to its far end.
     """
 
     piece: Annotated[int, Field(ge=1, le=9999)]
     edge: EdgeName
     start: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
     end: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
-    over: bool = False
+    over: Over = ""
 
 
 class OpeningFile(StrictModel):
@@ -60,13 +60,17 @@ class OpeningFile(StrictModel):
 
 
 class JoinFile(StrictModel):
-    """Two edges that meet, how, the stitches or rows that each side loses in it, and what stays open."""
+    """Two edges that meet, how, the stitches or rows that each side loses in it, and what stays open.
+
+    `more`: edges with which the other one goes on.
+    """
 
     one: EdgeFile
     other: EdgeFile
     how: JoinKind = "mattress"
     swallows: Annotated[int, Field(ge=0, le=4)] = 0
     openings: Annotated[tuple[OpeningFile, ...], Field(max_length=6)] = ()
+    more: Annotated[tuple[EdgeFile, ...], Field(max_length=4)] = ()
 
 
 class ShapeFile(StrictModel):
@@ -200,12 +204,12 @@ def _edge_file(edge: PieceEdge, unit: Unit) -> EdgeFile:
 
 def join_file(join: Join, unit: Unit) -> JoinFile:
     """A join as the file keeps it; pieces are numbered from 1 in their order."""
-    one, other = (_edge_file(e, unit) for e in (join.one, join.other))
+    one, other, *more = (_edge_file(e, unit) for e in join.edges)
     openings = tuple(
         OpeningFile(name=o.name, start=round(from_mm(o.start_mm, unit), 3), end=round(from_mm(o.end_mm, unit), 3))
         for o in join.openings
     )
-    return JoinFile(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings)
+    return JoinFile(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings, more=tuple(more))
 
 
 def checked_file(file: ProjectFile) -> ProjectFile:

@@ -78,8 +78,9 @@ def join_sentences(file: ProjectFile) -> list[str]:
     lines = []
     names = {p.number: p.name for p in file.pieces}
     for join in file.joins:
-        ends = (join.one, join.other)
-        one, other = (_edge_words(e, names[e.piece], file.unit) for e in ends)
+        ends = (join.one, join.other, *join.more)
+        one, *others = (_edge_words(e, names[e.piece], file.unit) for e in ends)
+        other = " and then to ".join(others)
         if join.one.piece == join.other.piece and names[join.one.piece]:
             other = f"its {join.other.edge}"
         along = "the right edge" if any(e.edge in ENDS for e in ends) else "the cast-on"
@@ -99,7 +100,9 @@ def _edge_words(edge: EdgeFile, name: str, unit: Unit) -> str:
     if edge.edge in ENDS:
         return f"{said} from {start} to {end} from its right end" if edge.end else said
     if edge.over:
-        return f"{said} from {start} {unit} up and over to the middle of its top"
+        return (
+            f"{said} from {start} {unit} up and over {'to the middle of its top' if edge.over == 'half' else 'its top'}"
+        )
     if edge.start and edge.end:
         return f"{said} from {start} to {end}"
     return f"{said} from {start} {unit} up" if edge.start else f"{said} up to {end}" if edge.end else said

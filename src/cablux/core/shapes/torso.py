@@ -1,0 +1,227 @@
+"""The torso of a sweater: the layout of a body, where its armholes, shoulders and neck fall, and its upper parts."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ..errors import Infeasible
+from ..layout.parts import HeldGroup, PartEnd, Source
+from ..layout.piece import Band, Border, Piece
+from ..layout.segment import Segment
+from ..layout.widths import body_row_um, segment_um
+from ..library import find_pattern
+from ..shaping.outline import Shaping, Station, Step
+from .shape import GROUND, Wanted, laid_out
+
+RIB = "rib-2x2"
+SHOULDER_STEPS = 3
+"""Our choice: a shoulder is bound off in three steps, a slope of 2 to 2.5 cm over 10 to 13 (common practice)."""
+NEAR_MM = 20.0
+"""Our choice: for a panel's edge, or to keep a panel whole, a neck may be two centimetres wider or narrower a side."""
+_STARTS = (("braid-9", "rope-2-2-left"), ("braid-6", "rope-1-1-left"), ("rope-3-3-left",), ("rope-2-2-left",))
+
+
+def seam() -> Segment:
+    """The stitch of an edge that a seam, or a picked-up band, takes."""
+    return Segment("seam", find_pattern("stockinette"), 1)
+
+
+def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float) -> Piece:
+    """A piece of a body as wide as wanted, panels in its middle, a seam stitch at each side; no rows yet.
+
+    Raises Infeasible where the panels that were chosen do not fit.
+    """
+    ground = wanted.ground or find_pattern(GROUND)
+    count = max(4, round(width_mm / wanted.evidence.gauge.stitch_mm) - 2)
+    own = (seam(), Segment("background", ground, ground.chart.repeats_for(count) or count), seam())
+    bare = Piece(
+        name=name,
+        width_mm=width_mm,
+        height_mm=600.0,
+        evidence=wanted.evidence,
+        bands=(Band(own, symmetric=False),),
+        tolerance_mm=tolerance_mm,
+        bottom=Border(rows=0),
+        top=Border(rows=0),
+        setup_rows=0,
+    )
+    laid = laid_out(bare, wanted, _STARTS, "wide middle, pairs beside it")
+    return replace(laid, bands=(replace(laid.bands[0], own=laid.bands[0].segments, symmetric=False),))
+
+
+@dataclass(frozen=True)
+class Torso:
+    """Counts and rows of a body: all stitches, those bound off and decreased at each armhole, of a shoulder, the neck.
+
+    `body`: rows of the charts to the armholes; `depth`: from there to the shoulders; `neck_rows`: of them beside the
+    front neck; `held`: stitches of the front neck that are held in its middle.
+    """
+
+    segments: tuple[Segment, ...]
+    bound: int
+    decreased: int
+    shoulder: int
+    neck: int
+    body: int
+    depth: int
+    neck_rows: int
+    held: int
+
+    @property
+    def stitches(self) -> int:
+        """All stitches of the piece."""
+        return sum(s.stitches for s in self.segments)
+
+    @property
+    def armhole(self) -> int:
+        """What goes at each armhole."""
+        return self.bound + self.decreased
+
+    @property
+    def steps(self) -> tuple[int, ...]:
+        """A shoulder's stitches in nearly equal steps, the larger ones first."""
+        many = min(SHOULDER_STEPS, self.shoulder)
+        return tuple(self.shoulder // many + (at < self.shoulder % many) for at in range(many))
+
+    @property
+    def side(self) -> int:
+        """Stitches of the front beside its held ones, before the neck is shaped."""
+        return (self.stitches - 2 * self.armhole - self.held) // 2
+
+
+def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, least_shoulder: int, armhole: int) -> int:
+    """The neck's stitches near the number wanted, of the same parity as all there are: where its ends cut no panel.
+
+    Where no such number lies within two centimetres a side the nearest is taken. Raises Infeasible for no neck at all.
+    """
+    count = sum(s.stitches for s in segments)
+    most = count - 2 * (armhole + least_shoulder)
+    if most < 4:
+        raise Infeasible("The shoulders and the armholes leave no neck: choose a wider body, or a finer yarn.")
+    uncut, room = uncut_places(segments), 2 * round(NEAR_MM / stitch_mm)
+    wanted = min(most, max(4, round(neck)))
+    near = [n for n in range(max(4, wanted - room), min(most, wanted + room) + 1) if (count - n) % 2 == 0]
+    whole = [n for n in near if (count - n) // 2 in uncut]
+    return min(whole or near, key=lambda n: (abs(n - wanted), n))
+
+
+def uncut_places(segments: Sequence[Segment]) -> set[int]:
+    """The places, in stitches from the right, at which no panel is cut: in ground, and where a segment ends."""
+    out, at = {0}, 0
+    for s in segments:
+        out |= set(range(at, at + s.stitches + 1)) if s.is_ground else {at, at + s.stitches}
+        at += s.stitches
+    return out
+
+
+def back_bands(torso: Torso) -> tuple[Band, ...]:
+    """The body to the armholes, then armholes, shoulders in steps, and the neck that is held."""
+    return (
+        Band(torso.segments, rows=torso.body),
+        Band(torso.segments, shaping=_upper(torso, torso.depth), runs_on=True),
+    )
+
+
+def _upper(torso: Torso, rows: int, *, whole: bool = True) -> Shaping:
+    """Armholes, then straight up for what is left of so many rows; with `whole` the shoulders too."""
+    n = torso.stitches
+    after = n - 2 * torso.armhole
+    stations = [Station("Armholes", 0.0, count=n, row=0)]
+    steps = [Step(0, (torso.bound,))] if torso.bound else []
+    if torso.armhole:
+        stations.append(Station("Armholes are done", 0.0, count=after, paced=True))
+    if whole:
+        stations.append(Station("Shoulders", 0.0, count=after, row=rows))
+        steps.append(Step(len(stations) - 1, torso.steps))
+        stations.append(Station("Neck", 0.0, count=torso.neck, paced=True))
+    else:
+        stations.append(Station("Neck begins", 0.0, count=after, row=rows))
+    return Shaping(tuple(stations), steps=tuple(steps), whole_panels=False)
+
+
+def front_bands(torso: Torso) -> tuple[Band, ...]:
+    """The body and what of the armholes lies below the neck."""
+    rows = torso.depth - torso.neck_rows
+    body = Band(torso.segments, rows=torso.body + (rows if not torso.armhole else 0))
+    if not torso.armhole:
+        return (body,)
+    return (body, Band(torso.segments, shaping=_upper(torso, rows, whole=False), runs_on=True))
+
+
+def front_end(torso: Torso) -> PartEnd:
+    """What a front leaves on holders, from the right as one looks at it."""
+    side = torso.side
+    groups = (
+        HeldGroup("right-hand shoulder", side),
+        HeldGroup("front neck", torso.held),
+        HeldGroup("left-hand shoulder", side),
+    )
+    return PartEnd("held", groups)
+
+
+def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
+    """One side of the front from the neck up: shaped at its neck edge, its shoulder bound off in steps at the other."""
+    own, (side, shoulder) = part_segments(torso, right=right), (torso.side, torso.shoulder)
+    done = Station("Neck is shaped", 0.0, count=shoulder, paced=True)
+    if not paced:
+        done = replace(done, paced=False, row=max(2 * (side - shoulder), torso.neck_rows - 2 - torso.neck_rows % 2))
+    last = torso.steps[-1]
+    stations = [
+        Station("Neck begins", 0.0, count=side, row=0),
+        done,
+        Station("Shoulder", 0.0, count=shoulder, row=torso.neck_rows),
+    ]
+    steps: tuple[Step, ...] = ()
+    if torso.steps[:-1]:
+        stations.append(Station("Last step", 0.0, count=last, paced=True))
+        steps = (Step(2, torso.steps[:-1], "right" if right else "left"),)
+    shaping = Shaping(
+        tuple(stations),
+        edges="left" if right else "right",
+        steps=steps,
+        whole_panels=False,
+        every_row=2 * (side - shoulder) > torso.neck_rows,
+    )
+    name = f"Front, {'right' if right else 'left'}-hand shoulder"
+    group = f"{'right' if right else 'left'}-hand shoulder"
+    piece = replace(
+        front,
+        name=name,
+        bands=(Band(own, shaping=shaping),),
+        bottom=Border(rows=0),
+        top=Border(rows=0),
+        begins=(Source("held", number, group, side),),
+        ends=PartEnd(),
+    )
+    width = sum(segment_um(s, piece.measure) for s in own) / 1000.0
+    rows = torso.neck_rows + 2 * len(torso.steps)
+    high = max(10.0, rows * body_row_um(piece.band_views[0]) / 1000.0)
+    return replace(piece, width_mm=width, tolerance_mm=max(10.0, width / 3.0), height_mm=round(high, 1))
+
+
+def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
+    """The segments of one side of the front, panels whole even where some of their columns lie in the held neck.
+
+    The charts go on from the rows that lie below.
+    """
+    segments = torso.segments if right else tuple(reversed(torso.segments))
+    low, high = torso.armhole, torso.armhole + torso.side
+    rows = torso.body + torso.depth - torso.neck_rows
+    edge = Segment("edge", find_pattern("garter"), 1)  # as wide as the stitch that it is; a pick-up takes it
+    out: list[Segment] = [edge if torso.armhole else seam()]
+    at = 0
+    for s in segments:
+        a, b = max(at, low + 1), min(at + s.stitches, high - 1)
+        at += s.stitches
+        if b <= a or s.is_seam:
+            continue
+        moved = replace(s, phase=(s.phase + rows) % s.chart.height)
+        if s.is_panel:
+            out.append(moved)
+        else:
+            repeats = s.chart.repeats_for(b - a)
+            plain = Segment("background", find_pattern(GROUND), b - a)
+            out.append(replace(moved, repeats=repeats) if repeats else plain)
+    out.append(edge)
+    return tuple(out) if right else tuple(reversed(out))
