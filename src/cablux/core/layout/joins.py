@@ -121,6 +121,29 @@ def way_round_um(piece: Piece, joins: Iterable[Join], at: int = 0) -> float | No
     return None if join is None else plan_rows(piece).height_um - lost_rows(join) * body_row_um(piece.band_views[0])
 
 
+def edge_rows(piece: Piece, edge: PieceEdge) -> int | None:
+    """The rows of a side of a piece, or of the part of it; None for an end, and for what goes on over the top."""
+    if edge.edge in ENDS or edge.over:
+        return None
+    plan = plan_rows(piece)
+    low, high, at = edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf, 0.0
+    count = 0
+    parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
+    for rows, um in parts:
+        for _ in range(rows):
+            count += low <= at + um / 2.0 < high
+            at += um
+    return count
+
+
+def _matching_rows(pieces: Sequence[Piece], join: Join) -> bool:
+    """Whether both edges are sides of as many rows, to one in twenty, and so are sewn row to row."""
+    rows = [edge_rows(pieces[e.piece], e) for e in join.edges]
+    known = [n for n in rows if n is not None]
+    one, others = known[:1], known[1:]
+    return len(known) == len(rows) and abs(sum(one) - sum(others)) <= max(2, EASED * sum(one))
+
+
 class UnmadeJoin(IllegalPiece):
     """A join that cannot be made as it is wanted."""
 
@@ -132,8 +155,9 @@ def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Ite
     if join.one == join.other:
         yield f"An edge cannot be joined to itself: choose another edge than {one}."
         return
-    longest = max(found.one_um, found.other_um)
-    if abs(found.one_um - found.other_um) > EASED * longest:
+    longest, stitch = max(found.one_um, found.other_um), pieces[join.one.piece].measure.gauge.stitch_mm * 1000.0
+    off = abs(found.one_um - found.other_um)
+    if off > max(EASED * longest, stitch) and not _matching_rows(pieces, join):
         a, b = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
         yield f"{one[:1].upper()}{one[1:]} is {a} long and {other} {b}: bring them within 5 %, which a seam eases in."
     shortest, at = min(found.one_um, found.other_um) / 1000.0, 0.0

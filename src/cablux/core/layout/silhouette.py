@@ -101,12 +101,15 @@ def edge_path(piece: Piece, side: Side, start_um: float = 0.0, end_um: float = m
 
 def _sewn(line: tuple[Place, ...]) -> Iterator[Place]:
     """A line as it is sewn: a corner between two ledges lies inside the seam, which runs from step to step."""
-    corners = [place for at, place in enumerate(line) if not at or place != line[at - 1]]
+    corners = [place for at, place in enumerate(line) if not at or math.dist(place, line[at - 1]) > _SAME]
     for at, place in enumerate(corners):
         before, after = corners[max(0, at - 1)], corners[min(len(corners) - 1, at + 1)]
         more = any(_is_ledge(a, b) for a, b in pairwise(corners[at + 1 :]))
-        if not (at and _is_ledge(before, place) and after[0] == place[0] and more):
+        if not (at and _is_ledge(before, place) and abs(after[0] - place[0]) < _SAME and more):
             yield place
+
+
+_SAME = 1.0  # micrometres: sums of the same widths in another order
 
 
 def _is_ledge(a: Place, b: Place) -> bool:

@@ -46,7 +46,7 @@ def _make(wanted: Wanted) -> Made:
     torso = plan_torso(wanted, body)
     back, front = _back(body, torso), _front(body, torso)
     sides = [shoulder_piece(front, torso, 2, right=right, paced=answers["neckline"] != "V") for right in (True, False)]
-    armhole = _armhole_mm(back, torso)
+    armhole = _armhole_mm(back, front, sides[0], torso)
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(torso.segments) if s.is_panel))
     sleeve = sleeve_piece(wanted, _sleeve_wish(wanted, torso, half, armhole), panels)
     neckband = _neckband(back, sides[0], torso)
@@ -123,10 +123,15 @@ def _level_um(piece: Piece, rows: int) -> float:
     return at
 
 
-def _armhole_mm(back: Piece, torso: Torso) -> float:
-    """An armhole's way round, front and back: twice the line of the back's side from the underarm to the shoulder."""
-    low, high = _level_um(back, torso.body), _level_um(back, torso.body + torso.depth)
-    return 2.0 * path_um(edge_path(back, "right", low, high)) / 1000.0
+def _armhole_mm(back: Piece, front: Piece, side: Piece, torso: Torso) -> float:
+    """An armhole's way round: the back's edge, and the front's with what goes on from it beside the neck."""
+    under, over = _level_um(back, torso.body), _level_um(back, torso.body + torso.depth)
+    lines = (
+        edge_path(back, "right", under, over),
+        edge_path(front, "right", under),
+        edge_path(side, "right", 0.0, _level_um(side, torso.neck_rows)),
+    )
+    return sum(map(path_um, lines)) / 1000.0
 
 
 def _sleeve_wish(wanted: Wanted, torso: Torso, half: float, armhole: float) -> SleeveWish:
@@ -180,17 +185,23 @@ def _neckband(back: Piece, side: Piece, torso: Torso) -> Piece:
 
 def _joins(back: Piece, front: Piece, sides: Sequence[Piece], sleeve: Piece, torso: Torso) -> tuple[Join, ...]:
     """Shoulders, sleeves into their armholes, sides and sleeves; the right side of a back meets a front's left."""
+    steps = 2 * len(torso.steps)
     under, over = (_level_um(back, rows) / 1000.0 for rows in (torso.body, torso.body + torso.depth))
-    neck, cap = _level_um(sides[0], torso.neck_rows) / 1000.0, cap_begins_mm(sleeve)
-    ways: tuple[tuple[EdgeName, EdgeName, int], ...] = (("right edge", "left edge", 3), ("left edge", "right edge", 2))
+    cap, neck = cap_begins_mm(sleeve), torso.neck_rows
+    ways: tuple[tuple[EdgeName, EdgeName, int, int], ...] = (
+        ("right edge", "left edge", 3, 0),
+        ("left edge", "right edge", 2, 1),
+    )
     shoulders, armholes, seams = [], [], []
-    for mine, other, part in ways:
-        shoulder = PieceEdge(part, other, start_mm=neck, over="whole")
-        shoulders.append(Join(PieceEdge(0, mine, start_mm=over), shoulder, swallows=1))
-        above = (PieceEdge(part, other, end_mm=neck),)
+    for mine, other, part, late in ways:  # steps begin a row later at a left edge
+        low, high = (_level_um(back, torso.body + torso.depth + n) / 1000.0 for n in (late, steps - 1 + late))
+        above, begin = (_level_um(sides[part - 2], rows) / 1000.0 for rows in (neck, neck + 1 - late))
+        shoulder = PieceEdge(part, other, start_mm=begin, over="whole")
+        shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
+        more = (PieceEdge(part, other, end_mm=above),)
         back_half, front_half = (PieceEdge(4, edge, start_mm=cap, over="half") for edge in (other, mine))
         armholes.append(Join(back_half, PieceEdge(0, mine, under, over), swallows=1))
-        armholes.append(Join(front_half, PieceEdge(1, other, under), swallows=1, more=above))
+        armholes.append(Join(front_half, PieceEdge(1, other, under), swallows=1, more=more))
         seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(1, other, end_mm=under), swallows=1))
     arm = Join(PieceEdge(4, "right edge", end_mm=cap), PieceEdge(4, "left edge", end_mm=cap), swallows=1)
     return (*shoulders, *armholes, *seams, arm)
@@ -228,6 +239,7 @@ def _sized(name: str, label: str, measure: str, source: str, **more: object) -> 
 
 
 SOME = "woman M"
+_EDGES = {name: {"baby": 30.0, "child": 45.0}.get(name.split()[0], 60.0) for name in BODIES}
 _WIDER = f"{SOURCE}, and 2.5 to 10 cm more ({_PRACTICE})"
 
 
@@ -261,7 +273,7 @@ def body_asks() -> tuple[Ask, ...]:
             "Depth of the armhole",
             "armhole",
             f"{SOURCE}, and 2.5 to 7.5 cm more ({_PRACTICE})",
-            added=40.0,
+            times=1.2,
             least=80.0,
             most=450.0,
         ),
@@ -285,7 +297,7 @@ def body_asks() -> tuple[Ask, ...]:
             most=400.0,
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
-        Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0),
+        Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
 
 
@@ -322,7 +334,7 @@ def sleeve_asks() -> tuple[Ask, ...]:
             least=90.0,
             most=400.0,
         ),
-        Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0),
+        Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
 
 

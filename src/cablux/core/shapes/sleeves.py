@@ -20,8 +20,8 @@ from .torso import RIB, seam
 
 FLAT_TOP_MM = (80.0, 100.0)
 """Common practice: the top of a cap is bound off flat over 5 to 10 cm."""
-CAP_EASE_MM, MOST_EASE_MM = 10.0, 25.0
-"""Common practice: a cap's edge is 0 to 2.5 cm longer than its armhole."""
+CAP_EASE = 0.02
+"""Common practice: a cap's edge is 0 to 2.5 cm longer than its armhole, of 45 to 50 cm: a fiftieth."""
 CAP_STEP, MOST_STEPS = 3, 5
 """Our choice: where a cap would be too high, three stitches a side are bound off below its top, five times at most."""
 
@@ -44,7 +44,7 @@ class SleeveWish:
 
 
 def lay_out_sleeve(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
-    """The sleeve at its widest: a panel in its middle, ground on both sides; plain where none fits between the seams."""
+    """The sleeve at its widest: a panel in its middle, ground on both sides; plain where none fits the wrist."""
     measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
     wide, narrow = wish.top * 1000.0, wish.wrist * 1000.0
     for panel in panels:
@@ -101,7 +101,7 @@ def _with_cap(
 
     Tried with its top bound off flat, then with more and more steps below the top, which make it lower.
     """
-    wanted, best = wish.armhole + CAP_EASE_MM, list[tuple[float, Piece]]()
+    wanted, best = (1.0 + CAP_EASE) * wish.armhole, list[tuple[float, Piece]]()
     stitch, count = piece.measure.gauge.stitch_mm, piece.band_views[0].stitches
     for steps, flat in product(range(MOST_STEPS + 1), FLAT_TOP_MM):
         top = max(4, 2 * round(flat / stitch / 2.0)) + count % 2
@@ -125,7 +125,7 @@ def _with_cap(
     if not best:
         raise Infeasible("The sleeve is too narrow for a cap: make its upper arm wider, or choose a dropped shoulder.")
     long, made = min(best, key=lambda each: abs(each[0] - wanted))
-    if abs(long - wanted) > MOST_EASE_MM - CAP_EASE_MM:
+    if abs(long - wanted) > 1.5 * CAP_EASE * wish.armhole:
         raise Infeasible(
             f"No cap of this sleeve is as long as its armhole, {wanted_text(wish.armhole)}: the nearest is "
             f"{wanted_text(long)}. Make the upper arm {'narrower' if long > wanted else 'wider'}, or the armhole "

@@ -81,7 +81,7 @@ class Torso:
     @property
     def steps(self) -> tuple[int, ...]:
         """A shoulder's stitches in nearly equal steps, the larger ones first."""
-        many = min(SHOULDER_STEPS, self.shoulder)
+        many = max(1, min(SHOULDER_STEPS, self.shoulder // 3))
         return tuple(self.shoulder // many + (at < self.shoulder % many) for at in range(many))
 
     @property
@@ -152,12 +152,8 @@ def front_bands(torso: Torso) -> tuple[Band, ...]:
 def front_end(torso: Torso) -> PartEnd:
     """What a front leaves on holders, from the right as one looks at it."""
     side = torso.side
-    groups = (
-        HeldGroup("right-hand shoulder", side),
-        HeldGroup("front neck", torso.held),
-        HeldGroup("left-hand shoulder", side),
-    )
-    return PartEnd("held", groups)
+    neck = (HeldGroup("front neck", torso.held),) if torso.held else ()
+    return PartEnd("held", (HeldGroup("right-hand shoulder", side), *neck, HeldGroup("left-hand shoulder", side)))
 
 
 def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
