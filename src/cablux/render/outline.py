@@ -67,7 +67,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             stations = plan_stations(view).stations
             for s in stations:
                 said = f"{s.count} stitches, {length_text(s.width_um / 1000.0, unit)}{around}"
-                if abs(s.off_mm) > piece.tolerance_mm:
+                if abs(s.off_mm) > piece.tolerance_mm and not s.station.count:
                     said += f" (wanted {length_text(s.station.width_mm, unit)})"
                 if not labels or labels[-1][1] != said:  # two places of one width, one above the other, are told once
                     labels.append((at + s.at_um, said))
@@ -146,7 +146,12 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
     right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
     for place, s in enumerate(view.segments):
         left = right - segment_um(s, view.outlook)
-        worked = [r for r, numbers in enumerate(found.numbers) if numbers[place] > 0]
+        there = (sum(lane == place for lane, _ in living) for living in found.lives.living[1:])
+        worked = [
+            r
+            for r, (numbers, n) in enumerate(zip(found.numbers, there, strict=True))
+            if numbers[place] > 0 and 2 * n >= s.stitches
+        ]
         if s.is_panel and worked:
             low, high = at + worked[0] * row_um, at + (worked[-1] + 1) * row_um
             out.append(PanelArea(((left, low), (right, low), (right, high), (left, high)), s.pattern.family))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 
-from ..core.layout.joins import ENDS, Join, way_round_um
+from ..core.layout.joins import ENDS, Join, PieceEdge, way_round_um
 from ..core.layout.piece import Piece
 from ..core.units import Unit, length_text
 from .bend_schematic import draw_bend_schematic
@@ -21,10 +21,11 @@ _BARE = (8.0, 8.0, 8.0, 8.0)
 
 
 def draw_schematic(
-    piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, bare: bool = False, scale: float = 0.0
+    piece: Piece, unit: Unit, joins: tuple[Join, ...] = (), *, place: int = 0, bare: bool = False, scale: float = 0.0
 ) -> str:
-    """The schematic as SVG; `bare` leaves the words off. A piece whose ends meet lies on its side.
+    """The schematic as SVG, with its seams; `bare` leaves the words off. A piece whose ends meet lies on its side.
 
+    `place`: where the piece stands among those that the joins speak of.
     `scale`: picture units to a micrometre, where several pieces are to be drawn to one; 0 fills the picture.
     """
     shaping = piece.bands[0].shaping
@@ -55,7 +56,7 @@ def draw_schematic(
     for panel in outline.panels:
         css = f"schematic-panel family-{panel.family}"
         root.add("path", class_=css, d=_path([point(*c) for c in panel.corners]))
-    _draw_joins(root, outline, point, joins)
+    _draw_joins(root, outline, point, joins, place)
     if not bare:
         ring = way_round_um(piece, joins, joins[0].one.piece) if joins and lying else None
         _draw_measures(root, outline, point, unit, lying=lying, edge=left + across * scale, ring=ring)
@@ -66,12 +67,12 @@ def _path(points: list[Point]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + "Z"
 
 
-def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Join, ...]) -> None:
-    """Joined edges as seams, with a gap where they stay open."""
+def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Join, ...], piece: int) -> None:
+    """The joined edges of a piece, by its place among the project's, as seams; with a gap where they stay open."""
     for join in joins:
-        for end in (join.one, join.other):
+        for end in (e for e in join.edges if e.piece == piece):
             if end.edge not in ENDS:
-                for part in _sewn_sides(outline, 1 if end.edge == "right edge" else 0, join):
+                for part in _sewn_sides(outline, end, join):
                     d = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in part))
                     root.add("path", class_="schematic-seam", d=d)
                 continue
@@ -86,8 +87,9 @@ def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Jo
                 root.add("path", class_="schematic-seam", d=f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}")
 
 
-def _sewn_sides(outline: Outline, side: int, join: Join) -> Iterator[list[Point]]:
-    """One side of a piece, from the cast-on up, cut where the seam stays open."""
+def _sewn_sides(outline: Outline, edge: PieceEdge, join: Join) -> Iterator[list[Point]]:
+    """One side of a piece, or the part of it, from the bottom up, cut where the seam stays open."""
+    side = 1 if edge.edge == "right edge" else 0
     line = [(s.below[side], s.low) for s in outline.slices]
     line.append((outline.slices[-1].above[side], outline.slices[-1].high))
     levels = [y for _, y in line]
@@ -97,10 +99,10 @@ def _sewn_sides(outline: Outline, side: int, join: Join) -> Iterator[list[Point]
         (x1, y1), (x2, y2) = line[max(0, above - 1)], line[above]
         return x1 + (x2 - x1) * (y - y1) / (y2 - y1 or 1.0), y
 
-    marks = [0.0]
+    marks = [edge.start_mm * 1000.0]
     for o in sorted(join.openings, key=lambda o: o.start_mm):
         marks += [o.start_mm * 1000.0, o.end_mm * 1000.0]
-    marks.append(levels[-1])
+    marks.append(min(edge.end_mm * 1000.0 or levels[-1], levels[-1]))
     for low, high in zip(marks[::2], marks[1::2], strict=True):
         yield [at(low), *((x, y) for x, y in line if low < y < high), at(high)]
 

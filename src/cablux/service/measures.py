@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from ..core.layout.piece import is_symmetric
 from ..core.library import Pattern
 from ..core.shapes import Shape
 from .errors import NotFound
@@ -47,7 +48,11 @@ def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[Projec
 
 
 def _patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
-    """The panels of a project's first piece, each once, and the first background beside them."""
+    """The panels of a project's first piece, each once, and the first background beside them.
+
+    Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
+    """
     own = file.opened_at(0).piece().bands[0].segments
+    own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
     grounds = (s.pattern for s in own if s.is_ground)
     return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)

@@ -41,5 +41,5 @@ def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
     for at, mine in enumerate(project.pieces()):
         done = tuple(t for t in tallies if t.project.file.own.number == mine.file.own.number)
         own = tuple(join for join in joins if any(e.piece == at for e in join.edges))
-        cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own), done))
+        cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own, place=at), done))
     return PiecesOverview(tuple(cards), tuple(join_sentences(project.file)), shape_cautions(project.file))

@@ -97,9 +97,11 @@ def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, least_s
     """
     count = sum(s.stitches for s in segments)
     most = count - 2 * (armhole + least_shoulder)
-    if most < 4:
-        raise Infeasible("The shoulders and the armholes leave no neck: choose a wider body, or a finer yarn.")
     uncut, room = uncut_places(segments), 2 * round(NEAR_MM / stitch_mm)
+    if most < 4 or neck > most + room:
+        raise Infeasible(
+            "So wide a neck leaves no shoulders beside the armholes: make the neck narrower, or the body wider."
+        )
     wanted = min(most, max(4, round(neck)))
     near = [n for n in range(max(4, wanted - room), min(most, wanted + room) + 1) if (count - n) % 2 == 0]
     whole = [n for n in near if (count - n) // 2 in uncut]

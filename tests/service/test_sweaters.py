@@ -1,0 +1,192 @@
+"""Sweaters: knitted piece by piece from their printed words, held against published sizes and against each other."""
+
+from __future__ import annotations
+
+import math
+import re
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.joins import join_lengths
+from cablux.core.layout.widths import body_row_um, body_um
+from cablux.core.shapes.sizes import BODIES
+from cablux.service.exchange import ProjectFile
+from cablux.service.pattern import project_words
+from cablux.service.shaped_projects import joins_of, shape_cautions
+from tests.knitter import Row
+
+from .test_worn import PANELS, knit_parts, made
+
+CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
+NECKS = ["crew", "V", "boat"]
+RIGHT, LEFT = "Front, right-hand shoulder", "Front, left-hand shoulder"
+
+
+@pytest.mark.parametrize(
+    ("who", "chest", "arm", "upper", "armhole"),
+    [
+        ("woman M", (36, 38), 17, 11, (7, 7.5)),
+        ("woman 2X", (48, 50), 18, 15.5, (8.5, 9)),
+        ("man L", (42, 44), 19.5, 15, (9.5, 10)),
+        ("child 8", (26.5, 26.5), 12.5, 8.5, (5.5, 5.5)),
+        ("baby 12m", (18, 18), 7.5, 6.5, (3.75, 3.75)),
+    ],
+)
+def test_bodies_are_those_of_the_published_table(
+    who: str, chest: tuple[float, float], arm: float, upper: float, armhole: tuple[float, float]
+) -> None:
+    """Craft Yarn Council, Standards & Guidelines, body sizes, inches; the middle where it prints a range."""
+    body = BODIES[who]
+    assert (body.chest, body.arm, body.upper_arm, body.armhole) == (sum(chest) / 2, arm, upper, sum(armhole) / 2)
+
+
+def test_an_upper_arm_is_a_third_of_the_body() -> None:
+    """Zimmermann, Knitting Without Tears: 33 to 35 % of the chest; by that table with 2 in and 4 in of ease: so."""
+    women = [100 * (b.upper_arm + 2) / (b.chest + 4) for who, b in BODIES.items() if who.startswith("woman")]
+    worked = [35.6, 33.1, 31.7, 31.1, 31.6, 33.0, 33.3, 33.6, 33.1]
+    assert women == pytest.approx(worked, abs=0.06)
+
+
+def counts(rows: list[Row]) -> list[int]:
+    return [len(row.loops) for row in rows]
+
+
+def first_bound(rows: list[Row], after: int = 0) -> int:
+    """The rows before the first in which anything is bound off."""
+    return next(n for n, row in enumerate(rows) if n >= after and row.bound)
+
+
+@pytest.mark.parametrize("neck", NECKS)
+@pytest.mark.parametrize("construction", CONSTRUCTIONS)
+def test_a_pullover_is_knitted_from_its_words_and_its_pieces_meet(construction: str, neck: str) -> None:
+    file = made("pullover", f"construction={construction}", f"neckline={neck}", gauge="18x25")
+    knit = knit_parts(file)
+    back, front, right, left = (knit[name] for name in ("Back", "Front", RIGHT, LEFT))
+    under = first_bound(back)
+    shoulders = under if construction == "drop" else first_bound(back, under + 4)
+    assert len(front) + first_bound(right) == shoulders, "front and back are as many rows high to the shoulders"
+    assert first_bound(left) == first_bound(right) + 1, "a left edge is bound off in the next row"
+    if construction != "drop":
+        assert counts(front) == counts(back)[: len(front)], "and have the same armholes"
+        assert first_bound(front) == under
+    bound = sum(len(row.bound) for row in back[shoulders:])
+    for side in (right, left):
+        assert sum(len(row.bound) for row in side) + len(side[-1].loops) == bound / 2, "shoulders of as many stitches"
+    neck_stitches = len(back[-1].loops)
+    assert len(front[-1].loops) - 2 * (bound / 2) == neck_stitches, "and the same neck"
+    held = re.search(r"Put the (\d+) held stitches of the back neck", project_words(file))
+    assert held and int(held[1]) == neck_stitches
+    assert len(knit["Sleeve"][0].loops) < max(counts(knit["Sleeve"]))
+
+
+@pytest.mark.parametrize("construction", CONSTRUCTIONS)
+@pytest.mark.parametrize("who", ["woman S", "man L", "child 6", "baby 6m"])
+def test_a_sleeve_is_as_long_round_as_its_armhole(construction: str, who: str) -> None:
+    """Row by row from the knitted counts: both lines summed up, a seam easing in up to 5 % (common practice)."""
+    file = made("pullover", f"construction={construction}", f"for={who}", gauge="20x28")
+    knit, pieces = knit_parts(file), dict(zip((p.name for p in file.pieces), file.all_pieces(), strict=True))
+
+    def line(name: str, first: int, last: int) -> float:
+        view = pieces[name].band_views[-1]
+        wide, high = body_um(view) / view.stitches / 1000.0, body_row_um(view) / 1000.0
+        each = counts(knit[name])[first - 1 : last]
+        return sum(math.hypot((b - a) / 2.0 * wide, high) for a, b in pairwise(each))
+
+    back, sleeve = knit["Back"], knit["Sleeve"]
+    under = first_bound(back)
+    top = under if construction == "drop" else first_bound(back, under + 4)
+    if construction == "drop":
+        assert file.shape is not None
+        asked = file.shape.asked["armhole_depth"]
+        assert body_um(pieces["Sleeve"].band_views[0]) / 2000.0 == pytest.approx(10.0 * float(asked), rel=0.06)
+        return
+    armhole = line("Back", under, top)
+    widest = counts(sleeve).index(max(counts(sleeve))) + 1
+    if construction == "modified-drop":
+        half = max(counts(sleeve)) / 2.0 * body_um(pieces["Sleeve"].band_views[0]) / 1000.0 / max(counts(sleeve))
+        straight = (len(sleeve) - widest) * body_row_um(pieces["Sleeve"].band_views[0]) / 1000.0
+        assert half + straight == pytest.approx(armhole, rel=0.08)
+        return
+    view = pieces["Sleeve"].band_views[0]
+    flat = len(sleeve[-1].loops) / 2.0 * body_um(view) / view.stitches / 1000.0
+    cap = line("Sleeve", first_bound(sleeve), len(sleeve)) + flat
+    assert cap == pytest.approx(1.02 * armhole, rel=0.06)
+
+
+def test_panels_are_not_cut_by_the_neck_and_run_on_over_the_shoulders() -> None:
+    file = made("pullover", "construction=drop", gauge="18x25", panels="rope-2-2-left")
+    knit, front = knit_parts(file), file.all_pieces()[1]
+    shoulder, at = len(knit[RIGHT][first_bound(knit[RIGHT]) - 1].loops), 0
+    for s in front.bands[0].own:
+        assert not (s.is_panel and at < shoulder < at + s.stitches), "the neck ends in ground, or beside a panel"
+        at += s.stitches
+    crossed = [n for n, row in enumerate([*knit["Front"], *knit[LEFT]]) if "2/2" in row.text]
+    assert {b - a for a, b in pairwise(crossed)} == {4}, "every fourth row, all the way up"
+
+
+def test_a_neckband_goes_over_all_that_is_held_and_suits_its_rib() -> None:
+    file = made("pullover", gauge="20x28")
+    band = knit_parts(file)["Neckband"]
+    begin = next(line for line in project_words(file).splitlines() if "back neck (Back)" in line)
+    told = [int(n) for n in re.findall(r"[Pp]ut the (\d+)|pick up and knit (\d+)", begin) for n in n if n]
+    assert sum(told) == len(band[0].loops) and len(band[0].loops) % 4 == 0
+    assert abs(told[1] - told[3]) <= 1, "as many on either side"
+    assert all(row.side == "RS" for row in band)
+
+
+@st.composite
+def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
+    sets = [
+        f"for={draw(st.sampled_from(sorted(BODIES)))}",
+        f"construction={draw(st.sampled_from(CONSTRUCTIONS))}",
+        f"neckline={draw(st.sampled_from(NECKS))}",
+        f"ease={draw(st.integers(0, 20))}",
+    ]
+    stitches = draw(st.integers(9, 30))
+    panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""
+    return sets, f"{stitches}x{round(1.4 * stitches)}", panel
+
+
+@given(wishes())
+@settings(max_examples=25)
+def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
+    sets, gauge, panel = wish
+    try:
+        file = made("pullover", *sets, gauge=gauge, panels=panel)
+    except CabluxError as error:  # the reason is said, with what would mend it
+        assert re.search(r"[Mm]ake|[Cc]hoose|type|bring|cannot start", str(error)), error
+        return
+    knit_parts(file)
+    pieces = file.all_pieces()
+    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
+    assert abs(body_um(pieces[0].band_views[0]) / 1000.0 - pieces[0].width_mm) <= pieces[0].tolerance_mm
+    for join in joins_of(file):
+        found = join_lengths(pieces, join)
+        assert found.one_um == pytest.approx(found.other_um, rel=0.12), join
+
+
+@pytest.mark.parametrize(
+    ("sets", "said"),
+    [
+        (["length=16", "for=woman M"], "make it longer"),
+        (["neck_width=32", "for=child 2", "construction=set-in"], "narrower|leave no neck"),
+        (["neck_depth=25", "construction=set-in"], "begin before the armholes are shaped"),
+        (["reach=30"], "reaches down to the wrists"),
+        (["upper_arm=60", "construction=set-in"], "make its upper arm wider|upper arm narrower"),
+    ],
+)
+def test_a_sweater_that_cannot_be_is_refused_with_what_would_mend_it(sets: list[str], said: str) -> None:
+    with pytest.raises(Infeasible, match=said):
+        made("pullover", *sets, gauge="18x25")
+
+
+def test_what_to_mind_names_the_chest_and_the_head() -> None:
+    told: ProjectFile = made("pullover", "for=baby 3m", "neck_width=6", "neckline=boat", gauge="26x36")
+    lines = " ".join(shape_cautions(told))
+    assert "round the chest" in lines and "no cords at the neck" in lines
+    assert "bind off loosely" in lines, "a small neck does not pass the head"
