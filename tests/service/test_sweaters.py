@@ -119,13 +119,14 @@ def test_a_sleeve_is_as_long_round_as_its_armhole(construction: str, who: str) -
 
 
 def test_panels_are_not_cut_by_the_neck_and_run_on_over_the_shoulders() -> None:
-    file = made("pullover", "construction=drop", gauge="18x25", panels="rope-2-2-left")
+    file = made("pullover", "construction=drop", gauge="18x25", panels="braid-9,rope-2-2-left")
     knit, front = knit_parts(file), file.all_pieces()[1]
     shoulder, at = len(knit[RIGHT][first_bound(knit[RIGHT]) - 1].loops), 0
     for s in front.bands[0].own:
         assert not (s.is_panel and at < shoulder < at + s.stitches), "the neck ends in ground, or beside a panel"
         at += s.stitches
     crossed = [n for n, row in enumerate([*knit["Front"], *knit[LEFT]]) if "2/2" in row.text]
+    assert crossed[-1] >= len(knit["Front"]) + 4
     assert {b - a for a, b in pairwise(crossed)} == {4}, "every fourth row, all the way up"
 
 
