@@ -140,6 +140,20 @@ def test_a_neckband_goes_over_all_that_is_held_and_suits_its_rib() -> None:
     assert all(row.side == "RS" for row in band)
 
 
+@pytest.mark.parametrize("construction", ["set-in", "modified-drop"])
+def test_a_vest_has_bands_round_its_armholes_that_suit_their_rib(construction: str) -> None:
+    file = made("vest", f"construction={construction}", gauge="20x28")
+    knit = knit_parts(file)
+    right, left = knit["Right armband"], knit["Left armband"]
+    assert len(right[0].loops) == len(left[0].loops) and len(right[0].loops) % 4 == 0
+    words, back = project_words(file), file.all_pieces()[0]
+    assert "armhole (Front, left-hand shoulder)" in words.partition("Right armband\n")[2].partition("Left armband\n")[0]
+    under = first_bound(knit["Back"])
+    edge = 2.0 * (first_bound(knit["Back"], under + 4) - under) * body_row_um(back.band_views[0]) / 1000.0
+    stitch = 100.0 / 20.0
+    assert edge / stitch < len(right[0].loops) < 1.7 * edge / stitch, "more than would be drawn out, fewer than ruffle"
+
+
 @st.composite
 def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
     sets = [

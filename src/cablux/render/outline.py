@@ -67,7 +67,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             stations = plan_stations(view).stations
             for s in stations:
                 said = f"{s.count} stitches, {length_text(s.width_um / 1000.0, unit)}{around}"
-                if abs(s.off_mm) > piece.tolerance_mm and not s.station.count:
+                if abs(s.off_mm) > piece.tolerance_mm:
                     said += f" (wanted {length_text(s.station.width_mm, unit)})"
                 if not labels or labels[-1][1] != said:  # two places of one width, one above the other, are told once
                     labels.append((at + s.at_um, said))

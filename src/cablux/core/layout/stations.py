@@ -110,14 +110,13 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
         placed.append(wanted)
     if placed[-1] > MAX_ROWS:
         raise IllegalPiece(f"The shaping would take {placed[-1]} rows; the most is {MAX_ROWS}.")
-    if shaping.sections:  # their counts are what is wanted, and the widths follow
-        shaping = replace(
-            shaping,
-            stations=tuple(replace(s, width_mm=um / 1000.0) for s, um in zip(shaping.stations, widths, strict=True)),
-        )
+    stations = [  # where counts are what is wanted, the widths follow
+        replace(s, width_mm=um / 1000.0) if shaping.sections or (s.count and not s.width_mm) else s
+        for s, um in zip(shaping.stations, widths, strict=True)
+    ]
     return tuple(
         StationCount(s, row, count, um, row * row_um)
-        for s, row, count, um in zip(shaping.stations, placed, counts, widths, strict=True)
+        for s, row, count, um in zip(stations, placed, counts, widths, strict=True)
     )
 
 

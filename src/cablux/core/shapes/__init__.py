@@ -13,10 +13,10 @@ from .shape import Made, MadePiece, Shape, Wanted
 from .sock import SOCK
 from .strip import STRIP
 from .tube import TUBE
+from .vest import VEST
 
-SHAPES: dict[str, Shape] = {
-    shape.id: shape for shape in (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER)
-}
+_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST)
+SHAPES: dict[str, Shape] = {shape.id: shape for shape in _ALL}
 
 
 def find_shape(name: str) -> Shape:

@@ -20,6 +20,7 @@ LEANS: tuple[DecreaseLean, ...] = ("along", "against", "k2tog")
 class Station:
     """A height of the body at which it is to have a width; `count` and `row` are 0 and None where they are found.
 
+    With a count of its own the width may be 0: it follows.
     `paced`: it is reached as fast as the rows allow, one change in every row in which it may be shaped; its height
     follows from that.
     """

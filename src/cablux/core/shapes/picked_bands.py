@@ -1,0 +1,84 @@
+"""Bands that are picked up: ribbing round a neck and round an armhole, worked in the round."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..gauge import Measure
+from ..layout.heights import plan_rows
+from ..layout.parts import Source
+from ..layout.piece import Band, Border, Piece
+from ..layout.segment import Segment
+from ..layout.silhouette import edge_path, path_um
+from ..layout.widths import pattern_um
+from ..library import Pattern, find_pattern
+from .shape import border_rows
+from .sweater_body import SweaterBody
+from .torso import RIB
+
+BAND_MM = 25.0
+"""Our choice: a band of 2.5 cm."""
+FIRST = {"Back": 1, "Front": 2, "right": 3, "left": 4}
+"""The numbers of a body's pieces in the project."""
+
+
+def _stitch_um(rib: Pattern, measure: Measure) -> float:
+    """Along an edge a stitch takes the mean of its width in the rib, at rest, and in stockinette (our choice)."""
+    each = pattern_um(rib, rib.chart.multiple, measure) / rib.chart.multiple
+    return 0.5 * (each + measure.gauge.stitch_mm * 1000.0)
+
+
+def _rib_band(name: str, back: Piece, sources: tuple[Source, ...]) -> Piece:
+    rib, count = find_pattern(RIB), sum(source.stitches for source in sources)
+    rows = border_rows(RIB, BAND_MM, back.evidence, 1)
+    piece = Piece(
+        name=name,
+        width_mm=pattern_um(rib, count, back.measure) / 1000.0,
+        height_mm=BAND_MM,
+        evidence=back.evidence,
+        bands=(Band((Segment("background", rib, count // rib.chart.multiple, closed=True),), rows=rows),),
+        tolerance_mm=30.0,
+        bottom=Border(rows=0),
+        top=Border(rows=0),
+        round=True,
+        setup_rows=0,
+        begins=sources,
+    )
+    return replace(piece, height_mm=max(10.0, round(plan_rows(piece).height_um / 1000.0, 1)))
+
+
+def _count(wanted: float, least: int) -> int:
+    """The nearest number that suits the rib and is no less than what there is."""
+    multiple = find_pattern(RIB).chart.multiple
+    return max(multiple * max(1, round(wanted / multiple)), multiple * -(-least // multiple))
+
+
+def neckband(body: SweaterBody) -> Piece:
+    """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
+    torso = body.torso
+    held = torso.neck + torso.held
+    along = path_um(edge_path(body.right, "left")) / _stitch_um(find_pattern(RIB), body.back.measure)
+    picked = _count(held + 2.0 * along, held + 2) - held
+    front = (Source("held", FIRST["Front"], "front neck", torso.held),) if torso.held else ()
+    sources = (
+        Source("held", FIRST["Back"], "back neck", torso.neck),
+        Source("picked up", FIRST["right"], "neck edge", picked // 2),
+        *front,
+        Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),
+    )
+    return _rib_band("Neckband", body.back, sources)
+
+
+def armband(body: SweaterBody, *, right: bool) -> Piece:
+    """Ribbing round an armhole, once the shoulder and the side are sewn: at the back's right edge, or its left one."""
+    along = body.armhole_mm * 1000.0 / _stitch_um(find_pattern(RIB), body.back.measure)
+    count = _count(along, 8)
+    front, back = count // 2, count - count // 2
+    side = "left" if right else "right"  # the back's right edge meets the front's left one
+    upper = max(1, round(front * body.torso.neck_rows / max(1, body.torso.depth)))
+    sources = (
+        Source("picked up", FIRST["Back"], "armhole", back),
+        Source("picked up", FIRST[side], "armhole", upper),
+        *((Source("picked up", FIRST["Front"], "armhole", front - upper),) if front > upper else ()),
+    )
+    return _rib_band(f"{'Right' if right else 'Left'} armband", body.back, sources)

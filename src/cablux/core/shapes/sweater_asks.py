@@ -1,0 +1,122 @@
+"""What every sweater is asked: bodies by a published table, lengths, armholes, neck, sleeves and edges."""
+
+from __future__ import annotations
+
+from .asks import Ask
+from .sizes import BODIES, SOURCE, by_size
+
+NECKS = ("crew", "V", "boat")
+_PRACTICE = "common practice"
+
+
+def _length(name: str) -> float:
+    """Our choice: from the shoulder to the hem; men's backs are measured to the hips, others' to the waist."""
+    body = BODIES[name]
+    more = {"woman": 5.5, "man": 0.0}.get(name.split()[0], 0.25 * body.back_length)
+    return float(round((body.back_length + more) * 25.4))
+
+
+def _sized(name: str, label: str, measure: str, source: str, **more: object) -> Ask:
+    """A length that is a measure of the body's, with so much `added` to it, or so many `times` it."""
+    by = by_size(measure, float(str(more.pop("added", 0.0))), float(str(more.pop("times", 1.0))))
+    return Ask(name, label, by[SOME], source, by=by, **more)  # type: ignore[arg-type]
+
+
+SOME = "woman M"
+_EDGES = {name: {"baby": 30.0, "child": 45.0}.get(name.split()[0], 60.0) for name in BODIES}
+_WIDER = f"{SOURCE}, and 2.5 to 10 cm more ({_PRACTICE})"
+
+
+def body_asks() -> tuple[Ask, ...]:
+    """What every sweater is asked: for whom, its chest and ease, lengths, armholes, neck and edges."""
+    long = {name: _length(name) for name in BODIES}
+    return (
+        Ask("for", "Size", SOME, SOURCE, "choice", tuple(BODIES)),
+        _sized("chest", "Chest", "chest", SOURCE, least=300.0, most=2000.0),
+        Ask(
+            "ease",
+            "Ease",
+            100.0,
+            f"{_PRACTICE}: 5 to 15 cm; heavy cables 2.5 to 5 cm more",
+            least=0.0,
+            most=500.0,
+            hint="What it is wider than the chest, all round.",
+        ),
+        Ask("length", "Length to the shoulder", long[SOME], f"{SOURCE}; the hem is our choice", by=long, least=150.0),
+        _sized(
+            "cross_back",
+            "Cross back",
+            "cross_back",
+            SOURCE,
+            least=120.0,
+            most=700.0,
+            hint="Set-in sleeves: between them.",
+        ),
+        _sized(
+            "armhole_depth",
+            "Depth of the armhole",
+            "armhole",
+            f"{SOURCE}, and 2.5 to 7.5 cm more ({_PRACTICE})",
+            times=1.2,
+            least=80.0,
+            most=450.0,
+        ),
+        _sized(
+            "neck_width",
+            "Width of the neck",
+            "cross_back",
+            f"{_PRACTICE}: a third of the cross back, to 20 cm",
+            times=0.4,
+            least=60.0,
+            most=320.0,
+        ),
+        Ask("neckline", "Neck", NECKS[0], "our choice", "choice", NECKS),
+        _sized(
+            "neck_depth",
+            "Depth of the front neck",
+            "cross_back",
+            f"{_PRACTICE}: crew necks 7 to 9 cm",
+            times=0.2,
+            least=10.0,
+            most=400.0,
+            hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
+        ),
+        Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+    )
+
+
+def sleeve_asks() -> tuple[Ask, ...]:
+    """What a sleeve is asked."""
+    return (
+        _sized(
+            "reach",
+            "Middle of the back to the wrist",
+            "wrist",
+            SOURCE,
+            least=200.0,
+            most=1100.0,
+            hint="Over the shoulder; dropped shoulders.",
+        ),
+        _sized("arm", "Arm to the underarm", "arm", SOURCE, least=100.0, most=700.0, hint="Set-in sleeves."),
+        _sized(
+            "upper_arm",
+            "Round the upper arm",
+            "upper_arm",
+            _WIDER,
+            added=70.0,
+            least=130.0,
+            most=700.0,
+            hint="Set-in sleeves.",
+        ),
+        _sized(
+            "wrist",
+            "Round the wrist",
+            "upper_arm",
+            "our choice: five eighths of the upper arm, and 2.5 cm",
+            times=0.62,
+            added=25.0,
+            least=90.0,
+            most=400.0,
+        ),
+        Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+    )
