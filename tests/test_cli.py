@@ -149,6 +149,8 @@ def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
         "mitts",
         "sock",
         "bent-band",
+        "pullover",
+        "vest",
     ]
     assert all({"name", "default", "unit", "source"} <= set(ask) for s in listed for ask in s["asks"])
     assert "strip: Strip worn sideways" in run("shapes").stdout

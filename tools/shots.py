@@ -20,7 +20,7 @@ VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-project", "/projects/new", DESK, "day"),
     ("shape", "/projects/new/hat", DESK, "day"),
-    ("pieces", "/projects/11/pieces", DESK, "day"),
+    ("pieces", "/projects/14/pieces", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
     ("swatches", "/swatches", DESK, "day"),
     ("piece", "/projects/3/cloth", DESK, "day"),

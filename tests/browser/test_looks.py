@@ -24,6 +24,10 @@ PAGES += [
     "/projects/12-2/pattern",
     "/projects/11-3/chairside",
     "/projects/13/bench",
+    "/projects/12/size/measures",
+    "/projects/14/pieces",
+    "/projects/14/cast-on",
+    "/projects/14-3/bench",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]

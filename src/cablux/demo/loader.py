@@ -34,6 +34,8 @@ DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
     ("dunlin-mittens.json", ((76,), (18,), (33,))),
     ("gannet-socks.json", ((67, 24), (46,), (31,))),
     ("tern-collar.json", ((0,),)),
+    ("puffin-pullover.json", ((999,), (88,), (0,), (0,), (61, 0))),
+    ("wren-vest.json", ((0,),)),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 

@@ -176,13 +176,13 @@ def _stations(piece: Piece) -> list[dict[str, Any]]:
             for s in plan_stations(view).stations:
                 out.append(_station(s.station.name, at + s.at_um, s.station.width_mm, s.width_um, s.count))
         at += band.height_um
-    for name, edge, band, height in (
+    for name, edge, beside, height in (
         ("cast-on", ends.bottom, piece.bands[0], 0.0),
         ("bind-off", ends.top, piece.bands[-1], rows.height_um),
     ):
         if edge.border.rows:
             # beside a shaped band a border has that band's count, and lies as wide as it may
-            wanted = edge.border_um / 1000.0 if band.shaping else piece.width_mm * edge.border.factor
+            wanted = edge.border_um / 1000.0 if beside.shaping else piece.width_mm * edge.border.factor
             found = _station(name, height, wanted, edge.border_um, edge.count)
             out.insert(0 if name == "cast-on" else len(out), found)
     return out

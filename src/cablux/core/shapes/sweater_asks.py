@@ -27,9 +27,16 @@ _EDGES = {name: {"baby": 30.0, "child": 45.0}.get(name.split()[0], 60.0) for nam
 _WIDER = f"{SOURCE}, and 2.5 to 10 cm more ({_PRACTICE})"
 
 
+def _neck(of_back: float, of_head: float) -> dict[str, float | str]:
+    """Such a part of the cross back, and no less than such a part of the head (our choice)."""
+    sizes = BODIES.items()
+    return {name: float(round(max(of_back * b.mm("cross_back"), of_head * b.mm("head")))) for name, b in sizes}
+
+
 def body_asks() -> tuple[Ask, ...]:
     """What every sweater is asked: for whom, its chest and ease, lengths, armholes, neck and edges."""
     long = {name: _length(name) for name in BODIES}
+    wide, deep = (_neck(*parts) for parts in ((0.4, 0.26), (0.2, 0.12)))
     return (
         Ask("for", "Size", SOME, SOURCE, "choice", tuple(BODIES)),
         _sized("chest", "Chest", "chest", SOURCE, least=300.0, most=2000.0),
@@ -61,22 +68,22 @@ def body_asks() -> tuple[Ask, ...]:
             least=80.0,
             most=450.0,
         ),
-        _sized(
+        Ask(
             "neck_width",
             "Width of the neck",
-            "cross_back",
-            f"{_PRACTICE}: a third of the cross back, to 20 cm",
-            times=0.4,
+            wide[SOME],
+            f"{_PRACTICE}: a third of the cross back, to 20 cm; a head must pass it",
+            by=wide,
             least=60.0,
             most=320.0,
         ),
         Ask("neckline", "Neck", NECKS[0], "our choice", "choice", NECKS),
-        _sized(
+        Ask(
             "neck_depth",
             "Depth of the front neck",
-            "cross_back",
+            deep[SOME],
             f"{_PRACTICE}: crew necks 7 to 9 cm",
-            times=0.2,
+            by=deep,
             least=10.0,
             most=400.0,
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
