@@ -217,3 +217,25 @@ def test_a_part_says_what_it_begins_with_and_how_it_ends_in_place_of_its_edges(c
     assert "How to cast on" in leg and "How it ends" in leg and re.search(r"At the end you put on holders \d+", leg)
     assert "How to cast on" not in foot and "held stitches of the instep (Leg) on the needle" in foot
     assert re.search(r"At the end you graft together \d+", foot) and "How to bind off" not in foot
+
+
+def test_what_is_bound_off_in_steps_is_typed_on_the_bench(client: TestClient) -> None:
+    fields = typed_form(client.get("/projects/new/pullover").text) | {"construction": "modified-drop"}
+    base = str(client.post("/projects/new/pullover", data=fields).url).removesuffix("/bench")
+    page = client.get(f"{base}/bench?band=1").text
+    labels = re.findall(r'<label for="step-\d">([^<]*)</label><input[^>]*value="([\d, ]+)"', unescape(page))
+    assert [label for label, _ in labels] == [
+        "Bound off after “Armholes”, at both edges",
+        "Bound off after “Shoulders”, at both edges",
+    ]
+    hidden = {"band": "1", "at": "0"}
+    under = int(labels[0][1])
+    changed = client.post(f"{base}/bench/shaping", data=hidden | {"step-0": f"{under - 2}, 2"}, headers=PART)
+    assert changed.status_code == 200, str(Text(changed.text))[:300]
+    words = client.get(f"{base}/pattern.txt").text
+    back = words[: words.index("Front\n")]
+    assert re.findall(r"bind off (\d+),", back)[:4] == [str(under - 2)] * 2 + ["2", "2"]
+    bad = client.post(f"{base}/bench/shaping", data=hidden | {"step-0": "many"}, headers=PART)
+    assert bad.status_code == 422 and "Bound off must be a whole number" in str(Text(bad.text))
+    whole = client.post(f"{base}/bench/shaping", data=hidden | {"step-0": "900"}, headers=PART)
+    assert whole.status_code == 422 and client.get(f"{base}/pattern.txt").text == words, "nothing is half applied"

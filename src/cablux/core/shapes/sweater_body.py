@@ -108,7 +108,8 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
             "The front neck would begin before the armholes are shaped: make the armholes deeper, or the neck less "
             "deep."
         )
-    return Torso(segments, bound, narrower, shoulder, neck, whole - depth, depth, neck_rows, held)
+    wide = body_um(view) / 1000.0
+    return Torso(segments, wide, bound, narrower, shoulder, neck, whole - depth, depth, neck_rows, held)
 
 
 def border_mm(piece: Piece) -> float:

@@ -54,11 +54,13 @@ def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float
 class Torso:
     """Counts and rows of a body: all stitches, those bound off and decreased at each armhole, of a shoulder, the neck.
 
+    `width_mm`: what all stitches come to.
     `body`: rows of the charts to the armholes; `depth`: from there to the shoulders; `neck_rows`: of them beside the
     front neck; `held`: stitches of the front neck that are held in its middle.
     """
 
     segments: tuple[Segment, ...]
+    width_mm: float
     bound: int
     decreased: int
     shoulder: int
@@ -127,9 +129,8 @@ def back_bands(torso: Torso) -> tuple[Band, ...]:
 
 def _upper(torso: Torso, rows: int, *, whole: bool = True) -> Shaping:
     """Armholes, then straight up for what is left of so many rows; with `whole` the shoulders too."""
-    n = torso.stitches
-    after = n - 2 * torso.armhole
-    stations = [Station("Armholes", 0.0, count=n, row=0)]
+    after = torso.stitches - 2 * torso.armhole
+    stations = [Station("Armholes", torso.width_mm, row=0)]
     steps = [Step(0, (torso.bound,))] if torso.bound else []
     if torso.armhole:
         stations.append(Station("Armholes are done", 0.0, count=after, paced=True))

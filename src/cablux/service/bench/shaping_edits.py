@@ -14,7 +14,7 @@ from ...core.layout.shaped import plan_stations, shape_band
 from ...core.layout.stations import StationCount
 from ...core.pattern.inpattern import PatternStretch, section_name, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
-from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station
+from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station, Step
 from ...core.shaping.schedule import Rate
 from ...core.units import Unit, to_mm
 from ..forms import FormReader
@@ -152,6 +152,8 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
         _rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(shaping.stations[1:])
     )
     bend = _bend(form, typed, shaping.bend, unit)
+    steps = (_step(form, typed.get(f"step-{k}"), step, f"step-{k}") for k, step in enumerate(shaping.steps))
+    bound = tuple(step for step in steps if step.counts)
     form.done()
     return replace(
         shaping,
@@ -166,8 +168,17 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
         rates=rates if any(rates) else (),
         sections=sections,
         bend=bend,
+        steps=bound,
         cabled="cabled" in typed,
     )
+
+
+def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:
+    """`5, 3, 2`: stitches bound off one after the other; nothing typed ends the step."""
+    if text is None:
+        return step
+    parts = [part.strip() for part in text.split(",") if part.strip()]
+    return replace(step, counts=tuple(form.count(part, "Bound off", field, most=1500) for part in parts))
 
 
 def _bend(form: FormReader, typed: Mapping[str, str], bend: Bend | None, unit: Unit) -> Bend | None:
