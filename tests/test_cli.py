@@ -137,6 +137,27 @@ def test_a_chart_is_written_in_every_form_and_words_are_chosen(tmp_path):
     assert "Check (tight start)" in run("check", "-", text="row 1: 2/2 LC\nrow 2: k4").stdout
 
 
+def test_a_sweater_is_graded_over_the_sizes_of_its_table(tmp_path):
+    """Each size by itself: no narrower than the one before, and what cannot be had is said."""
+    file = tmp_path / "vest.json"
+    assert run("new", "vest", "--set", "for=woman M", "--gauge", "18x25", "--to", str(file)).returncode == 0
+    found = json.loads(run("grade", str(file), "--sizes", "S, M,woman L,man M", "--json").stdout)
+    assert [each["size"] for each in found] == ["woman S", "woman M", "woman L", "man M"]
+    backs = [each["pieces"][0] for each in found]
+    assert [piece["width_mm"] for piece in backs[:3]] == sorted({piece["width_mm"] for piece in backs[:3]})
+    assert all(
+        abs(2 * piece["width_mm"] - chest - 100.0) < 60.0 for piece, chest in zip(backs, (838, 940, 1041), strict=False)
+    )
+    same = json.loads(run("size", str(file), "--json").stdout)["pieces"]
+    graded = [(piece["cast_on"], piece["rows"]) for piece in found[1]["pieces"]]
+    assert graded == [(piece["cast_on"], piece["rows"]) for piece in same], "its own size is as it is"
+    told = run("grade", str(file), "--sizes", "M,L").stdout
+    assert "Sizes: woman M (woman L)" in told
+    assert re.search(rf"begin with {backs[1]['cast_on']} \({backs[2]['cast_on']}\)", told)
+    bad = run("grade", str(file), "--sizes", "XXXL")
+    assert bad.returncode == 1 and "There is no size “XXXL”" in bad.stderr
+
+
 def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
     listed = json.loads(run("shapes", "--json").stdout)
     assert [s["id"] for s in listed] == [

@@ -5,11 +5,8 @@ Each command imports what it needs, so that none waits for another's solvers.
 
 from __future__ import annotations
 
-import json
 import os
 import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
@@ -17,14 +14,14 @@ from typing import Annotated, Literal
 import typer
 
 from . import __version__
+from .cli_io import AsJson, File, Size, print_json, read_input
+from .cli_projects import app as project_commands
 from .core.errors import CabluxError
 from .settings import Settings
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="Cablux lays out and sizes cabled knitting.")
 
-File = Annotated[Path, typer.Argument(help="a file; - reads standard input")]
-Size = Annotated[int, typer.Option(help="of a text in several sizes the one to read, from 1")]
-AsJson = Annotated[bool, typer.Option("--json", help="print JSON instead of sentences")]
+app.add_typer(project_commands)
 
 
 def main() -> None:
@@ -34,34 +31,6 @@ def main() -> None:
     except CabluxError as error:
         typer.echo(str(error), err=True)
         sys.exit(1)
-
-
-def _read(file: Path) -> str:
-    """The text of a file, or of the chart that a picture of ours carries."""
-    from .service.exchange import chart_source
-
-    try:
-        content = sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
-    except OSError as error:
-        raise CabluxError(f"{file} cannot be read: {error.strerror}.") from None
-    return chart_source(content)
-
-
-@contextmanager
-def _quiet() -> Iterator[None]:
-    """Lets what the solver's own library prints go to the error output: ours is read by programs."""
-    sys.stdout.flush()
-    ours = os.dup(1)
-    os.dup2(2, 1)
-    try:
-        yield
-    finally:
-        os.dup2(ours, 1)
-        os.close(ours)
-
-
-def _print_json(value: object) -> None:
-    typer.echo(json.dumps(value, ensure_ascii=False, indent=2))
 
 
 @app.command()
@@ -111,10 +80,10 @@ def check(
     """Check a chart: every problem with its line, column, row and stitch."""
     from .service import exchange
 
-    report = exchange.check_chart(_read(file), flat=not in_the_round, size=size)
+    report = exchange.check_chart(read_input(file), flat=not in_the_round, size=size)
     if as_json:
         found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
-        _print_json({"ok": report.ok, **found, "chart": report.summary})
+        print_json({"ok": report.ok, **found, "chart": report.summary})
     else:
         for problem in report.problems:
             typer.echo(f"{file}: {problem}", err=True)
@@ -138,9 +107,9 @@ def draw_in(
     """Compute how far a chart draws in and up."""
     from .service import reports
 
-    result = reports.draw_in_report(_read(file), stitches, rows)
+    result = reports.draw_in_report(read_input(file), stitches, rows)
     if as_json:
-        _print_json(asdict(result))
+        print_json(asdict(result))
         return
     typer.echo(
         f"{result.name}: {result.stitches} stitches come to {result.width_mm / 10:.1f} cm "
@@ -172,7 +141,7 @@ def words(
     from .service import reports
 
     wording = Wording(hold, until, counts, markers, british, left_handed)
-    typer.echo(reports.words_of_text(_read(file), wording, work, size, piece=piece, manner=manner), nl=False)
+    typer.echo(reports.words_of_text(read_input(file), wording, work, size, piece=piece, manner=manner), nl=False)
 
 
 @app.command()
@@ -186,7 +155,7 @@ def chart(
     """Write a chart, read from text, prose or a grid, as chart text, CSV grid, SVG or PNG."""
     from .service import exchange
 
-    content = exchange.convert_chart(_read(file), form, hold=hold, size=size)
+    content = exchange.convert_chart(read_input(file), form, hold=hold, size=size)
     if to is None:
         sys.stdout.buffer.write(content)
         return
@@ -195,71 +164,6 @@ def chart(
     except OSError as error:
         raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
     typer.echo(f"Written to {to}")
-
-
-@app.command()
-def shapes(
-    as_json: AsJson = False,
-    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the defaults")] = "cm",
-) -> None:
-    """List the shapes that a project can be made as, and what each asks."""
-    from .service.shaped_projects import list_shapes
-
-    found = list_shapes(unit)
-    if as_json:
-        _print_json(found)
-        return
-    for shape in found:
-        typer.echo(f"{shape['id']}: {shape['name']}. {shape['what']}")
-        for ask in shape["asks"]:
-            choices = f" ({', '.join(ask['choices'])})" if ask["choices"] else ""
-            typer.echo(
-                f"  {ask['name']} = {ask['default']}{ask['unit'] and ' ' + ask['unit']}{choices}: {ask['source']}"
-            )
-
-
-@app.command()
-def new(
-    shape: Annotated[str, typer.Argument(help="a shape’s id; see shapes")],
-    gauge: Annotated[str, typer.Option(help="stitches and rows of stockinette to 10 cm (or 4 in), such as 18x25")],
-    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
-    measures: Annotated[
-        list[str] | None, typer.Option("--set", help="NAME=VALUE, a measure or a choice; may be given several times")
-    ] = None,
-    panels: Annotated[str, typer.Option(help="ids of panels, with commas between them")] = "",
-    ground: Annotated[str, typer.Option(help="id of the background")] = "",
-    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the measures and of the project")] = "cm",
-    name: Annotated[str, typer.Option(help="the project’s name; the shape’s without it")] = "",
-) -> None:
-    """Make a project of a shape, laid out and ready to knit."""
-    from .service import shaped_projects
-
-    with _quiet():
-        made = shaped_projects.new_project(
-            shape, measures or [], gauge=gauge, panels=panels, ground=ground, unit=unit, name=name
-        )
-    if to is None:
-        typer.echo(made.text(), nl=False)
-        return
-    try:
-        to.write_text(made.text(), "utf-8")
-    except OSError as error:
-        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
-    typer.echo(f"Written to {to}")
-
-
-@app.command()
-def size(file: File, as_json: AsJson = False) -> None:
-    """Size a project: its cast-on, width and rows, and the good answers near it."""
-    from .service import reports
-
-    with _quiet():
-        report = reports.size_report(_read(file))
-    if as_json:
-        _print_json(report)
-        return
-    for line in reports.size_sentences(report):
-        typer.echo(line)
 
 
 @app.command()
@@ -276,7 +180,7 @@ def spread(
 
     found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:
-        _print_json(asdict(found))
+        print_json(asdict(found))
         return
     typer.echo(found.sentence)
     for number, row in enumerate(found.rows, start=1):

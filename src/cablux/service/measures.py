@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from ..core.layout.piece import is_symmetric
 from ..core.library import Pattern
-from ..core.shapes import Shape
+from ..core.shapes import Answer, Shape
 from .errors import NotFound
 from .exchange import ProjectFile
-from .shaped_projects import ShapeForm, file_of_form, shape_of, typed_answers
+from .shaped_projects import ShapeForm, bare_file, file_of_form, shape_of, shaped_file, typed_answers
 
 
 def has_measures(file: ProjectFile) -> bool:
@@ -41,13 +41,13 @@ def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[Projec
     """
 
     def changed(file: ProjectFile) -> ProjectFile:
-        panels, ground = _patterns(file)
+        panels, ground = project_patterns(file)
         return file_of_form(measured_shape(file), form, [panel] if panel else panels, ground, file.opened_at(0))
 
     return changed
 
 
-def _patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
+def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
     """The panels of a project's first piece, each once, and the first background beside them.
 
     Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
@@ -56,3 +56,12 @@ def _patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
     own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
     grounds = (s.pattern for s in own if s.is_ground)
     return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)
+
+
+def file_in_size(
+    file: ProjectFile, shape_id: str, given: Mapping[str, Answer], panels: Sequence[Pattern], ground: Pattern | None
+) -> ProjectFile:
+    """A project with its pieces made anew of other answers, all else as it is. Raises what the shape raises."""
+    bare = bare_file(file.name, file.unit, file.gauge.stitches, file.gauge.rows)
+    base = file.model_copy(update={"pieces": bare.pieces, "joins": (), "shape": None}).opened_at(0)
+    return shaped_file(shape_id, given, base, panels, ground)

@@ -1,0 +1,98 @@
+"""Commands about projects of shapes: what can be made, a new one, its numbers, all sizes of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Literal
+
+import typer
+
+from .cli_io import AsJson, File, print_json, quiet, read_input
+from .core.errors import CabluxError
+
+app = typer.Typer()
+
+
+@app.command()
+def shapes(
+    as_json: AsJson = False,
+    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the defaults")] = "cm",
+) -> None:
+    """List the shapes that a project can be made as, and what each asks."""
+    from .service.shaped_projects import list_shapes
+
+    found = list_shapes(unit)
+    if as_json:
+        print_json(found)
+        return
+    for shape in found:
+        typer.echo(f"{shape['id']}: {shape['name']}. {shape['what']}")
+        for ask in shape["asks"]:
+            choices = f" ({', '.join(ask['choices'])})" if ask["choices"] else ""
+            typer.echo(
+                f"  {ask['name']} = {ask['default']}{ask['unit'] and ' ' + ask['unit']}{choices}: {ask['source']}"
+            )
+
+
+@app.command()
+def new(
+    shape: Annotated[str, typer.Argument(help="a shape’s id; see shapes")],
+    gauge: Annotated[str, typer.Option(help="stitches and rows of stockinette to 10 cm (or 4 in), such as 18x25")],
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+    measures: Annotated[
+        list[str] | None, typer.Option("--set", help="NAME=VALUE, a measure or a choice; may be given several times")
+    ] = None,
+    panels: Annotated[str, typer.Option(help="ids of panels, with commas between them")] = "",
+    ground: Annotated[str, typer.Option(help="id of the background")] = "",
+    unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the measures and of the project")] = "cm",
+    name: Annotated[str, typer.Option(help="the project’s name; the shape’s without it")] = "",
+) -> None:
+    """Make a project of a shape, laid out and ready to knit."""
+    from .service import shaped_projects
+
+    with quiet():
+        made = shaped_projects.new_project(
+            shape, measures or [], gauge=gauge, panels=panels, ground=ground, unit=unit, name=name
+        )
+    if to is None:
+        typer.echo(made.text(), nl=False)
+        return
+    try:
+        to.write_text(made.text(), "utf-8")
+    except OSError as error:
+        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
+    typer.echo(f"Written to {to}")
+
+
+@app.command()
+def size(file: File, as_json: AsJson = False) -> None:
+    """Size a project: its cast-on, width and rows, and the good answers near it."""
+    from .service import reports
+
+    with quiet():
+        report = reports.size_report(read_input(file))
+    if as_json:
+        print_json(report)
+        return
+    for line in reports.size_sentences(report):
+        typer.echo(line)
+
+
+@app.command()
+def grade(
+    file: File,
+    sizes: Annotated[
+        str, typer.Option(help="sizes with commas between them, such as S,M,L; all that there are without it")
+    ] = "",
+    as_json: AsJson = False,
+) -> None:
+    """Make a project in several sizes: its numbers in each, or why it cannot be had in one."""
+    from .service import grading
+
+    with quiet():
+        found = grading.grade_project(read_input(file), [each.strip() for each in sizes.split(",") if each.strip()])
+    if as_json:
+        print_json(grading.graded_report(found))
+        return
+    for line in grading.graded_lines(found):
+        typer.echo(line)

@@ -1,0 +1,131 @@
+"""All sizes at once: one project made for every body of its shape's table, each solved by itself."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ..core.errors import CabluxError, IllegalPiece
+from ..core.layout.shaped import plan_stations
+from ..core.shapes import Answer, Answers, Shape, in_unit
+from ..core.units import length_text
+from .exchange import ProjectFile, read_project
+from .measures import file_in_size, measured_shape, project_patterns
+from .projects import piece_numbers
+from .shaped_projects import shape_of
+
+Told = Callable[[float], bool]
+
+
+@dataclass(frozen=True)
+class GradedSize:
+    """A project in one size, or why it cannot be had in it."""
+
+    size: str
+    file: ProjectFile | None
+    refusal: str = ""
+
+
+def grade_project(text: str, sizes: Sequence[str] = (), progress: Told | None = None) -> tuple[GradedSize, ...]:
+    """A project file in each of the sizes, by their names or the last words of them; in all that there are without any.
+
+    Its panels, ground, gauge and choices stay. What was asked and is another by size is that size's, in the proportion
+    in which it was changed for the project's own. `progress` is told what part is done, and stops the work by
+    returning False. Raises BadFile or IllegalPiece for no such project or size.
+    """
+    file = read_project(text)
+    shape, found = measured_shape(file), shape_of(file)
+    assert found is not None, "a measured shape has answers"
+    wanted = [_size(shape, found[1], name) for name in sizes] or list(shape.asks[0].choices)
+    if shape.asks[0].kind != "choice" or not any(ask.by for ask in shape.asks):
+        raise IllegalPiece(f"A {shape.name.lower()} is not made by a table of sizes; type its measures instead.")
+    out = []
+    for done, name in enumerate(wanted, start=1):
+        out.append(_graded(file, shape, found[1], name))
+        if progress is not None and not progress(done / len(wanted)):
+            break
+    return tuple(out)
+
+
+def _size(shape: Shape, answers: Answers, name: str) -> str:
+    """A size by its whole name, or by its last word among those for the same body."""
+    first = shape.asks[0]
+    kind = str(answers[first.name]).rsplit(" ", 1)[0]
+    tries = (name, f"{kind} {name}")
+    found = next((c for c in first.choices for each in tries if c.casefold() == each.casefold()), None)
+    if found is None:
+        raise IllegalPiece(f"There is no size “{name}”; these are there: {', '.join(first.choices)}.")
+    return found
+
+
+def answers_in_size(shape: Shape, answers: Answers, size: str) -> dict[str, Answer]:
+    """The answers for another size: what is another by size in the proportion in which it was changed."""
+    first, out = shape.asks[0], dict[str, Answer](answers)
+    own = str(answers[first.name])
+    out[first.name] = size
+    for ask in shape.asks[1:]:
+        there, here = ask.default_for(size), ask.default_for(own)
+        asked = answers[ask.name]
+        if ask.by and isinstance(there, float) and isinstance(here, float) and isinstance(asked, float) and here:
+            out[ask.name] = min(ask.most, max(ask.least, asked * there / here))
+    return out
+
+
+def _graded(file: ProjectFile, shape: Shape, answers: Answers, size: str) -> GradedSize:
+    panels, ground = project_patterns(file)
+    found = answers_in_size(shape, answers, size)
+    given = {ask.name: in_unit(ask, found[ask.name], file.unit) for ask in shape.asks}
+    try:
+        return GradedSize(size, file_in_size(file, shape.id, given, panels, ground))
+    except CabluxError as error:
+        return GradedSize(size, None, str(error))
+
+
+def graded_report(sizes: Sequence[GradedSize]) -> list[dict[str, Any]]:
+    """Every size with the numbers of its pieces, as a program reads them."""
+    return [{"size": each.size, "refusal": each.refusal, "pieces": list(_pieces(each.file))} for each in sizes]
+
+
+def _pieces(file: ProjectFile | None) -> Iterator[dict[str, Any]]:
+    for own, piece in zip(file.pieces, file.all_pieces(), strict=True) if file else ():
+        n = piece_numbers(piece)
+        shaped = (view for view in piece.band_views if view.shaping is not None)
+        stations = {s.station.name: s.count for view in shaped for s in plan_stations(view).stations}
+        yield {
+            "name": own.name or piece.name,
+            "copies": own.copies,
+            "cast_on": n.cast_on.cast_on,
+            "rows": n.rows.total,
+            "bind_off": n.cast_on.top.count,
+            "width_mm": round(n.width_um / 1000.0, 1),
+            "height_mm": round(n.rows.height_um / 1000.0, 1),
+            "stations": stations,
+        }
+
+
+def graded_lines(sizes: Sequence[GradedSize]) -> Iterator[str]:
+    """The sizes side by side, as patterns print them: the first, and the others in brackets."""
+    made = [each for each in sizes if each.file is not None]
+    if made:
+        yield f"Sizes: {_together([each.size for each in made])}"
+        tables = [list(_pieces(each.file)) for each in made]
+        unit = made[0].file.unit if made[0].file else "cm"
+        for at, piece in enumerate(tables[0]):
+            row = [table[at] for table in tables if at < len(table)]
+            width, height = (
+                _together([length_text(p[key], unit, 0) for p in row]) for key in ("width_mm", "height_mm")
+            )
+            yield f"{piece['name']}: {width} wide, {height} high"
+            yield f"  begin with {_together([p['cast_on'] for p in row])}, {_together([p['rows'] for p in row])} rows"
+            for name in piece["stations"]:
+                yield f"  {name}: {_together([p['stations'].get(name, '–') for p in row])} stitches"
+            yield f"  at the end {_together([p['bind_off'] for p in row])}"
+    for each in sizes:
+        if each.refusal:
+            yield f"{each.size} cannot be had: {each.refusal}"
+
+
+def _together(values: Sequence[object]) -> str:
+    first, *others = map(str, values)
+    return f"{first} ({', '.join(others)})" if others else first
