@@ -11,8 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.holders import holder_problems
-from cablux.core.layout.joins import join_lengths
+from cablux.core.layout.joins import Join, PieceEdge, join_lengths, join_problems
+from cablux.core.layout.piece import Band, Border, Piece
+from cablux.core.layout.segment import library_segment
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
 from cablux.service.exchange import ProjectFile
@@ -205,3 +208,18 @@ def test_what_to_mind_names_the_chest_and_the_head() -> None:
     lines = " ".join(shape_cautions(told))
     assert "round the chest" in lines and "no cords at the neck" in lines
     assert "bind off loosely" in lines, "a small neck does not pass the head"
+
+
+def test_whole_sides_are_held_to_what_a_seam_eases_in_and_parts_of_them_to_their_rows() -> None:
+    """As many rows, 8 % longer: only a part of a side, which begins and ends at a row, is sewn row to row."""
+    band = (Band((library_segment("background", "stockinette", 40),), rows=100),)
+    bare = Border(rows=0)
+    short, long = (
+        Piece("Strip", 200, 400, Evidence(Gauge(20.0, rows)), band, bottom=bare, top=bare) for rows in (28.0, 26.0)
+    )
+    told = list(join_problems((short, long), Join(PieceEdge(0, "right edge"), PieceEdge(1, "left edge"))))
+    assert len(told) == 1 and "within 5 %" in told[0]
+    parts = Join(PieceEdge(0, "right edge", end_mm=280.0), PieceEdge(1, "left edge", end_mm=301.5))
+    assert not list(join_problems((short, long), parts))
+    fewer = Join(PieceEdge(0, "right edge", end_mm=280.0), PieceEdge(1, "left edge", end_mm=240.0))
+    assert list(join_problems((short, long), fewer))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterable
 from dataclasses import replace
 from itertools import pairwise
 
@@ -76,6 +77,13 @@ def test_whatever_is_worn_is_audited_as_wide_as_wanted_and_its_stitches_go_on(wi
     shape_cautions(file)
 
 
+def runs(places: Iterable[int]) -> list[int]:
+    """How many places lie side by side, run by run."""
+    found = sorted(places)
+    starts = [at for at, place in enumerate(found) if not at or place != found[at - 1] + 1]
+    return [b - a for a, b in pairwise([*starts, len(found)])]
+
+
 def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     """Every part from its printed words: what one leaves on a holder is what another takes up, once, and no more."""
     texts = re.split(r"\n\n\n(?=\S)", project_words(file))
@@ -93,7 +101,7 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
         cast_on, rows = knit_pattern(text)
         out[name] = rows
         told = re.findall(r"those of the ([a-z -]+)[,.]", text)
-        held = [len(row.held) for row in rows if row.held]
+        held = [n for row in rows for n in runs(row.held)]
         assert len(told) == len(held), "whose stitches are held is said"
         waiting |= {(name, whose): count for whose, count in zip(told, held, strict=True)}
         ending = text.strip().splitlines()[-1]
@@ -411,3 +419,23 @@ def test_a_wider_gusset_gives_a_wider_thumb() -> None:
     assert found[2].begins[0].stitches == held + 2 and found[4] == pieces[4]
     assert plan_cast_on(found[2]).cast_on == held + 2 + found[2].begins[1].stitches
     assert not list(holder_problems(found))
+
+
+@pytest.mark.parametrize(("panel", "half", "gores"), [("rope-2-2-right", 2, 8), ("rope-3-3-left", 3, 7)])
+def test_a_cable_between_unequal_grounds_is_halved_once_both_are_gone(panel: str, half: int, gores: int) -> None:
+    """The wider ground begins to be taken in, so that the cable still has all its columns when it stands alone."""
+    file = made("hat", "tops=crossed and halved", "head=57", f"gores={gores}", gauge="18x25", panels=panel)
+    rounds = knit_parts(file)[file.name]
+    at = next(n for n, row in enumerate(rounds) if re.search(r"\d/\d [LR]C dec", row.text))
+    assert [len(rounds[n].loops) for n in (at - 1, at)] == [2 * half * gores, half * gores]
+    crown = [row for row in rounds[:at] if "dec" not in row.text]
+    assert all(f"{half}/{half} " in cross for row in crown for cross in re.findall(r"\d/\d [LR]C", row.text))
+    told = project_words(file, manner="pattern")
+    assert [row.loops for row in knit_pattern(told)[1]] == [row.loops for row in rounds], "written out in any manner"
+    assert not any("none is halved" in said for said in shape_cautions(file))
+
+
+def test_a_crown_whose_cables_cannot_be_halved_says_so() -> None:
+    file = made("hat", "tops=crossed and halved", gauge="18x25", panels="braid-9")
+    assert any("none is halved" in said for said in shape_cautions(file))
+    assert " dec" not in project_words(file)

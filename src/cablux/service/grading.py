@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,8 +15,6 @@ from .measures import file_in_size, measured_shape, project_patterns
 from .projects import piece_numbers
 from .shaped_projects import shape_of
 
-Told = Callable[[float], bool]
-
 
 @dataclass(frozen=True)
 class GradedSize:
@@ -27,12 +25,11 @@ class GradedSize:
     refusal: str = ""
 
 
-def grade_project(text: str, sizes: Sequence[str] = (), progress: Told | None = None) -> tuple[GradedSize, ...]:
+def grade_project(text: str, sizes: Sequence[str] = ()) -> tuple[GradedSize, ...]:
     """A project file in each of the sizes, by their names or the last words of them; in all that there are without any.
 
     Its panels, ground, gauge and choices stay. What was asked and is another by size is that size's, in the proportion
-    in which it was changed for the project's own. `progress` is told what part is done, and stops the work by
-    returning False. Raises BadFile or IllegalPiece for no such project or size.
+    in which it was changed for the project's own. Raises BadFile or IllegalPiece for no such project or size.
     """
     file = read_project(text)
     shape, found = measured_shape(file), shape_of(file)
@@ -40,12 +37,7 @@ def grade_project(text: str, sizes: Sequence[str] = (), progress: Told | None = 
     wanted = [_size(shape, found[1], name) for name in sizes] or list(shape.asks[0].choices)
     if shape.asks[0].kind != "choice" or not any(ask.by for ask in shape.asks):
         raise IllegalPiece(f"A {shape.name.lower()} is not made by a table of sizes; type its measures instead.")
-    out = []
-    for done, name in enumerate(wanted, start=1):
-        out.append(_graded(file, shape, found[1], name))
-        if progress is not None and not progress(done / len(wanted)):
-            break
-    return tuple(out)
+    return tuple(_graded(file, shape, found[1], name) for name in wanted)
 
 
 def _size(shape: Shape, answers: Answers, name: str) -> str:

@@ -9,7 +9,7 @@ from ..core.library import Pattern
 from ..core.shapes import Answer, Shape
 from .errors import NotFound
 from .exchange import ProjectFile
-from .shaped_projects import ShapeForm, bare_file, file_of_form, shape_of, shaped_file, typed_answers
+from .shaped_projects import ShapeForm, emptied_file, file_of_form, shape_of, shaped_file, typed_answers
 
 
 def has_measures(file: ProjectFile) -> bool:
@@ -62,6 +62,4 @@ def file_in_size(
     file: ProjectFile, shape_id: str, given: Mapping[str, Answer], panels: Sequence[Pattern], ground: Pattern | None
 ) -> ProjectFile:
     """A project with its pieces made anew of other answers, all else as it is. Raises what the shape raises."""
-    bare = bare_file(file.name, file.unit, file.gauge.stitches, file.gauge.rows)
-    base = file.model_copy(update={"pieces": bare.pieces, "joins": (), "shape": None}).opened_at(0)
-    return shaped_file(shape_id, given, base, panels, ground)
+    return shaped_file(shape_id, given, emptied_file(file), panels, ground)

@@ -173,11 +173,11 @@ def file_of_form(
     typed.done()
     in_its_unit = {ask.name: in_unit(ask, given[ask.name], unit) for ask in shape.asks}
     name = name or shape.thing(given)
-    bare = bare_file(name, unit, stitches, rows).model_copy(update={"yarn": yarn})
-    if base is not None:  # what it is made in and of; its pieces are made anew
-        told = {"name": name, "yarn": yarn, "pieces": bare.pieces, "joins": (), "shape": None}
+    bare = bare_file(name, unit, stitches, rows)
+    if base is not None:
         gauge = base.gauge.model_copy(update={"stitches": stitches, "rows": rows})
-        bare = file_in_unit(base, unit).model_copy(update={**told, "gauge": gauge}).opened_at(0)
+        bare = emptied_file(file_in_unit(base, unit).model_copy(update={"name": name, "gauge": gauge}))
+    bare = bare.model_copy(update={"yarn": yarn})
     try:
         return shaped_file(shape.id, in_its_unit, bare, panels, ground)
     except UnmadeJoin as error:
@@ -250,6 +250,12 @@ def bare_file(name: str, unit: Unit, stitches: float, rows: float) -> ProjectFil
     return fresh_project(
         name=name, unit=unit, yarn="", width=side, height=side, tolerance=side / 20, stitches=stitches, rows=rows
     )
+
+
+def emptied_file(file: ProjectFile) -> ProjectFile:
+    """A project with a bare piece in place of its own: what it is made in and of stays, for a shape to be made in."""
+    bare = bare_file(file.name, file.unit, file.gauge.stitches, file.gauge.rows)
+    return file.model_copy(update={"pieces": bare.pieces, "joins": (), "shape": None}).opened_at(0)
 
 
 def shape_of(file: ProjectFile) -> tuple[Shape, Answers] | None:

@@ -136,12 +136,19 @@ def edge_rows(piece: Piece, edge: PieceEdge) -> int | None:
     return count
 
 
-def _matching_rows(pieces: Sequence[Piece], join: Join) -> bool:
-    """Whether both edges are sides of as many rows, to one in twenty, and so are sewn row to row."""
-    rows = [edge_rows(pieces[e.piece], e) for e in join.edges]
-    known = [n for n in rows if n is not None]
-    one, others = known[:1], known[1:]
-    return len(known) == len(rows) and abs(sum(one) - sum(others)) <= max(2, EASED * sum(one))
+def _parts_meet(pieces: Sequence[Piece], found: JoinLengths) -> bool:
+    """Whether parts of edges meet although one lies longer: within a stitch, or as sides of as many rows, row to row.
+
+    A part begins and ends at a whole stitch or row, so that a short one can come no nearer. Edges from end to end are
+    held to what a seam eases in.
+    """
+    edges = found.join.edges
+    if all(edge.whole for edge in edges):
+        return False
+    if abs(found.one_um - found.other_um) <= pieces[edges[0].piece].measure.gauge.stitch_mm * 1000.0:
+        return True
+    rows = [n for n in (edge_rows(pieces[e.piece], e) for e in edges) if n is not None]
+    return len(rows) == len(edges) and abs(rows[0] - sum(rows[1:])) <= max(2, EASED * rows[0])
 
 
 class UnmadeJoin(IllegalPiece):
@@ -155,9 +162,8 @@ def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Ite
     if join.one == join.other:
         yield f"An edge cannot be joined to itself: choose another edge than {one}."
         return
-    longest, stitch = max(found.one_um, found.other_um), pieces[join.one.piece].measure.gauge.stitch_mm * 1000.0
-    off = abs(found.one_um - found.other_um)
-    if off > max(EASED * longest, stitch) and not _matching_rows(pieces, join):
+    longest = max(found.one_um, found.other_um)
+    if abs(found.one_um - found.other_um) > EASED * longest and not _parts_meet(pieces, found):
         a, b = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
         yield f"{one[:1].upper()}{one[1:]} is {a} long and {other} {b}: bring them within 5 %, which a seam eases in."
     shortest, at = min(found.one_um, found.other_um) / 1000.0, 0.0

@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from ..notation import Chart, Crossing
-from ..shaping.lanes import blocks_of
+from ..shaping.lanes import crossing_blocks
 from .endings import REST, Ending, panel_ending
 from .piece import BandView
 from .plane import Plane
@@ -29,7 +29,8 @@ class Narrowing:
 
     The last is one whose groups are as even as in the chart, and that is not taken away at once. Those above it,
     `left_out` rows of them, are worked as their loops appear. `uneven` and `lost` count the rows below of such
-    crossings. `cut`: it is the last of the body itself that is taken away at once.
+    crossings. `cut`: it is the last of the body itself that is taken away at once. `halved`: as it was wished, the
+    last one takes half of the cable; so too where nobody wished it.
     """
 
     segment: Segment
@@ -40,17 +41,22 @@ class Narrowing:
     uneven: int
     lost: int
     cut: bool
+    halved: bool = True
 
 
 @dataclass(frozen=True)
 class _LaneRow:
-    """One row of a lane: its chart, its chart row, its columns below and above, and those that shaping claims."""
+    """One row of a lane: its chart, its chart row, its columns below and above, and those that shaping claims.
+
+    `unhalved`: its cables are to be halved as they cross, and in this row none is.
+    """
 
     chart: Chart
     number: int
     below: Columns
     above: Columns
     claimed: Columns
+    unhalved: bool
 
 
 def narrowing_views(view: BandView) -> tuple[BandView, ...]:
@@ -89,21 +95,23 @@ def narrowings(view: BandView, begin: Begin, rows: int) -> tuple[Narrowing, ...]
         found = _lane_rows(above, Begin(row, offset if above.shaping.cabled else offset % 2))
         shift = 0 if view.round else (row + 1) % 2
         for at, s in enumerate(above.segments):
-            lanes[at] += _numbered(found[at], s.chart, offset - shift)
+            lanes[at] += _numbered(found[at], s.chart, offset - shift, cabled=above.shaping.cabled)
         height = count_stations(above)[-1].row
         row, offset = row + height, offset + height
     panels = (at for at, s in enumerate(view.segments) if s.is_panel and s.chart.crossing_rows)
     return tuple(_narrowed(view, at, begin, rows, lanes[at]) for at in panels if _is_narrow(lanes[at]))
 
 
-def _numbered(rows: Sequence[tuple[Columns, Columns, Columns]], chart: Chart, offset: int) -> Iterator[_LaneRow]:
-    for r, (below, above, claimed) in enumerate(rows):
-        yield _LaneRow(chart, (r + offset) % chart.height + 1, below, above, claimed)
+def _numbered(
+    rows: Sequence[tuple[Columns, Columns, Columns, Columns]], chart: Chart, offset: int, *, cabled: bool
+) -> Iterator[_LaneRow]:
+    for r, (below, above, claimed, halved) in enumerate(rows):
+        yield _LaneRow(chart, (r + offset) % chart.height + 1, below, above, claimed, cabled and not halved)
 
 
 @lru_cache(maxsize=64)
-def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Columns, Columns], ...], ...]:
-    """For each lane and row: the columns that live below and above it, and those that shaping claims in it."""
+def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Columns, Columns, Columns], ...], ...]:
+    """For each lane and row: the columns that live below and above it, those that shaping claims, those it halves."""
     lives = section_lives(Plane(view), station_plan(view, begin), begin)
     living = [_by_lane(each, len(view.segments)) for each in lives.living]
     claimed = [
@@ -113,8 +121,9 @@ def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Colum
         )
         for row in lives.rows
     ]
+    halved = [_by_lane([c for each in row.crossed for c in each.columns], len(view.segments)) for row in lives.rows]
     return tuple(
-        tuple((living[r][at], living[r + 1][at], claimed[r][at]) for r in range(len(lives.rows)))
+        tuple((living[r][at], living[r + 1][at], claimed[r][at], halved[r][at]) for r in range(len(lives.rows)))
         for at in range(len(view.segments))
     )
 
@@ -152,6 +161,7 @@ def _narrowed(view: BandView, at: int, begin: Begin, rows: int, above: Sequence[
         kinds[:kept].count("uneven"),
         kinds[:kept].count("lost"),
         place < 0 and after < REST,
+        not all(row.unhalved for row in above),
     )
 
 
@@ -186,7 +196,7 @@ def _is_cable(groups: Sequence[tuple[Columns, Columns]], living: Columns) -> boo
 def _groups(chart: Chart, repeats: int, number: int) -> tuple[tuple[Columns, Columns], ...]:
     """The crossings of a chart row: the columns of their two outer groups, counted from the right."""
     out = []
-    for block in blocks_of(chart.ops(number, repeats), 0) if number in chart.crossing_rows else ():
+    for block in crossing_blocks(chart, repeats, number):
         op = block.ops[0]
         if isinstance(op, Crossing):
             first, centre, last = (len(group) for group in op.groups_taken)
@@ -201,10 +211,13 @@ def _crossed(a: Columns, b: Columns, row: _LaneRow) -> Crossed:
     return "even" if len(a & row.below) * len(b) == len(b & row.below) * len(a) else "uneven"
 
 
-def narrowing_score(found: Sequence[Narrowing]) -> tuple[int, int, int]:
-    """Stitches of panels with a crossing cut or left out; crossings lost, and uneven ones: the fewer the better."""
+def narrowing_score(found: Sequence[Narrowing]) -> tuple[int, int, int, int]:
+    """Stitches of panels that are not halved as was wished, of those with a crossing cut or left out; crossings lost,
+    and uneven ones: the fewer the better.
+    """
+    whole = sum(n.segment.stitches for n in found if not n.halved)
     cut = sum(n.segment.stitches for n in found if n.cut or n.left_out)
-    return cut, sum(n.lost for n in found), sum(n.uneven for n in found)
+    return whole, cut, sum(n.lost for n in found), sum(n.uneven for n in found)
 
 
 def narrowed_endings(found: Sequence[Narrowing], rows: int, lead: int) -> tuple[Ending, ...]:

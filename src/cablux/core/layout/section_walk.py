@@ -8,12 +8,12 @@ from functools import lru_cache
 from itertools import chain
 
 from ..notation import Chart, Crossing, Lean
-from ..shaping.lanes import blocks_of
+from ..shaping.lanes import crossing_blocks
 from ..shaping.lives import PLAIN_ROW, Column, CrossedColumns, Lives, MadeColumn, RowShaping, TakenColumn
 from ..shaping.outline import Section, Shaping
 from .edge_walk import Edge
 from .plane import Plane
-from .sections import begins_with, edge_step, holder_of, section_counts, section_places, window
+from .sections import begins_with, edge_step, first_in_turn, holder_of, section_counts, section_places, window
 from .stretches import Begin, StationPlan, Stretch
 
 
@@ -22,10 +22,8 @@ def section_lives(plane: Plane, plan: StationPlan, begin: Begin) -> Lives:
     shaping = plane.view.shaping
     assert shaping is not None, "only shaped bands come here"
     counts, events = section_counts(plane, shaping), [_Events() for _ in range(plan.rows)]
-    columns: list[Column] = []
     for at, section in enumerate(shaping.sections):
         walk = _SectionWalk(plane, shaping, section, counts[at][0])
-        columns += walk.columns
         for above, upper in enumerate(plan.stations[1:], start=1):
             row = plan.stations[above - 1].row
             if holder_of(shaping, at, above - 1) is not None and upper.row > row:
@@ -33,11 +31,19 @@ def section_lives(plane: Plane, plan: StationPlan, begin: Begin) -> Lives:
                 events[row].made += walk.hold(begins_with(shaping, at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
             _work(walk, stretch, events, begin)
+    return Lives(first_columns(plane, 0), tuple(each.shaping for each in events))
+
+
+def first_columns(plane: Plane, station: int) -> tuple[Column, ...]:
+    """The columns that live at a station: lines, sides, and of each section as many as it has there."""
+    view, shaping = plane.view, plane.view.shaping
+    assert shaping is not None, "only shaped bands come here"
+    counts = section_counts(plane, shaping)
+    walks = [_SectionWalk(plane, shaping, s, counts[at][station]) for at, s in enumerate(shaping.sections)]
     inside = {place for s in shaping.sections for place in section_places(plane, s)}
     lines = [plane.column(place) for place in range(plane.width) if place not in inside]
-    view = plane.view
     sides = [((0, len(view.segments) - 1)[k], c) for k, s in enumerate(view.sides) for c in range(s.stitches)]
-    return Lives(tuple(sorted(chain(columns, lines, sides))), tuple(each.shaping for each in events))
+    return tuple(sorted(chain(lines, sides, *(walk.columns for walk in walks))))
 
 
 @dataclass
@@ -123,7 +129,7 @@ def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], dict[int, Lean]
     """The cables of a chart without a centre: by their first column and their width, how each of its rows leans."""
     out: dict[tuple[int, int], dict[int, Lean]] = {}
     for number in chart.crossing_rows:
-        for block in blocks_of(chart.ops(number, repeats), 0):
+        for block in crossing_blocks(chart, repeats, number):
             op = block.ops[0]
             if isinstance(op, Crossing) and len(op.over) == len(op.under) and not op.centre:
                 out.setdefault((block.start, block.width), {})[number] = op.lean
@@ -135,7 +141,7 @@ class _SectionWalk:
 
     def __init__(self, plane: Plane, shaping: Shaping, section: Section, count: int) -> None:
         self.plane, self.shaping, self.section = plane, shaping, section
-        self.places = section_places(plane, section)
+        self.places, self.begins = section_places(plane, section), first_in_turn(plane, section)
         self._open(count)
 
     def _open(self, count: int) -> None:
@@ -150,14 +156,18 @@ class _SectionWalk:
     def edges(self, stretch: Stretch, change: int) -> tuple[Edge, ...]:
         """The ends at which a change is made, the changes of a stretch counted from 1.
 
-        In turn, the next is made at the end that has been changed less often.
+        In turn, the next is made at the end that has been changed less often; of two alike at the one with which the
+        section begins. At both, an odd last stitch is made where there is more room for it, else at the right end.
         """
+        right, left = self.low - self.places.start, self.places.stop - self.high
         if self.section.edges == "both":
-            last = stretch.single and change == stretch.schedule.changes
-            return ("right",) if last else ("right", "left")
+            if not (stretch.single and change == stretch.schedule.changes):
+                return "right", "left"
+            return ("left",) if stretch.grows and left > right else ("right",)
         if self.section.edges == "in turn":
-            right, left = self.low - self.places.start, self.places.stop - self.high
-            return ("right",) if (right >= left if stretch.grows else right <= left) else ("left",)
+            if right == left:
+                return ("right",) if stretch.grows else (self.begins,)
+            return ("right",) if (right > left) == stretch.grows else ("left",)
         return (self.section.edges,)
 
     def cable(self) -> _Cable | None:

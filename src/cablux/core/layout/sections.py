@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 
 from ..errors import IllegalPiece
+from ..notation import Chart
+from ..shaping.lanes import crossing_blocks
 from ..shaping.outline import ALL, Holder, Section, ShapedEdges, Shaping
+from .edge_walk import Edge
 from .plane import Plane
 from .problems import MAX_STITCHES
 from .widths import segment_um
@@ -14,6 +18,29 @@ from .widths import segment_um
 def section_places(plane: Plane, section: Section) -> range:
     """The places of a section's columns, counted across the plane."""
     return range(plane.starts[section.first - plane.first], plane.starts[section.last + 1 - plane.first])
+
+
+def first_in_turn(plane: Plane, section: Section) -> Edge:
+    """The end at which a section that is taken in in turn begins: that with more ground outside its cables.
+
+    So the grounds are gone before a cable loses a stitch.
+    """
+    inside = plane.view.segments[section.first : section.last + 1]
+    crossed = [c for s in inside for c in _crossed_places(s.chart, s.repeats)]
+    right, left = (next((n for n, c in enumerate(way) if c), 0) for way in (crossed, crossed[::-1]))
+    return "left" if left > right else "right"
+
+
+@lru_cache(maxsize=512)
+def _crossed_places(chart: Chart, repeats: int) -> tuple[bool, ...]:
+    """For each column of a chart whether it lies in a crossing."""
+    held = {
+        column
+        for number in chart.crossing_rows
+        for block in crossing_blocks(chart, repeats, number)
+        for column in range(block.start, block.end)
+    }
+    return tuple(column in held for column in range(chart.width(repeats)))
 
 
 def edge_step(edges: ShapedEdges) -> int:

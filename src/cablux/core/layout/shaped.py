@@ -19,6 +19,7 @@ from .heights import chart_offset, first_row, last_crossings
 from .piece import BandView
 from .plane import Plane
 from .section_walk import section_lives
+from .short_rows import short_lives, short_numbers
 from .stretches import Begin, StationPlan, Stretch, station_plan
 
 
@@ -55,6 +56,9 @@ def shape_band(view: BandView) -> ShapedBand:
     if view.shaping is not None and view.shaping.heel is not None:
         lives = heel_lives(plane, view.shaping.heel)
         return ShapedBand(view, plane, stations, lives, heel_numbers(plane, lives))
+    if view.shaping is not None and view.shaping.short:
+        lives = short_lives(plane)
+        return ShapedBand(view, plane, stations, lives, short_numbers(plane, lives))
     if view.shaping is not None and view.shaping.sections:
         lives = section_lives(plane, stations, Begin(first_row(view), chart_offset(view)))
     else:

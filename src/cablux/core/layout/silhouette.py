@@ -54,9 +54,9 @@ def silhouette(piece: Piece) -> tuple[Slice, ...]:
         else:
             found = shape_band(view)
             stations = found.stations.stations
-            in_place = not view.round and not view.shaping.sections
-            ends_at = {s.row: middle(s.width_um) for s in stations}
-            if in_place:
+            if view.round or view.shaping.sections:
+                ends_at = {s.row: middle(s.width_um) for s in stations}
+            else:  # its edges, and so its steps, lie where they are worked
                 ends_at = {row: _ends(found, row) for row in _corners(found)}
             row_um = stations[-1].at_um / max(1, stations[-1].row)
             for a, b in pairwise(sorted(ends_at)):

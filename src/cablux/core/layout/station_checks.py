@@ -16,7 +16,7 @@ def check_stations(view: BandView, shaping: Shaping) -> None:
 def _check_steps(view: BandView, shaping: Shaping) -> None:
     if not shaping.steps:
         return
-    if view.round or shaping.sections or shaping.bend is not None or shaping.heel is not None:
+    if view.round or shaping.sections or shaping.bend is not None or shaping.writes_rows:
         raise IllegalPiece("Steps are bound off at the edges of flat pieces, without sections or short rows.")
     for step in shaping.steps:
         if not 0 <= step.station < len(shaping.stations) - 1 or not step.counts or min(step.counts) < 1:

@@ -84,10 +84,14 @@ def count_stations(view: BandView) -> tuple[StationCount, ...]:
         return _bent_stations(view, shaping, row_um)
     if shaping.heel is not None:
         return _heel_stations(plane, shaping, shaping.heel, row_um)
+    if shaping.short:
+        return _short_stations(plane, shaping, row_um)
     rows = _rows(view, shaping, row_um)
     if shaping.sections:
         sections = section_counts(plane, shaping)
         counts = [sum(each) + fixed_count(plane, shaping) for each in zip(*sections, strict=True)]
+        for at in (0, len(counts) - 1):
+            _fitting(view, shaping, at, [counts[at]])
         changes = [section_changes(shaping, sections, at) for at in range(len(counts))]
         widths = [sections_um(plane, shaping, each) for each in zip(*sections, strict=True)]
     else:
@@ -145,6 +149,21 @@ def _heel_stations(plane: Plane, shaping: Shaping, heel: HeelKind, row_um: float
     high = heel_depth(plane, heel) * row_um
     first, last = replace(first, width_mm=wide / 1000.0), replace(last, width_mm=wide * end / begin / 1000.0)
     return StationCount(first, 0, begin, wide, 0.0), StationCount(last, len(lives.rows), end, wide * end / begin, high)
+
+
+def _short_stations(plane: Plane, shaping: Shaping, row_um: float) -> tuple[StationCount, ...]:
+    """The two ends of a band of short rows: its count stays, and where all rows reach it is as high as they are."""
+    if len(shaping.stations) != 2:
+        raise IllegalPiece("Short rows have a beginning and an end: two places with a width.")
+    first, last = shaping.stations
+    if shaping.sections:
+        sections = [counts[0] for counts in section_counts(plane, shaping)]
+        count, wide = sum(sections) + fixed_count(plane, shaping), sections_um(plane, shaping, sections)
+    else:
+        count, wide = plane.view.stitches, float(body_um(plane.view))
+    first, last = replace(first, width_mm=wide / 1000.0), replace(last, width_mm=wide / 1000.0)
+    rows = len(shaping.short)
+    return StationCount(first, 0, count, wide, 0.0), StationCount(last, rows, count, wide, rows * row_um)
 
 
 def _rows(view: BandView, shaping: Shaping, row_um: float) -> list[int | None]:
@@ -228,15 +247,19 @@ def _options(plane: Plane, shaping: Shaping, at: int) -> list[int]:
                 f"counts must differ by an even number. Type {options[0] + 1}, or change the layout by one stitch."
             )
         options = even
+    return _fitting(view, shaping, at, options)
+
+
+def _fitting(view: BandView, shaping: Shaping, at: int, options: list[int]) -> list[int]:
+    """Those counts of a station that suit the border beside it. Raises IllegalPiece where none does."""
     lowest, highest = at == 0 and view.at == 0, at == len(shaping.stations) - 1 and view.at == len(view.piece.bands) - 1
-    borders = (view.piece.bottom, lowest), (view.piece.top, highest)
-    for border, beside in borders:
+    for border, beside in ((view.piece.bottom, lowest), (view.piece.top, highest)):
         if beside and border.rows:
             fitting = [c for c in options if fits_border(view, border, c)]
             if not fitting:
                 raise IllegalPiece(
-                    f"{border.pattern.name} does not fit “{station.name}”, which has {options[0]} stitches; "
-                    "change the count of the layout, or choose another border."
+                    f"{border.pattern.name} does not fit “{shaping.stations[at].name}”, which has {options[0]} "
+                    "stitches; change the count of the layout, or choose another border."
                 )
             options = fitting
     return options

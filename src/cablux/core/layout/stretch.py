@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from ..gauge.model import model_width
 from ..notation import Chart, Crossing
-from ..shaping.lanes import blocks_of
+from ..shaping.lanes import crossing_blocks
 from .piece import BandView
 from .segment import Segment
 
@@ -40,9 +40,10 @@ def held_columns(s: Segment) -> int:
 def _held(chart: Chart, repeats: int) -> int:
     held: set[int] = set()
     for number in chart.crossing_rows:
-        for block in blocks_of(chart.ops(number, repeats), 0):
+        for block in crossing_blocks(chart, repeats, number):
             op, at = block.ops[0], block.start
-            for group in op.groups_taken if isinstance(op, Crossing) else ():
+            groups = op.groups_taken if isinstance(op, Crossing) else (block.ops * block.width,)  # half of one
+            for group in groups:
                 held.update(range(at, at + len(group)) if len(group) > 1 else ())
                 at += len(group)
     return len(held)

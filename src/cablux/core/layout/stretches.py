@@ -77,7 +77,7 @@ def station_plan(view: BandView, begin: Begin) -> StationPlan:
     """
     shaping, stations = view.shaping, count_stations(view)
     assert shaping is not None, "a band without shaping has no stations"
-    if shaping.bend is not None or shaping.heel is not None:
+    if shaping.bend is not None or shaping.writes_rows:
         return StationPlan(stations, ())
     if shaping.sections:
         return StationPlan(stations, tuple(_section_stretches(view, shaping, stations, begin)))

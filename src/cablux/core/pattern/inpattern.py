@@ -9,6 +9,7 @@ from itertools import pairwise
 from ..layout.bend import bent_rows
 from ..layout.heights import first_row, last_crossings
 from ..layout.piece import BandView
+from ..layout.sections import first_in_turn
 from ..layout.shaped import ShapedBand, shape_band
 from ..layout.stations import StationCount
 from ..layout.stretches import Stretch
@@ -36,7 +37,7 @@ def stretches_in_pattern(view: BandView) -> tuple[PatternStretch, ...]:
     assert shaping is not None, "only shaped bands come here"
     if shaping.bend is not None:
         return tuple(_bent(found))
-    if shaping.heel is not None:
+    if shaping.writes_rows:
         return ()
     out: list[PatternStretch] = []
     for above, (a, b) in enumerate(pairwise(found.stations.stations), start=1):
@@ -101,7 +102,7 @@ def _of_sections(found: ShapedBand, here: list[Stretch], a: StationCount, b: Sta
         how = _way(shaping, grows=one.grows).replace("edge", "line")
         often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
         text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
-        text += ", the last time at the right end only" if one.single else ""
+        text += f", the last time at the {_single_end(found, one)} end only" if one.single else ""
         total = f", {b.count} in all." if len(alike) == 1 else "."
         yield _stretch(one, text + total)
 
@@ -111,19 +112,33 @@ def _place_in(found: ShapedBand, group: list[Stretch]) -> str:
     shaping = found.view.shaping
     assert shaping is not None, "only shaped bands come here"
     at = [s.section or 0 for s in group]
-    ends = {"both": "at each end", "right": "at the right end", "left": "at the left end"}.get(
-        shaping.sections[at[0]].edges, "at the right and the left end in turn"
-    )
+    section = shaping.sections[at[0]]
+    first = "right" if group[0].grows else first_in_turn(found.plane, section)
+    turns = f"at the {first} and the {'left' if first == 'right' else 'right'} end in turn"
+    ends = {"both": "at each end", "right": "at the right end", "left": "at the left end"}.get(section.edges, turns)
     if len(at) == len(shaping.sections) and len(at) > 1:
         return f"{ends} of each of the {len(at)} sections"
     names = [section_name(shaping, n) for n in at]
     return f"{ends} of {', '.join(names[:-1])}{' and ' if len(names) > 1 else ''}{names[-1]}"
 
 
+def _single_end(found: ShapedBand, stretch: Stretch) -> str:
+    """The end at which the last change of a stretch is made, where it is made at one only."""
+    row = stretch.first + stretch.schedule.at[-1] - 1 - first_row(found.view)
+    made = [m.column for m in found.lives.rows[row].made]
+    shaping, below = found.view.shaping, found.lives.living[row]
+    assert shaping is not None, "only shaped bands come here"
+    section = shaping.sections[stretch.section or 0]
+    inside = [c for c in below if section.first <= c[0] <= section.last]
+    new = [c for c in made if section.first <= c[0] <= section.last]
+    return "left" if new and inside and new[0] > inside[-1] else "right"
+
+
 def section_name(shaping: Shaping, section: int) -> str:
-    """What a section is called: by the holder that it is put on, or by its number from the right."""
+    """What a section is called: by its name, by the holder that it is put on, or by its number from the right."""
     held = next((h.name for h in shaping.holders if h.section == section), "")
-    return f"the {held}" if held else f"section {section + 1}"
+    own = shaping.sections[section].name or held
+    return f"the {own}" if own else f"section {section + 1}"
 
 
 def _held(found: ShapedBand, station: int) -> Iterator[PatternStretch]:

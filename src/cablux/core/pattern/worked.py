@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Literal
 
 from ..library import FamilyName
-from ..notation import Crossing, Op, Side, makes, takes, wrong_side_row
+from ..notation import Crossing, HalfCrossing, Op, Side, makes, takes, wrong_side_row
 
 Section = Literal[
     "bottom border", "bottom change row", "set-up rows", "body", "change row", "top change row", "top border"
@@ -91,4 +91,4 @@ class WorkedRow:
     @cached_property
     def crossing_parts(self) -> tuple[WorkedPart, ...]:
         """The parts that hold a crossing."""
-        return tuple(p for p in self.parts if any(isinstance(op, Crossing) for op in p.ops))
+        return tuple(p for p in self.parts if any(isinstance(op, Crossing | HalfCrossing) for op in p.ops))

@@ -8,6 +8,7 @@ from .framed_square import FRAMED_SQUARE
 from .hat import HAT
 from .mitts import MITTS
 from .pullover import PULLOVER
+from .raglan import RAGLAN
 from .rectangle import RECTANGLE
 from .shape import Made, MadePiece, Shape, Wanted
 from .sock import SOCK
@@ -15,7 +16,7 @@ from .strip import STRIP
 from .tube import TUBE
 from .vest import VEST
 
-_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST)
+_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST, RAGLAN)
 SHAPES: dict[str, Shape] = {shape.id: shape for shape in _ALL}
 
 

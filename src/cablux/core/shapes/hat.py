@@ -14,6 +14,7 @@ from ..layout.parts import PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.room import border_row_um
 from ..layout.segment import Segment
+from ..layout.shaped import shape_band
 from ..layout.widths import body_row_um, body_um, pattern_um
 from ..library import find_pattern
 from ..units import Unit, length_text
@@ -155,12 +156,19 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     out.append(f"It lies {length_text(wide, unit)} round for a head of {length_text(head, unit)}.")
     if not hat.round:
         out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
+    if answers["tops"] == TOPS[1] and not _halved(hat):
+        out.append("No cable of this crown stands alone when it crosses, so none is halved: they are narrowed instead.")
     if answers["for"] in BABIES:
         out.append(
             "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
             "it can get too warm, or slip over the face."
         )
     return tuple(out)
+
+
+def _halved(hat: Piece) -> bool:
+    """Whether any cable of the crown loses half its stitches as it crosses."""
+    return any(row.crossed for view in hat.band_views[1:] for row in shape_band(view).lives.rows)
 
 
 def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:

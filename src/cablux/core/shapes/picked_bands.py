@@ -28,7 +28,8 @@ def _stitch_um(rib: Pattern, measure: Measure) -> float:
     return 0.5 * (each + measure.gauge.stitch_mm * 1000.0)
 
 
-def _rib_band(name: str, back: Piece, sources: tuple[Source, ...]) -> Piece:
+def rib_band(name: str, back: Piece, sources: tuple[Source, ...]) -> Piece:
+    """A band of ribbing in the round over such stitches, for the knitter and the yarn of `back`."""
     rib, count = find_pattern(RIB), sum(source.stitches for source in sources)
     rows = border_rows(RIB, BAND_MM, back.evidence, 1)
     piece = Piece(
@@ -47,7 +48,7 @@ def _rib_band(name: str, back: Piece, sources: tuple[Source, ...]) -> Piece:
     return replace(piece, height_mm=max(10.0, round(plan_rows(piece).height_um / 1000.0, 1)))
 
 
-def _count(wanted: float, least: int) -> int:
+def suited_to_rib(wanted: float, least: int) -> int:
     """The nearest number that suits the rib and is no less than what there is."""
     multiple = find_pattern(RIB).chart.multiple
     return max(multiple * max(1, round(wanted / multiple)), multiple * -(-least // multiple))
@@ -58,7 +59,7 @@ def neckband(body: SweaterBody) -> Piece:
     torso = body.torso
     held = torso.neck + torso.held
     along = path_um(edge_path(body.right, "left")) / _stitch_um(find_pattern(RIB), body.back.measure)
-    picked = _count(held + 2.0 * along, held + 2) - held
+    picked = suited_to_rib(held + 2.0 * along, held + 2) - held
     front = (Source("held", FIRST["Front"], "front neck", torso.held),) if torso.held else ()
     sources = (
         Source("held", FIRST["Back"], "back neck", torso.neck),
@@ -66,13 +67,13 @@ def neckband(body: SweaterBody) -> Piece:
         *front,
         Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),
     )
-    return _rib_band("Neckband", body.back, sources)
+    return rib_band("Neckband", body.back, sources)
 
 
 def armband(body: SweaterBody, *, right: bool) -> Piece:
     """Ribbing round an armhole, once the shoulder and the side are sewn: at the back's right edge, or its left one."""
     along = body.armhole_mm * 1000.0 / _stitch_um(find_pattern(RIB), body.back.measure)
-    count = _count(along, 8)
+    count = suited_to_rib(along, 8)
     front, back = count // 2, count - count // 2
     side = "left" if right else "right"  # the back's right edge meets the front's left one
     upper = max(1, round(front * body.torso.neck_rows / max(1, body.torso.depth)))
@@ -81,4 +82,4 @@ def armband(body: SweaterBody, *, right: bool) -> Piece:
         Source("picked up", FIRST[side], "armhole", upper),
         *((Source("picked up", FIRST["Front"], "armhole", front - upper),) if front > upper else ()),
     )
-    return _rib_band(f"{'Right' if right else 'Left'} armband", body.back, sources)
+    return rib_band(f"{'Right' if right else 'Left'} armband", body.back, sources)

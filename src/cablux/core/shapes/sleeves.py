@@ -30,8 +30,8 @@ CAP_STEP, MOST_STEPS = 3, 5
 class SleeveWish:
     """What a sleeve is to be: widths at wrist and top, its length to the armhole, its cuff; the armhole that it fits.
 
-    `bound`, `decreased`: what is bound off and decreased at each side of a cap, as at the body's armholes; 0 where it
-    is bound off straight. `straight`: rows of it, in millimetres, that lie along what a modified armhole binds off.
+    `bound`: what is bound off at each side below a cap, as at the body's armholes; 0 where its top is straight.
+    `straight`: rows of it, in millimetres, that lie along what a modified armhole binds off.
     """
 
     wrist: float

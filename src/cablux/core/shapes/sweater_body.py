@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import Infeasible
 from ..layout.heights import plan_rows
 from ..layout.parts import HeldGroup, PartEnd
-from ..layout.piece import Band, Border, Piece
+from ..layout.piece import Border, Piece
+from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
+from ..layout.stretch import stretched_um
 from ..layout.widths import body_row_um, body_um
-from .asks import millimetres
+from ..units import Unit, length_text
+from .asks import Answers, millimetres
 from .shape import Wanted, border_rows
+from .sizes import by_size
 from .torso import RIB, Torso, back_bands, fit_neck, front_bands, front_end, lay_out_body, shoulder_piece
 
 MODIFIED_MM = 50.0
@@ -76,12 +81,12 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
     """The counts and the rows of a body. Raises Infeasible where its measures leave no shoulder or no neck."""
     answers, view = wanted.answers, body.band_views[0]
     row_mm, stitch = body_row_um(view) / 1000.0, wanted.evidence.gauge.stitch_mm
-    segments, count = view.segments, view.stitches
-    each = body_um(view) / 1000.0 / count
+    segments, count, wide = view.segments, view.stitches, body_um(view) / 1000.0
+    each = wide / count
     across = millimetres(answers, "cross_back")
     mm = {"drop": 0.0, "modified-drop": MODIFIED_MM, "set-in": UNDERARM_MM}[construction]
     bound = round(mm / stitch)
-    narrower = max(0, round((body_um(view) / 1000.0 - across) / 2.0 / each) - bound) if construction == "set-in" else 0
+    narrower = max(0, round((wide - across) / 2.0 / each) - bound) if construction == "set-in" else 0
     if construction == "set-in" and narrower < 1:
         bound, narrower = max(1, bound - 1), 1
     neck = fit_neck(segments, millimetres(answers, "neck_width") / each, each, LEAST_SHOULDER, bound + narrower)
@@ -93,7 +98,7 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
         )
     held = 2 * round(NECK_HELD[str(answers["neckline"])] * neck / 2.0) + neck % 2
     depth = 2 * round(millimetres(answers, "armhole_depth") / row_mm / 2.0)
-    hem_mm = plan_rows(replace(body, bands=(Band(segments, rows=2),))).bottom * border_mm(body)
+    hem_mm = body.bottom.rows * border_row_um(body, body.bottom) / 1000.0
     whole = 2 * round((millimetres(answers, "length") - hem_mm) / row_mm / 2.0)
     deep = NECK_DEPTH[str(answers["neckline"])] * millimetres(answers, "neck_depth")
     neck_rows = max(4, 2 * round(deep / row_mm / 2.0))
@@ -108,13 +113,7 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
             "The front neck would begin before the armholes are shaped: make the armholes deeper, or the neck less "
             "deep."
         )
-    wide = body_um(view) / 1000.0
     return Torso(segments, wide, bound, narrower, shoulder, neck, whole - depth, depth, neck_rows, held)
-
-
-def border_mm(piece: Piece) -> float:
-    """Height of a row of the lower border."""
-    return plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=2),))).bottom_row_um / 1000.0
 
 
 def _back(body: Piece, torso: Torso) -> Piece:
@@ -128,6 +127,25 @@ def _front(body: Piece, torso: Torso) -> Piece:
 
 def _high(piece: Piece) -> Piece:
     return replace(piece, height_mm=round(plan_rows(replace(piece, ends=PartEnd())).height_um / 1000.0, 1))
+
+
+def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    """What a skilled knitter would warn of; the last piece is the neckband, which goes over the head."""
+    back = pieces[0]
+    wide, chest = 2.0 * body_um(back.band_views[0]) / 1000.0, length_text(millimetres(answers, "chest"), unit)
+    out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
+    drawn = stretched_um(pieces[-1].band_views[0]) / 1000.0
+    head = float(by_size("head")[str(answers["for"])])
+    if drawn < head:
+        out.append(
+            f"Drawn out, the neckband is about {length_text(drawn, unit, 0)} round, less than a head of "
+            f"{length_text(head, unit, 0)}: make the neck wider or deeper, and bind off loosely."
+        )
+    if str(answers["for"]).startswith("baby"):
+        out.append(
+            "For a baby take soft, washable yarn; no cords at the neck, and buttons only where they are sewn on fast."
+        )
+    return tuple(out)
 
 
 def level_um(piece: Piece, rows: int) -> float:

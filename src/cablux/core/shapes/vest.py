@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from .asks import Ask
+from .body_joins import body_joins
 from .picked_bands import armband, neckband
-from .pullover import body_joins, sweater_cautions
 from .shape import Made, MadePiece, Shape, Wanted
 from .sweater_asks import body_asks
-from .sweater_body import make_body
+from .sweater_body import make_body, sweater_cautions
 
 CONSTRUCTIONS = ("set-in", "modified-drop")
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..errors import IllegalPiece
-from ..notation import Chart, Op, takes
+from ..notation import Chart, Crossing, HalfCrossing, Op, takes
 from ..notation.crossings import whole_crossings
 
 
@@ -67,6 +67,15 @@ def blocks_of(ops: tuple[Op, ...], start: int) -> tuple[Block, ...]:
     if taken or made:
         raise IllegalPiece("This row changes the pattern’s own count, so it cannot be cut into columns.")
     return tuple(out)
+
+
+@lru_cache(maxsize=4096)
+def crossing_blocks(chart: Chart, repeats: int, number: int) -> tuple[Block, ...]:
+    """The crossings of a chart row, each over its columns from the right."""
+    if number not in chart.crossing_rows:
+        return ()
+    blocks = blocks_of(chart.ops(number, repeats), 0)
+    return tuple(block for block in blocks if isinstance(block.ops[0], Crossing | HalfCrossing))
 
 
 @dataclass(frozen=True)

@@ -6,12 +6,27 @@ they do not, what lives of it is worked as it appears, and a cable that grows na
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from itertools import takewhile, zip_longest
 
 from ..errors import IllegalPiece
-from ..notation import DoubleStitch, Face, Leave, Op, Side, Slip, Stitch, WrapTurn, faces, makes, takes
+from ..notation import (
+    CastOnLoop,
+    DoubleStitch,
+    Face,
+    Hold,
+    Leave,
+    Op,
+    Side,
+    Slip,
+    Stitch,
+    WrapTurn,
+    faces,
+    makes,
+    takes,
+)
 from .lanes import BlockRow, Lane, block_row
 from .lanework import Claims, LaneWork, charted_face
 from .lives import PLAIN_ROW, Column, RowShaping
@@ -132,6 +147,8 @@ class Needle:
             if free and charted:
                 self._kept[key] = row
             out.append(row)
+        if shaping.held:
+            out = list(_held_at_once(out))
         self._settle(out)
         return tuple(row for row in out if row.ops or row.columns)
 
@@ -191,6 +208,20 @@ class Needle:
             work.to = self.live[at].columns[-1] - CLEAR if at == lanes[-1] else None
         held = tuple(c for c in loops.columns if (at, c) in claims.away)
         return LaneRow(at, number, work.ops(wanted), columns, held), work.charted
+
+
+def _held_at_once(rows: Sequence[LaneRow]) -> Iterator[LaneRow]:
+    """A holder takes its loops at once, those of several lanes too: what is cast on in their place comes after them."""
+    waiting: tuple[Op, ...] = ()
+    for row, after in zip_longest(rows, rows[1:]):
+        ops = row.ops
+        if waiting:
+            held = sum(isinstance(op, Hold) for op in takewhile(lambda op: isinstance(op, Hold), ops))
+            ops, waiting = (*ops[:held], *waiting, *ops[held:]), ()
+        if after is not None and after.ops and isinstance(after.ops[0], Hold):
+            new = sum(1 for _ in takewhile(lambda op: isinstance(op, CastOnLoop), reversed(ops)))
+            ops, waiting = ops[: len(ops) - new], ops[len(ops) - new :]
+        yield row if ops is row.ops else replace(row, ops=ops)
 
 
 def _whole_row(lane: Lane, number: int, columns: tuple[int, ...]) -> tuple[Op, ...] | None:

@@ -41,13 +41,14 @@ ALL = -1
 class Section:
     """What lies between two lines and is shaped by itself: the segments from `first` to `last`, from the right.
 
-    `counts` has its count at each station, `ALL` where all of its columns live.
+    `counts` has its count at each station, `ALL` where all of its columns live. `name`: what the words call it.
     """
 
     first: int
     last: int
     counts: tuple[int, ...]
     edges: ShapedEdges = "both"
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -109,7 +110,8 @@ class Shaping:
     `lead`: plain rows of the band before its shaping begins. `cabled`: a 2/2 or 3/3 cable that a section has come down
     to is crossed and halved at once, in place of two or three decreases.
 
-    `steps`: what is bound off after a station, before anything else is done on the way to the next.
+    `steps`: what is bound off after a station, before anything else is done on the way to the next. `short`: what each
+    row works, counted from the right: the first stitch, and the first beyond; its counts stay, as at the first station.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in
     the `manner` asked for. `every_row`: wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges.
@@ -133,6 +135,12 @@ class Shaping:
     lead: int = 0
     cabled: bool = False
     steps: tuple[Step, ...] = ()
+    short: tuple[tuple[int, int], ...] = ()
+
+    @property
+    def writes_rows(self) -> bool:
+        """Whether its rows are told one by one, a heel's or short rows: they are few, and no schedule."""
+        return self.heel is not None or bool(self.short)
 
     def stepped(self, station: int) -> tuple[Step, ...]:
         """The steps after a station."""

@@ -10,7 +10,7 @@ from ...core.shaping.lives import IncreaseKind
 from ...core.shaping.outline import Bend, DecreaseLean, HeelKind, Holder, Section, ShapedEdges, Shaping, Station, Step
 from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import Unit, to_mm
-from .field_types import Finite, Name, kept_length
+from .field_types import Finite, Name, NoName, kept_length
 from .swatch_file import StrictModel
 
 
@@ -39,13 +39,14 @@ class RateFile(StrictModel):
 class SectionFile(StrictModel):
     """Segments between two lines, `first` to `last` from the right, the edge being 0.
 
-    `counts`: the section's count at each station; -1 where all of its columns live.
+    `counts`: the section's count at each station; -1 where all of its columns live. `name`: what the words call it.
     """
 
     first: Annotated[int, Field(ge=0, le=59)]
     last: Annotated[int, Field(ge=0, le=59)]
     counts: Annotated[tuple[Annotated[int, Field(ge=-1, le=1500)], ...], Field(min_length=2, max_length=12)]
     edges: ShapedEdges = "both"
+    name: NoName = ""
 
 
 class HolderFile(StrictModel):
@@ -72,12 +73,16 @@ class BendFile(StrictModel):
     inside: Literal["right", "left"] = "right"
 
 
+Reached = Annotated[int, Field(ge=0, le=1500)]
+
+
 class ShapingFile(StrictModel):
     """How a band is shaped: its stations from the bottom, and what is done between them at its edges, or in sections.
 
     `rates`: the knitter's own for each stretch between two stations, empty where they are computed. `every_row`:
     wrong-side rows are shaped too. `sewn`: crossings keep clear of the edges. `whole_panels`: panels are worked only
-    where all of their columns live, on whole repeats.
+    where all of their columns live, on whole repeats. `short`: the stitches that each row works, from the right: the
+    first, from 0, and the first beyond.
     """
 
     stations: Annotated[tuple[StationFile, ...], Field(min_length=2, max_length=12)]
@@ -95,6 +100,7 @@ class ShapingFile(StrictModel):
     heel: HeelKind | None = None
     cabled: bool = False
     steps: Annotated[tuple[StepFile, ...], Field(max_length=12)] = ()
+    short: Annotated[tuple[tuple[Reached, Reached], ...], Field(max_length=200)] = ()
 
 
 def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
@@ -115,12 +121,13 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         rates,
         file.sewn,
         file.whole_panels,
-        tuple(Section(s.first, s.last, s.counts, s.edges) for s in file.sections),
+        tuple(Section(s.first, s.last, s.counts, s.edges, s.name) for s in file.sections),
         tuple(Holder(h.name, h.section, h.station, h.cast_on) for h in file.holders),
         Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
         file.heel,
         cabled=file.cabled,
         steps=tuple(Step(s.station, s.counts, s.edge) for s in file.steps),
+        short=file.short,
     )
 
 
@@ -151,7 +158,8 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         sewn=shaping.sewn,
         whole_panels=shaping.whole_panels,
         sections=tuple(
-            SectionFile(first=s.first, last=s.last, counts=s.counts, edges=s.edges) for s in shaping.sections
+            SectionFile(first=s.first, last=s.last, counts=s.counts, edges=s.edges, name=s.name)
+            for s in shaping.sections
         ),
         holders=tuple(
             HolderFile(name=h.name, section=h.section, station=h.station, cast_on=h.cast_on) for h in shaping.holders
@@ -160,6 +168,7 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         heel=shaping.heel,
         cabled=shaping.cabled,
         steps=tuple(StepFile(station=s.station, counts=s.counts, edge=s.edge) for s in shaping.steps),
+        short=shaping.short,
     )
 
 

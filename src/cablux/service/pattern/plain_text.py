@@ -7,6 +7,7 @@ from typing import Literal
 from ...core.layout.caston import plan_cast_on
 from ...core.layout.joins import ENDS, EdgeName
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.shaped import shape_band
 from ...core.layout.wander import worked_view
 from ...core.pattern import compile_piece
 from ...core.pattern.chartwords import chart_words
@@ -51,8 +52,10 @@ def shaped_in_pattern(piece: Piece, wording: Wording = PLAIN_WORDS) -> dict[int,
 
 
 def _told_in_pattern(view: BandView) -> bool:
-    """A heel is few rows, each its own: it is always written out."""
-    return view.shaping is not None and view.shaping.heel is None
+    """Short rows are few, each its own, and a cable that is halved spares some of the rest: they are written out."""
+    if view.shaping is None or view.shaping.writes_rows:
+        return False
+    return not any(row.crossed for row in shape_band(view).lives.rows)
 
 
 def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
