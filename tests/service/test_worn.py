@@ -90,6 +90,7 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     assert len(texts) == len(file.pieces)
     names = [p.name or file.name for p in file.pieces]
     waiting: dict[tuple[str, str], int] = {}
+    grafted: dict[str, dict[str, list[int]]] = {}
     out = {}
     for name, text in zip(names, texts, strict=True):
         begin = re.search(r"^(?:Put|Pick up|Cast on) .*", text, re.M)
@@ -106,12 +107,18 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
         waiting |= {(name, whose): count for whose, count in zip(told, held, strict=True)}
         ending = text.strip().splitlines()[-1]
         if ending.startswith("Put the") and "on holders" in ending:
-            waiting |= {(name, group): int(n) for n, group in re.findall(r"(\d+) for the ([a-z -]+)", ending)}
+            for n, group, graft in re.findall(r"(\d+) for the ([a-z -]+)(, to be grafted)?", ending):
+                if graft:
+                    grafted.setdefault(group.removeprefix("rest of the "), {}).setdefault(name, []).append(int(n))
+                else:
+                    waiting[name, group] = int(n)
         used = [cast_on, *(len(row.loops) for row in rows)]
         for below, row in zip(used, rows, strict=False):
             parents = [p for loop in row.loops for p in loop.parents]
             assert {*parents, *row.held, *row.bound} == set(range(below)), "no loop is lost"
     assert not waiting, "nothing is left on a holder"
+    for sides in grafted.values():
+        assert len(sides) == 2 and len({sum(each) for each in sides.values()}) == 1, "as many on both needles"
     return out
 
 

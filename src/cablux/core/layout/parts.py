@@ -24,10 +24,11 @@ class Source:
 
 @dataclass(frozen=True)
 class HeldGroup:
-    """So many stitches that wait on a holder of their own."""
+    """So many stitches that wait on a holder of their own; `grafted`: to be grafted to those of another piece."""
 
     name: str
     stitches: int
+    grafted: bool = False
 
 
 @dataclass(frozen=True)

@@ -2,23 +2,73 @@
 
 from __future__ import annotations
 
-from ..layout.parts import Source
-from .picked_bands import rib_band, suited_to_rib
-from .raglan_asks import NECKS, raglan_asks
-from .raglan_parts import SIDES, raised_neck, sleeve_down, yoke_and_body
-from .raglan_plan import plan_raglan
-from .shape import Made, MadePiece, Shape, Wanted
+from collections.abc import Sequence
+
+from ..layout.piece import BandView, Piece
+from ..layout.plane import Plane
+from ..layout.sections import section_counts
+from ..layout.shaped import plan_stations
+from ..layout.widths import body_um
+from ..units import Unit
+from .asks import Answers
+from .raglan_asks import FROM, NECKS, raglan_asks
+from .raglan_plan import OWN_SPLIT, SPLITS, plan_raglan, split_neck
+from .raglan_ways import raglan_down, raglan_up
+from .shape import Made, Shape, Wanted
+from .sweater_body import worn_cautions
 
 
 def _make(wanted: Wanted) -> Made:
-    plan = plan_raglan(wanted)
-    raised = raised_neck(wanted, plan, ()) if wanted.answers["neckline"] == NECKS[0] else None
-    body = yoke_and_body(wanted, plan, raised)
-    number = 1 if raised is None else 2
-    sleeves = [sleeve_down(wanted, plan, number, side) for side in SIDES]
-    count = suited_to_rib(float(plan.neck_count), 8)
-    band = rib_band("Neckband", body, (Source("picked up", 1, "neck", count),))
-    return Made(tuple(map(MadePiece, (*((raised,) if raised else ()), body, *sleeves, band))))
+    way = raglan_down if wanted.answers["from"] == FROM[0] else raglan_up
+    return way(wanted, plan_raglan(wanted), raise_neck=wanted.answers["neckline"] == NECKS[0])
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    """The chest, the head; the neck as each school splits it; what body and sleeves are shaped by; the underarms."""
+    down = answers["from"] == FROM[0]
+    body = next(p for p in pieces if "body" in p.name.casefold())
+    wide = body_um(body.band_views[-1]) / 1000.0
+    yoke = next(p for p in pieces if p.name.startswith("Yoke")).band_views[0]
+    out = list(worn_cautions(answers, wide, pieces[-1], unit))
+    out.append(_splits(answers, yoke))
+    out += _schedules(yoke)
+    if down:
+        out.append(
+            "Under the arms pick up one stitch more in each corner and work it together with the next: no hole is left."
+        )
+        out.append("The charts are worked from the neck down: worn, their crossings stand on their heads.")
+    else:
+        out.append("Work the first rounds of the yoke loosely: the sleeves pull at the needle until they lie flat.")
+    return tuple(out)
+
+
+def _splits(answers: Answers, yoke: BandView) -> str:
+    """The neck's stitches by each split, side by side."""
+    wanted, (sleeve, back) = Wanted("", answers, yoke.piece.evidence), _counts(yoke)[:2]
+    schools = {split: split_neck(wanted, split, max(back)) for split in (*SPLITS, OWN_SPLIT)}
+    told = "; ".join(f"{name}: {b}, {b}, {s} and {s}" for name, (b, s) in schools.items())
+    return f"Back, front and sleeves at the neck, {told}; here: {min(back)} and {min(sleeve)}."
+
+
+def _counts(yoke: BandView) -> list[tuple[int, ...]]:
+    shaping = yoke.shaping
+    assert shaping is not None, "a yoke is shaped"
+    return [each[:2] for each in section_counts(Plane(yoke), shaping)]
+
+
+def _schedules(yoke: BandView) -> list[str]:
+    """What each part is shaped by; where they differ a person minds two counts at once."""
+    shaping, stretches = yoke.shaping, plan_stations(yoke).stretches
+    assert shaping is not None, "a yoke is shaped"
+    each = {shaping.sections[s.section or 0].name: s.schedule for s in stretches if s.above == 1}
+    if len({schedule.at for schedule in each.values()}) == 1:
+        return []
+    verb = "increased" if stretches[0].grows else "decreased"
+    back, sleeve = (each[name].changes for name in ("back", "right sleeve"))
+    return [
+        f"Back and front are {verb} {back} times, the sleeves {sleeve} times, in other rounds: cross them out in the "
+        "calendar as you go."
+    ]
 
 
 RAGLAN = Shape(
@@ -27,4 +77,6 @@ RAGLAN = Shape(
     what="Yoke, body and sleeves in the round, shaped along four lines; panels on front, back and sleeves.",
     asks=raglan_asks(),
     make=_make,
+    shows=(0, 1, 2),
+    cautions=_cautions,
 )

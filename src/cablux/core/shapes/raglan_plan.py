@@ -58,7 +58,7 @@ class Raglan:
     @property
     def changes(self) -> tuple[int, int]:
         """How often back and sleeve are shaped, at both ends, between neck and underarm."""
-        return (self.back_count - self.neck[0]) // 2, (self.sleeve_count - self.neck[1]) // 2
+        return (self.back_count - self.neck[0]) // 2, -(-(self.sleeve_count - self.neck[1]) // 2)
 
 
 def plan_raglan(wanted: Wanted) -> Raglan:
@@ -74,7 +74,7 @@ def plan_raglan(wanted: Wanted) -> Raglan:
     body = lay_out_body(wanted, "Body", wide, tolerance_mm=max(15.0, wide / 20.0))
     back = body.bands[0].own[1:-1]
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
-    neck = split_neck(wanted, str(answers["split"]), sum(s.stitches for s in back), sum(s.stitches for s in sleeve))
+    neck = split_neck(wanted, str(answers["split"]), sum(s.stitches for s in back))
     found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body))
     _check(wanted, found)
     return found
@@ -110,13 +110,15 @@ def neck_stitches(wanted: Wanted) -> int:
     return round(millimetres(wanted.answers, "neck") / wanted.evidence.gauge.stitch_mm)
 
 
-def split_neck(wanted: Wanted, split: str, back: int, sleeve: int) -> tuple[int, int]:
-    """The neck's stitches of the back and of a sleeve: of the same parity as at the underarm, nearest to the split."""
+def split_neck(wanted: Wanted, split: str, back: int) -> tuple[int, int]:
+    """The neck's stitches of the back and of a sleeve, nearest to the split.
+
+    The back's parity is that of its underarm, and the sleeve's that of the back, so that all are a multiple of four.
+    """
     rest = neck_stitches(wanted) - 4 * LINE_STITCHES
-    each = millimetres(wanted.answers, "neck_width") / wanted.evidence.gauge.stitch_mm if split == OWN_SPLIT else 0.0
-    ideal = each or SPLITS[split] * rest
-    of_back = _near(ideal, back)
-    return of_back, _near((rest - 2 * of_back) / 2.0, sleeve)
+    own = millimetres(wanted.answers, "neck_width") / wanted.evidence.gauge.stitch_mm
+    of_back = _near(own if split == OWN_SPLIT else SPLITS[split] * rest, back)
+    return of_back, _near((rest - 2 * of_back) / 2.0, of_back)
 
 
 def _near(wanted: float, parity: int) -> int:

@@ -131,10 +131,14 @@ def _high(piece: Piece) -> Piece:
 
 def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """What a skilled knitter would warn of; the last piece is the neckband, which goes over the head."""
-    back = pieces[0]
-    wide, chest = 2.0 * body_um(back.band_views[0]) / 1000.0, length_text(millimetres(answers, "chest"), unit)
+    return worn_cautions(answers, 2.0 * body_um(pieces[0].band_views[0]) / 1000.0, pieces[-1], unit)
+
+
+def worn_cautions(answers: Answers, wide: float, neckband: Piece, unit: Unit) -> tuple[str, ...]:
+    """How wide it is for the chest (millimetres), whether a head passes its neckband, and what babies must not have."""
+    chest = length_text(millimetres(answers, "chest"), unit)
     out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
-    drawn = stretched_um(pieces[-1].band_views[0]) / 1000.0
+    drawn = stretched_um(neckband.band_views[0]) / 1000.0
     head = float(by_size("head")[str(answers["for"])])
     if drawn < head:
         out.append(

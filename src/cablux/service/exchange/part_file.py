@@ -25,10 +25,11 @@ class SourceFile(StrictModel):
 
 
 class HeldGroupFile(StrictModel):
-    """Stitches left on a holder of their own."""
+    """Stitches left on a holder of their own; `grafted`: to be grafted to those of another piece."""
 
     name: Name
     stitches: Annotated[int, Field(ge=1, le=1500)]
+    grafted: bool = False
 
 
 class EndFile(StrictModel):
@@ -39,7 +40,7 @@ class EndFile(StrictModel):
 
     def end(self) -> PartEnd:
         """The core's end."""
-        return PartEnd(self.kind, tuple(HeldGroup(g.name, g.stitches) for g in self.groups))
+        return PartEnd(self.kind, tuple(HeldGroup(g.name, g.stitches, g.grafted) for g in self.groups))
 
 
 def source_file(source: Source) -> SourceFile:
@@ -49,4 +50,5 @@ def source_file(source: Source) -> SourceFile:
 
 def end_file(end: PartEnd) -> EndFile:
     """An end as the file keeps it."""
-    return EndFile(kind=end.kind, groups=tuple(HeldGroupFile(name=g.name, stitches=g.stitches) for g in end.groups))
+    groups = (HeldGroupFile(name=g.name, stitches=g.stitches, grafted=g.grafted) for g in end.groups)
+    return EndFile(kind=end.kind, groups=tuple(groups))

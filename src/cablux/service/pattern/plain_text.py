@@ -204,7 +204,8 @@ def end_sentence(file: ProjectFile) -> str:
             half = count // 2
             return f"Put the first {half} stitches on one needle, the last {half} on another, and graft them together."
         case "held":
-            groups = ", ".join(f"{g.stitches} for the {g.name}" for g in piece.ends.groups)
+            graft = {True: ", to be grafted", False: ""}
+            groups = ", ".join(f"{g.stitches} for the {g.name}{graft[g.grafted]}" for g in piece.ends.groups)
             return f"Put the {count} stitches on holders, from the right: {groups}."
     if is_grafted(file, "bind-off"):
         return f"Leave the {count} stitches on the needle, to be grafted."

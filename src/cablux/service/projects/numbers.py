@@ -9,6 +9,7 @@ from ...core.gauge import EIGHTY
 from ...core.layout.caston import CastOnPlan, plan_cast_on
 from ...core.layout.heights import RowPlan, plan_rows
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.stations import count_stations
 from ...core.layout.widths import body_sd_um, body_um, chance_within
 from ..exchange import ProjectFile
 
@@ -69,4 +70,10 @@ def band_width(view: BandView) -> BandWidth:
     """The width of a band by all that is known."""
     width, sd = body_um(view, view.outlook), body_sd_um(view)
     wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
-    return BandWidth(view.stitches, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
+    if view.shaping is not None and view.shaping.short and view.shaping.sections:  # part of its layout, all the way up
+        station = count_stations(view)[0]
+        part, count = station.width_um / body_um(view), station.count
+        width, sd = round(part * width), part * sd
+    else:
+        count = view.stitches
+    return BandWidth(count, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
