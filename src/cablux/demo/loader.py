@@ -36,6 +36,7 @@ DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
     ("tern-collar.json", ((0,),)),
     ("puffin-pullover.json", ((999,), (88,), (0,), (0,), (61, 0))),
     ("wren-vest.json", ((0,),)),
+    ("guillemot-raglan.json", ((999,), (47,))),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from ..core.layout.piece import is_symmetric
 from ..core.library import Pattern
-from ..core.shapes import Answer, Shape
+from ..core.shapes import Answer, Shape, find_shape
 from .errors import NotFound
 from .exchange import ProjectFile
 from .shaped_projects import ShapeForm, emptied_file, file_of_form, shape_of, shaped_file, typed_answers
@@ -48,11 +48,12 @@ def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[Projec
 
 
 def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
-    """The panels of a project's first piece, each once, and the first background beside them.
+    """The panels of a project's layout, each once, and the first background beside them.
 
     Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
     """
-    own = file.opened_at(0).piece().bands[0].segments
+    found = shape_of(file)
+    own = (found[0] if found else find_shape("rectangle")).layout(file.all_pieces())
     own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
     grounds = (s.pattern for s in own if s.is_ground)
     return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)

@@ -198,19 +198,20 @@ class Preview:
 
 
 def preview(file: ProjectFile) -> Preview:
-    """What the first piece of a project would be."""
-    piece = file.piece()
+    """What the piece that shows a project best would be."""
+    found, pieces = shape_of(file), file.all_pieces()
+    at = found[0].main(pieces) if found else 0
+    file, piece = file.opened_at(file.pieces[at].number), pieces[at]
     n = piece_numbers(piece)
     size = f"{length_text(n.width_um / 1000.0, file.unit)} by {length_text(n.rows.height_um / 1000.0, file.unit)}"
     panels = dict.fromkeys(s.name for s in piece.everything if s.is_panel)
     lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
     if piece.bands[0].shaping is not None:
         lines.insert(0, f"{max(row.after for row in compile_piece(piece).rows)} stitches at the widest")
-    found = shape_of(file)
     near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
-    joins = tuple(join for join in joins_of(file) if any(e.piece == 0 for e in join.edges))
-    picture = draw_schematic(piece, file.unit, joins)
+    joins = tuple(join for join in joins_of(file) if any(e.piece == at for e in join.edges))
+    picture = draw_schematic(piece, file.unit, joins, place=at)
     return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
 
 

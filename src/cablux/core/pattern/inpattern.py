@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -116,10 +116,20 @@ def _place_in(found: ShapedBand, group: list[Stretch]) -> str:
     first = "right" if group[0].grows else first_in_turn(found.plane, section)
     turns = f"at the {first} and the {'left' if first == 'right' else 'right'} end in turn"
     ends = {"both": "at each end", "right": "at the right end", "left": "at the left end"}.get(section.edges, turns)
-    if len(at) == len(shaping.sections) and len(at) > 1:
+    if len(at) == len(shaping.sections) and len(at) > 1 and not all(shaping.sections[n].name for n in at):
         return f"{ends} of each of the {len(at)} sections"
-    names = [section_name(shaping, n) for n in at]
-    return f"{ends} of {', '.join(names[:-1])}{' and ' if len(names) > 1 else ''}{names[-1]}"
+    return f"{ends} of {_listed([section_name(shaping, n) for n in at])}"
+
+
+def _listed(names: list[str]) -> str:
+    return f"{', '.join(names[:-1])}{' and ' if len(names) > 1 else ''}{names[-1]}"
+
+
+def section_names(shaping: Shaping, sections: Sequence[int]) -> str:
+    """What several sections are called: by their names, or by how many they are where they have none."""
+    if len(sections) > 1 and not all(shaping.sections[n].name for n in sections):
+        return f"each of the {len(sections)} sections"
+    return _listed([section_name(shaping, n) for n in sections])
 
 
 def _single_end(found: ShapedBand, stretch: Stretch) -> str:

@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from ..layout.piece import BandView, Piece
 from ..layout.plane import Plane
 from ..layout.sections import section_counts
+from ..layout.segment import Segment
 from ..layout.shaped import plan_stations
 from ..layout.widths import body_um
 from ..units import Unit
 from .asks import Answers
 from .raglan_asks import FROM, NECKS, raglan_asks
-from .raglan_plan import OWN_SPLIT, SPLITS, plan_raglan, split_neck
+from .raglan_plan import LINE_STITCHES, OWN_SPLIT, SPLITS, plan_raglan, split_neck
 from .raglan_ways import raglan_down, raglan_up
 from .shape import Made, Shape, Wanted
 from .sweater_body import worn_cautions
@@ -23,12 +24,27 @@ def _make(wanted: Wanted) -> Made:
     return way(wanted, plan_raglan(wanted), raise_neck=wanted.answers["neckline"] == NECKS[0])
 
 
+def _yoke(pieces: Sequence[Piece]) -> Piece:
+    return next(p for p in pieces if p.name.startswith("Yoke"))
+
+
+def _body(pieces: Sequence[Piece]) -> int:
+    return next(at for at, p in enumerate(pieces) if "body" in p.name.casefold())
+
+
+def _layout(pieces: Sequence[Piece]) -> tuple[Segment, ...]:
+    """The segments of the back."""
+    band = _yoke(pieces).bands[0]
+    assert band.shaping is not None, "a yoke is shaped"
+    back = next(s for s in band.shaping.sections if s.name == "back")
+    return band.segments[back.first : back.last + 1]
+
+
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """The chest, the head; the neck as each school splits it; what body and sleeves are shaped by; the underarms."""
     down = answers["from"] == FROM[0]
-    body = next(p for p in pieces if "body" in p.name.casefold())
-    wide = body_um(body.band_views[-1]) / 1000.0
-    yoke = next(p for p in pieces if p.name.startswith("Yoke")).band_views[0]
+    wide = body_um(pieces[_body(pieces)].band_views[-1]) / 1000.0
+    yoke = _yoke(pieces).band_views[0]
     out = list(worn_cautions(answers, wide, pieces[-1], unit))
     out.append(_splits(answers, yoke))
     out += _schedules(yoke)
@@ -45,9 +61,12 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 def _splits(answers: Answers, yoke: BandView) -> str:
     """The neck's stitches by each split, side by side."""
     wanted, (sleeve, back) = Wanted("", answers, yoke.piece.evidence), _counts(yoke)[:2]
-    schools = {split: split_neck(wanted, split, max(back)) for split in (*SPLITS, OWN_SPLIT)}
+    count = 2 * (min(back) + min(sleeve)) + 4 * LINE_STITCHES
+    schools = {split: split_neck(wanted, split, count, max(back)) for split in (*SPLITS, OWN_SPLIT)}
     told = "; ".join(f"{name}: {b}, {b}, {s} and {s}" for name, (b, s) in schools.items())
-    return f"Back, front and sleeves at the neck, {told}; here: {min(back)} and {min(sleeve)}."
+    return (
+        f"Of {count} stitches round the neck, back, front and sleeves by {told}; here: {min(back)} and {min(sleeve)}."
+    )
 
 
 def _counts(yoke: BandView) -> list[tuple[int, ...]]:
@@ -79,4 +98,6 @@ RAGLAN = Shape(
     make=_make,
     shows=(0, 1, 2),
     cautions=_cautions,
+    main=_body,
+    layout=_layout,
 )

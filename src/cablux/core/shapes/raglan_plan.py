@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..errors import Infeasible
+from ..gauge import Measure
 from ..layout.piece import Piece
 from ..layout.segment import Segment
 from ..layout.widths import body_row_um, segment_um
@@ -74,7 +76,7 @@ def plan_raglan(wanted: Wanted) -> Raglan:
     body = lay_out_body(wanted, "Body", wide, tolerance_mm=max(15.0, wide / 20.0))
     back = body.bands[0].own[1:-1]
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
-    neck = split_neck(wanted, str(answers["split"]), sum(s.stitches for s in back))
+    neck = find_neck(wanted, str(answers["split"]), back, sleeve)
     found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body))
     _check(wanted, found)
     return found
@@ -105,17 +107,35 @@ def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segmen
     return (plain(max(4, round(width_mm / measure.gauge.stitch_mm))),)
 
 
-def neck_stitches(wanted: Wanted) -> int:
-    """The stitches round the neck, those of the lines among them."""
-    return round(millimetres(wanted.answers, "neck") / wanted.evidence.gauge.stitch_mm)
+def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], sleeve: Sequence[Segment]) -> tuple[int, int]:
+    """The neck's stitches of the back and of a sleeve, as wide round as is asked with what the panels draw in there."""
+    measure = wanted.evidence.measure
+    wide, stitch = (1000.0 * mm for mm in (millimetres(wanted.answers, "neck"), measure.gauge.stitch_mm))
+    plain_count = round(wide / stitch)
+    back_um, sleeve_um = (_middle_widths(each, measure) for each in (back, sleeve))
+
+    def off(count: int) -> float:
+        b, s = split_neck(wanted, split, count, len(back_um) - 1)
+        if b >= len(back_um) or s >= len(sleeve_um):
+            return math.inf
+        return abs(2.0 * (back_um[b] + sleeve_um[s]) + 4 * LINE_STITCHES * stitch - wide)
+
+    counts = range(plain_count, 2 * plain_count, 2)
+    return split_neck(wanted, split, min(counts, key=off), len(back_um) - 1)
 
 
-def split_neck(wanted: Wanted, split: str, back: int) -> tuple[int, int]:
-    """The neck's stitches of the back and of a sleeve, nearest to the split.
+def _middle_widths(segments: Sequence[Segment], measure: Measure) -> list[float]:
+    """How wide the middle stitches of a run of segments lie: none of them, one, and so on to all, in micrometres."""
+    each = [segment_um(s, measure) / s.stitches for s in segments for _ in range(s.stitches)]
+    return [sum(each[(len(each) - n) // 2 : (len(each) + n) // 2]) for n in range(len(each) + 1)]
+
+
+def split_neck(wanted: Wanted, split: str, count: int, back: int) -> tuple[int, int]:
+    """So many stitches of a neck, the lines among them, for the back and for a sleeve, nearest to the split.
 
     The back's parity is that of its underarm, and the sleeve's that of the back, so that all are a multiple of four.
     """
-    rest = neck_stitches(wanted) - 4 * LINE_STITCHES
+    rest = count - 4 * LINE_STITCHES
     own = millimetres(wanted.answers, "neck_width") / wanted.evidence.gauge.stitch_mm
     of_back = _near(own if split == OWN_SPLIT else SPLITS[split] * rest, back)
     return of_back, _near((rest - 2 * of_back) / 2.0, of_back)

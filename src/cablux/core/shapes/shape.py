@@ -60,7 +60,8 @@ class Shape:
     `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now. `seam_ask` is
     the ask beside which a join that cannot be made is told. `shows`: the places of the pieces that its picture shows.
     `near` tells the sizes at which it closes, about the one wanted, with what they come to. `measured`: it has more
-    measures than the width and the height of its piece, and is made anew where they change.
+    measures than the width and the height of its piece, and is made anew where they change. `main`: the place of the
+    piece that shows it best; `layout`: the segments in which the panels that were chosen lie.
     """
 
     id: str
@@ -74,6 +75,8 @@ class Shape:
     cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
     near: Callable[[Answers, Sequence[Piece], Unit], str] = lambda answers, pieces, unit: ""
     measured: bool = True
+    main: Callable[[Sequence[Piece]], int] = lambda pieces: 0
+    layout: Callable[[Sequence[Piece]], tuple[Segment, ...]] = lambda pieces: pieces[0].bands[0].segments
 
     def thing(self, answers: Answers) -> str:
         """What it is called where it was given no name: by the choice of its first ask, or by the shape."""

@@ -12,7 +12,7 @@ from ...core.layout.plane import Plane
 from ...core.layout.sections import section_counts
 from ...core.layout.shaped import plan_stations, shape_band
 from ...core.layout.stations import StationCount
-from ...core.pattern.inpattern import PatternStretch, section_name, stretches_in_pattern
+from ...core.pattern.inpattern import PatternStretch, section_names, stretches_in_pattern
 from ...core.shaping.lives import INCREASES
 from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station, Step
 from ...core.shaping.schedule import Rate
@@ -87,7 +87,7 @@ def _alike(view: BandView, shaping: Shaping) -> tuple[AlikeSections, ...]:
         found.setdefault(key, []).append(at)
     return tuple(
         AlikeSections(
-            f"each of the {len(places)} sections" if len(places) > 1 else section_name(shaping, places[0]),
+            section_names(shaping, places),
             tuple(places),
             counts[places[0]],
         )

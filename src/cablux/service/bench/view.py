@@ -90,6 +90,14 @@ class BenchView:
         return draw_schematic(piece, self.project.unit) if changes else ""
 
     @property
+    def on_the_way(self) -> bool:
+        """Whether it is shaped in sections and wider than the band whose width is the piece's, as a yoke is."""
+        shaping, piece = self.band.shaping, self.project.piece
+        if shaping is None or not shaping.sections or piece.main_view.at == self.at:
+            return False
+        return self.width.width_um > 1000.0 * (piece.width_mm + piece.tolerance_mm)
+
+    @property
     def wander_angle(self) -> float:
         """How far from upright the chosen panel runs, in degrees; 0 where it does not wander."""
         return wander_angle(self.band_view, self.first) if self.segment.wander else 0.0

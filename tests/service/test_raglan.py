@@ -1,0 +1,246 @@
+"""Raglans: knitted from their printed words, down and up; schedules against brute force, necks by worked values."""
+
+from __future__ import annotations
+
+import re
+from itertools import combinations, pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.gauge import Evidence, Gauge
+from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.joins import join_problems
+from cablux.core.layout.piece import Band, Border, Piece
+from cablux.core.layout.segment import library_segment
+from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.short_rows import raised_rows
+from cablux.core.layout.widths import body_row_um, body_um
+from cablux.core.library import LIBRARY
+from cablux.core.notation import Crossing
+from cablux.core.shapes import Wanted, find_shape, read_answers
+from cablux.core.shapes.raglan_plan import split_neck
+from cablux.core.shapes.sizes import BODIES
+from cablux.core.shaping.outline import Section, Shaping, Station
+from cablux.core.shaping.schedule import mixed_schedule
+from cablux.service.exchange import ProjectFile
+from cablux.service.pattern import project_words
+from cablux.service.shaped_projects import joins_of, shape_cautions
+from tests.knitter import Row
+
+from .test_worn import PANELS, knit_parts, made, runs
+
+SPLITS = ["thirds", "40/40/10/10", "by width of the neck"]
+NECKS = ["raised at the back", "level"]
+
+
+def counts(rows: list[Row]) -> list[int]:
+    return [len(row.loops) for row in rows]
+
+
+@pytest.mark.parametrize(("parity", "back", "sleeve"), [(21, 21, 11), (22, 22, 10)])
+def test_a_neck_is_split_as_the_worked_table_says(parity: int, back: int, sleeve: int) -> None:
+    """Computed: 72 with four lines of 2, thirds of the rest: 21 + 21 + 11 + 11; 22 where the back is even."""
+    wanted = Wanted("", read_answers(find_shape("raglan").asks, {}, "cm"), Evidence(Gauge(20.0, 28.0)))
+    assert split_neck(wanted, "thirds", 72, parity) == (back, sleeve)
+    assert 2 * (back + sleeve) + 8 == 72
+    assert split_neck(wanted, "40/40/10/10", 72, 26) == (26, 6), "25.6 and 6.4"
+
+
+@pytest.mark.parametrize("who", sorted(BODIES))
+def test_neck_and_underarm_follow_the_percentages(who: str) -> None:
+    """Zimmermann, Knitting Without Tears: the neck 40 % of the body, 8 % under each arm; heads and hands bound both."""
+    asks = {ask.name: ask for ask in find_shape("raglan").asks}
+    body = BODIES[who].mm("chest") + 100.0
+    neck, under = (float(asks[name].default_for(who)) for name in ("neck", "underarm"))
+    head = 0.75 * BODIES[who].mm("head")
+    assert neck == pytest.approx(0.4 * body, rel=0.01) or neck == pytest.approx(440.0) or neck == round(head)
+    assert neck >= head - 1.0
+    assert under == pytest.approx(min(100.0, 0.08 * body), abs=1.0)
+
+
+def test_lines_are_twisted_every_second_and_every_third_round_in_turn() -> None:
+    for name in ("twist-line-left", "twist-line-right"):
+        chart = LIBRARY[name].chart
+        twisted = [n for n in range(1, 21) if any(isinstance(op, Crossing) for op in chart.row((n - 1) % 5 + 1).box)]
+        assert [b - a for a, b in pairwise(twisted)] == [3, 2, 3, 2, 3, 2, 3]
+
+
+@pytest.mark.parametrize("neck", NECKS)
+@pytest.mark.parametrize("split", SPLITS)
+def test_a_raglan_from_the_top_is_knitted_from_its_words(split: str, neck: str) -> None:
+    file = made("raglan", f"split={split}", f"neckline={neck}", gauge="18x25")
+    knit = knit_parts(file)
+    yoke = knit["Yoke and body"]
+    aside = next(n for n, row in enumerate(yoke) if row.held)
+    right, left = runs(yoke[aside].held)
+    assert right == left
+    last = yoke[aside - 1].loops
+    body = (len(last) - right - left) // 2
+    for name in ("Right sleeve", "Left sleeve"):
+        assert len(knit[name][0].loops) >= right + 2, "the held stitches and those picked up under the arm"
+        assert counts(knit[name])[-1] % 4 == 0, "a cuff of 2 × 2 rib"
+    new = [i for i, loop in enumerate(yoke[aside].loops) if not loop.parents]
+    assert len(runs(new)) == 2 and len(set(runs(new))) == 1, "each underarm is cast on at once"
+    assert len(yoke[aside].loops) == 2 * body + sum(runs(new))
+    view = file.all_pieces()[1 if neck == NECKS[0] else 0].band_views[1]
+    assert body_um(view) / 1000.0 == pytest.approx(1040.0, rel=0.05)
+    assert aside * body_row_um(view) / 1000.0 == pytest.approx(7.25 * 25.4 + 25.0, abs=12.0), "armhole and 2.5 cm more"
+
+
+def test_a_raglan_from_the_bottom_joins_what_was_knitted_before() -> None:
+    file = made("raglan", "from=bottom", gauge="18x25")
+    knit, words = knit_parts(file), project_words(file)
+    yoke, body, sleeve = knit["Yoke"], counts(knit["Body"])[-1], counts(knit["Right sleeve"])[-1]
+    under = int(re.findall(r"(\d+) for the right underarm, to be grafted", words)[0])
+    total = body + 2 * sleeve - 4 * under
+    begin = next(line for line in words.splitlines() if line.startswith("Put the") and "right sleeve (Right" in line)
+    assert f": {total} stitches, joined into a round" in begin
+    assert total - len(yoke[0].loops) in (0, 2, 4, 6, 8)
+    assert counts(yoke)[-1] == len(knit["Neckband"][0].loops), "the neckband goes on over all stitches of the neck"
+    for join in joins_of(file):
+        assert join.how == "grafted" and not list(join_problems(file.all_pieces(), join))
+
+
+def test_both_schedules_are_those_that_stray_least_by_brute_force() -> None:
+    """Every way to place so many increases in those rounds, the nearest to the straight line taken; then knitted."""
+    for changes, rounds in ((3, 9), (4, 11), (5, 12)):
+        ideal = [(k - 0.5) * rounds / changes for k in range(1, changes + 1)]
+
+        def off(rows: tuple[int, ...], ideal: list[float] = ideal) -> float:
+            return sum(abs(a - b) for a, b in zip(rows, ideal, strict=True))
+
+        best = min(map(off, combinations(range(1, rounds + 1), changes)))
+        assert off(mixed_schedule(changes, rounds).at) == pytest.approx(best)
+    yoke = knit_parts(made("raglan", gauge="18x25"))["Yoke and body"]
+    aside = next(n for n, row in enumerate(yoke) if row.held)
+    sleeve = runs(yoke[aside].held)[0]
+    grown = {"sleeve": [0], "back": [0]}
+    for row in yoke[:aside]:
+        new = [i for i, loop in enumerate(row.loops) if len(loop.parents) == 0]
+        quarter = len(row.loops)
+        right = sum(i < quarter / 2 for i in new)
+        assert 2 * right == len(new), "both halves of the round grow alike"
+        many = {0: (0, 0), 2: (0, 0), 4: (1, 1)}[right]
+        if right == 2:
+            first = new[0]
+            many = (1, 0) if first == 0 else (0, 1)
+        grown["sleeve"].append(grown["sleeve"][-1] + many[0])
+        grown["back"].append(grown["back"][-1] + many[1])
+    for each in grown.values():
+        strays = [abs(n - r * each[-1] / aside) for r, n in enumerate(each)]
+        assert max(strays) < 1.6, "neither line bends"
+    assert grown["back"][-1] > grown["sleeve"][-1] > 5 and sleeve > 2 * grown["sleeve"][-1]
+
+
+def test_the_back_of_the_neck_is_raised_and_the_front_is_not() -> None:
+    file = made("raglan", gauge="18x25")
+    rows = knit_parts(file)["Back of the neck"]
+    worked = [0] * len(rows[0].loops)
+    for row in rows:
+        left = [int(n) for n in re.findall(r"leave (\d+)", row.text)]
+        wrapped = "w&t" in row.text
+        low = high = 0
+        if row.text.startswith("leave"):
+            low = left[0]
+        if row.text.rstrip().endswith(f"leave {left[-1]}" if left else "?") and wrapped:
+            high = left[-1] + 1
+        if row.side == "WS":
+            low, high = high, low
+        for i in range(low, len(worked) - high):
+            worked[i] += 1
+    middle = worked.index(max(worked)) + worked.count(max(worked)) // 2
+    high = max(worked) * body_row_um(file.all_pieces()[0].band_views[0]) / 1000.0
+    assert 18.0 <= high <= 34.0, "2 to 2.5 cm (common practice), and the row that leads to it"
+    assert worked[-1] == 1 and worked == sorted(worked[:middle]) + sorted(worked[middle:], reverse=True)
+
+
+def test_short_rows_reach_further_on_both_sides_by_turns() -> None:
+    assert raised_rows(10, 20, 40, 2, 4) == ((0, 20), (10, 20), (10, 26), (4, 26), (4, 40))
+    band = Band((library_segment("background", "stockinette", 20),) * 3)
+    begin = Station("begin", 300.0)
+
+    def short(*rows: tuple[int, int]) -> Piece:
+        shaping = Shaping((begin, begin), short=rows)
+        own = Band(band.own, shaping=shaping)
+        bare = Border(rows=0)
+        return Piece("x", 300.0, 50.0, Evidence(Gauge(20.0, 28.0)), (own,), bottom=bare, top=bare)
+
+    assert shape_band(short((0, 30), (10, 30), (10, 60)).band_views[0]).lives.counts == (60,) * 4
+    for rows, said in (
+        (((0, 30), (10, 40)), "the yarn is at stitch 30"),
+        (((5, 30),), "the yarn is at stitch 0"),
+        (((0, 61),), "there are 60"),
+    ):
+        with pytest.raises(IllegalPiece, match=said):
+            shape_band(short(*rows).band_views[0])
+
+
+def test_an_odd_stitch_is_made_where_there_is_room_for_it() -> None:
+    """From 1 of 22 columns to all: 10 lie to the right of it and 11 to the left."""
+    own = (library_segment("background", "stockinette", 22), library_segment("background", "garter", 6))
+    stations = (Station("begin", 100.0, row=0), Station("end", 200.0, row=24))
+    shaping = Shaping(stations, sections=(Section(0, 0, (1, -1), name="gore"),))
+    bare = Border(rows=0)
+    piece = Piece(
+        "x", 200.0, 100.0, Evidence(Gauge(20.0, 28.0)), (Band(own, shaping=shaping),), bottom=bare, top=bare, round=True
+    )
+    found = shape_band(piece.band_views[0])
+    assert [c for lane, c in found.lives.living[-1] if lane == 0] == list(range(22))
+
+
+@st.composite
+def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
+    sets = [
+        f"for={draw(st.sampled_from(sorted(BODIES)))}",
+        f"from={draw(st.sampled_from(['top', 'bottom']))}",
+        f"split={draw(st.sampled_from(SPLITS))}",
+        f"lines={draw(st.sampled_from(['twisted', 'plain knit']))}",
+        f"neckline={draw(st.sampled_from(NECKS))}",
+        f"ease={draw(st.integers(0, 20))}",
+    ]
+    stitches = draw(st.integers(9, 30))
+    panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""
+    return sets, f"{stitches}x{round(1.4 * stitches)}", panel
+
+
+@given(wishes())
+@settings(max_examples=20)
+def test_whatever_body_wears_it_every_round_adds_up_and_no_loop_is_lost(wish: tuple[list[str], str, str]) -> None:
+    sets, gauge, panel = wish
+    try:
+        file: ProjectFile = made("raglan", *sets, gauge=gauge, panels=panel)
+    except CabluxError as error:  # the reason is said, with what would mend it
+        assert re.search(r"[Mm]ake|[Cc]hoose|cast on fewer", str(error)), error
+        return
+    knit_parts(file)
+    pieces = file.all_pieces()
+    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
+    for join in joins_of(file):
+        assert not list(join_problems(pieces, join))
+    assert "round the chest" in shape_cautions(file)[0]
+
+
+@pytest.mark.parametrize(
+    ("sets", "said"),
+    [
+        (["yoke_depth=7"], "must be increased .* make the yoke deeper"),
+        (["neck=90", "chest=40"], "narrower at the underarm than at the neck"),
+        (["underarm=20", "chest=30", "ease=0"], "cast on fewer stitches under the arms"),
+        (["length=20"], "make the body longer"),
+        (["from=bottom", "length=24"], "make the body longer|as deep as"),
+        (["arm=10", "cuff=10"], "make the arms longer"),
+    ],
+)
+def test_a_raglan_that_cannot_be_is_refused_with_what_would_mend_it(sets: list[str], said: str) -> None:
+    with pytest.raises(Infeasible, match=said):
+        made("raglan", *sets, gauge="18x25")
+
+
+def test_what_to_mind_shows_the_schools_side_by_side() -> None:
+    told = " ".join(shape_cautions(made("raglan", gauge="18x25")))
+    assert all(split in told for split in SPLITS)
+    assert "in other rounds" in told and "no hole is left" in told
+    assert "the last time at the" not in told
