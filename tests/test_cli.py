@@ -172,6 +172,8 @@ def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
         "bent-band",
         "pullover",
         "vest",
+        "cardigan",
+        "raglan",
     ]
     assert all({"name", "default", "unit", "source"} <= set(ask) for s in listed for ask in s["asks"])
     assert "strip: Strip worn sideways" in run("shapes").stdout

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from ..core.layout.piece import is_symmetric
 from ..core.library import Pattern
-from ..core.shapes import Answer, Shape, find_shape
+from ..core.shapes import Answer, Shape
 from .errors import NotFound
 from .exchange import ProjectFile
 from .shaped_projects import ShapeForm, emptied_file, file_of_form, shape_of, shaped_file, typed_answers
@@ -53,7 +53,8 @@ def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | No
     Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
     """
     found = shape_of(file)
-    own = (found[0] if found else find_shape("rectangle")).layout(file.all_pieces())
+    pieces = file.all_pieces()
+    own = found[0].layout(pieces) if found else pieces[0].bands[0].segments
     own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
     grounds = (s.pattern for s in own if s.is_ground)
     return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)

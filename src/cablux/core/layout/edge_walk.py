@@ -19,7 +19,7 @@ class EdgeWalk:
     are the first to come and the last to go.
     """
 
-    def __init__(self, plane: Plane, count: int) -> None:
+    def __init__(self, plane: Plane, count: int, begun: tuple[Column, ...] = ()) -> None:
         shaping = plane.view.shaping
         assert shaping is not None, "only shaped bands come here"
         self.plane, self.shaping = plane, shaping
@@ -31,9 +31,25 @@ class EdgeWalk:
         self.left = [(2, i) for i in range(rest, sides[1])]
         self.full = sides
         self.low, self.high = 0, max(0, count - sum(sides))
+        self.begun = len(begun) == count
+        if self.begun:
+            self._go_on(begun)
         self.first = self._needle()
         self.both = False
         self.widest: tuple[int, int] = (self.low, self.high)
+
+    def _go_on(self, columns: tuple[Column, ...]) -> None:
+        """On the columns that a band below has left: the outermost of them are the edges now."""
+        last, starts, first = len(self.plane.lanes) - 1, self.plane.starts, self.plane.first
+        sided = len(self.plane.view.sides) > 0
+        now = [
+            (0, c) if sided and lane == 0 else (2, c) if sided and lane == last else (1, starts[lane - first] + c)
+            for lane, c in columns
+        ]
+        right, left = self.full
+        self.right, self.left = now[:right], now[len(now) - left :]
+        inner = now[right : len(now) - left]
+        self.low, self.high = (inner[0][1], inner[-1][1] + 1) if inner else (0, 0)
 
     def _needle(self) -> list[tuple[int, int]]:
         inner = [(1, place) for place in range(self.low, self.high)]
@@ -146,6 +162,7 @@ class EdgeWalk:
         low, high = self.widest
         across = self.plane.width
         shift = {"right": across - high, "left": -low}.get(self.shaping.edges, (across - (high - low)) // 2 - low)
+        shift = 0 if self.begun else shift
         last = len(self.plane.lanes) - 1
 
         def place(column: Column) -> Column:

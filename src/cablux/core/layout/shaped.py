@@ -62,7 +62,7 @@ def shape_band(view: BandView) -> ShapedBand:
     if view.shaping is not None and view.shaping.sections:
         lives = section_lives(plane, stations, Begin(first_row(view), chart_offset(view)))
     else:
-        walk = EdgeWalk(plane, stations.counts[0])
+        walk = EdgeWalk(plane, stations.counts[0], _left_below(view))
         edges, steps = _edges_of_rows(view, stations), _steps_of_rows(view, stations)
         rows = []
         for at, each in enumerate(edges):
@@ -71,6 +71,14 @@ def shape_band(view: BandView) -> ShapedBand:
             rows.append(walk.bind_off(*step, keep=keep) if step else walk.row(each) if each else PLAIN_ROW)
         lives = walk.placed(tuple(rows))
     return ShapedBand(view, plane, stations, lives, _numbers(plane, lives))
+
+
+def _left_below(view: BandView) -> tuple[Column, ...]:
+    """The columns that the band below has left, where the band goes on with the same ones; else none."""
+    below = view.piece.band_views[view.at - 1] if view.at and view.band.runs_on else None
+    if below is None or below.shaping is None or below.shaping.sections or below.segments != view.segments:
+        return ()
+    return shape_band(below).lives.living[-1]
 
 
 def _edges_of_rows(view: BandView, plan: StationPlan) -> list[list[tuple[Edge, int]]]:

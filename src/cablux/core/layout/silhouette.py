@@ -104,11 +104,14 @@ def _sewn(line: tuple[Place, ...]) -> Iterator[Place]:
     corners = [place for at, place in enumerate(line) if not at or math.dist(place, line[at - 1]) > _SAME]
     for at, place in enumerate(corners):
         before, after = corners[max(0, at - 1)], corners[min(len(corners) - 1, at + 1)]
-        more = any(_is_ledge(a, b) for a, b in pairwise(corners[at + 1 :]))
+        soon = place[1] + NEXT_STEP * (place[1] - before[1])
+        more = any(_is_ledge(a, b) and a[1] <= soon for a, b in pairwise(corners[at:]))
         if not (at and _is_ledge(before, place) and abs(after[0] - place[0]) < _SAME and more):
             yield place
 
 
+NEXT_STEP = 2.5
+"""Steps follow each other every second row; a ledge is as high as the row that binds it off. Half a row is to spare."""
 _SAME = 1.0  # micrometres: sums of the same widths in another order
 
 

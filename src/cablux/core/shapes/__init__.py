@@ -3,6 +3,7 @@
 from ..errors import IllegalPiece
 from .asks import Answer, Answers, Ask, StandardSize, in_unit, read_answers
 from .bent_band import BENT_BAND
+from .cardigan import CARDIGAN
 from .corner import CORNER
 from .framed_square import FRAMED_SQUARE
 from .hat import HAT
@@ -16,7 +17,7 @@ from .strip import STRIP
 from .tube import TUBE
 from .vest import VEST
 
-_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST, RAGLAN)
+_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST, CARDIGAN, RAGLAN)
 SHAPES: dict[str, Shape] = {shape.id: shape for shape in _ALL}
 
 

@@ -11,7 +11,7 @@ from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
 from ..layout.silhouette import edge_path, path_um
 from ..layout.widths import pattern_um
-from ..library import Pattern, find_pattern
+from ..library import find_pattern
 from .shape import border_rows
 from .sweater_body import SweaterBody
 from .torso import RIB
@@ -22,8 +22,9 @@ FIRST = {"Back": 1, "Front": 2, "right": 3, "left": 4}
 """The numbers of a body's pieces in the project."""
 
 
-def _stitch_um(rib: Pattern, measure: Measure) -> float:
-    """Along an edge a stitch takes the mean of its width in the rib, at rest, and in stockinette (our choice)."""
+def along_um(measure: Measure) -> float:
+    """What a picked-up stitch takes of an edge: the mean of its widths in resting rib and stockinette (our choice)."""
+    rib = find_pattern(RIB)
     each = pattern_um(rib, rib.chart.multiple, measure) / rib.chart.multiple
     return 0.5 * (each + measure.gauge.stitch_mm * 1000.0)
 
@@ -58,7 +59,7 @@ def neckband(body: SweaterBody) -> Piece:
     """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
     torso = body.torso
     held = torso.neck + torso.held
-    along = path_um(edge_path(body.right, "left")) / _stitch_um(find_pattern(RIB), body.back.measure)
+    along = path_um(edge_path(body.right, "left")) / along_um(body.back.measure)
     picked = suited_to_rib(held + 2.0 * along, held + 2) - held
     front = (Source("held", FIRST["Front"], "front neck", torso.held),) if torso.held else ()
     sources = (
@@ -72,7 +73,7 @@ def neckband(body: SweaterBody) -> Piece:
 
 def armband(body: SweaterBody, *, right: bool) -> Piece:
     """Ribbing round an armhole, once the shoulder and the side are sewn: at the back's right edge, or its left one."""
-    along = body.armhole_mm * 1000.0 / _stitch_um(find_pattern(RIB), body.back.measure)
+    along = body.armhole_mm * 1000.0 / along_um(body.back.measure)
     count = suited_to_rib(along, 8)
     front, back = count // 2, count - count // 2
     side = "left" if right else "right"  # the back's right edge meets the front's left one

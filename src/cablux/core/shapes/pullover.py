@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from ..errors import Infeasible
-from ..layout.joins import Join, PieceEdge
-from ..layout.piece import Piece
-from .asks import Ask, millimetres
+from ..layout.joins import EdgeName, PieceEdge
+from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
+from .asks import Ask
 from .body_joins import WAYS, body_joins
 from .picked_bands import neckband
 from .shape import Made, MadePiece, Shape, Wanted
-from .sleeves import SleeveWish, cap_begins_mm, sleeve_piece
+from .sleeves import sleeve_piece
 from .sweater_asks import body_asks, sleeve_asks
-from .sweater_body import MODIFIED_MM, SweaterBody, level_um, make_body, sweater_cautions
+from .sweater_body import SweaterBody, level_um, make_body, sweater_cautions
 
-CONSTRUCTIONS = ("drop", "modified-drop", "set-in")
 SLEEVE = 4
 """The place of the sleeve among the pieces, after those of the body."""
 
@@ -21,36 +19,21 @@ SLEEVE = 4
 def _make(wanted: Wanted) -> Made:
     body = make_body(wanted, str(wanted.answers["construction"]))
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
-    sleeve = sleeve_piece(wanted, _sleeve_wish(wanted, body), panels)
+    sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body), panels)
     pieces = (*map(MadePiece, body.pieces), MadePiece(sleeve, 2), MadePiece(neckband(body)))
-    return Made(pieces, (*body_joins(body), *_sleeve_joins(body, sleeve)))
+    return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, _fronts(body))))
 
 
-def _sleeve_wish(wanted: Wanted, body: SweaterBody) -> SleeveWish:
-    answers, armhole = wanted.answers, body.armhole_mm
-    wrist, cuff = millimetres(answers, "wrist"), millimetres(answers, "cuff")
-    if answers["construction"] == "set-in":
-        top, arm = millimetres(answers, "upper_arm"), millimetres(answers, "arm")
-        return SleeveWish(wrist, top, arm, cuff, armhole, body.torso.bound)
-    along = MODIFIED_MM if answers["construction"] == "modified-drop" else 0.0
-    length = millimetres(answers, "reach") - body.back.width_mm / 2.0
-    if length < cuff + 20.0:
-        raise Infeasible("The body reaches down to the wrists: type a greater length from the neck, or less ease.")
-    return SleeveWish(wrist, max(armhole - 2.0 * along, wrist), length, cuff, armhole, straight=along)
-
-
-def _sleeve_joins(body: SweaterBody, sleeve: Piece) -> tuple[Join, ...]:
-    """A sleeve into each armhole, half to the back, half to the front and on beside its neck; and up its own seam."""
-    torso, cap = body.torso, cap_begins_mm(sleeve)
-    under, over = (level_um(body.back, torso.body + rows) / 1000.0 for rows in (0, torso.depth))
-    out = []
-    for mine, other, part, _ in WAYS:
-        more = (PieceEdge(part, other, end_mm=level_um(body.sides[part - 2], torso.neck_rows) / 1000.0),)
-        back, front = (PieceEdge(SLEEVE, edge, start_mm=cap, over="half") for edge in (other, mine))
-        out.append(Join(back, PieceEdge(0, mine, under, over), swallows=1))
-        out.append(Join(front, PieceEdge(1, other, under), swallows=1, more=more))
-    arm = Join(PieceEdge(SLEEVE, "right edge", end_mm=cap), PieceEdge(SLEEVE, "left edge", end_mm=cap), swallows=1)
-    return (*out, arm)
+def _fronts(body: SweaterBody) -> dict[EdgeName, tuple[PieceEdge, ...]]:
+    """The front's half of each armhole: its own edge from the underarm up, and on beside the neck."""
+    under = level_um(body.back, body.torso.body) / 1000.0
+    return {
+        other: (
+            PieceEdge(1, other, under),
+            PieceEdge(part, other, end_mm=level_um(body.sides[part - 2], body.torso.neck_rows) / 1000.0),
+        )
+        for _, other, part, _ in WAYS
+    }
 
 
 PULLOVER = Shape(

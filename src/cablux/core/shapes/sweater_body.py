@@ -108,6 +108,11 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
     below = 2 + 2 * narrower if bound else 0
     if whole - depth < 4:
         raise Infeasible("The armholes are as deep as the body is long: make it longer, or the armholes less deep.")
+    if answers["neckline"] == "V" and bound and depth - below >= least:
+        neck_rows = min(neck_rows, depth - below)  # twice as deep is our choice: as deep as the armholes leave it
+    room = (depth - neck_rows - 2) // 2
+    if bound and 1 <= room < narrower and 2 * room >= narrower - bound:  # wide bodies bind off more, and decrease less
+        bound, narrower, below = bound + narrower - room, room, 2 + 2 * room
     if bound and depth - neck_rows < below:
         raise Infeasible(
             "The front neck would begin before the armholes are shaped: make the armholes deeper, or the neck less "

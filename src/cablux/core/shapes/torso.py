@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from ..errors import Infeasible
 from ..layout.parts import HeldGroup, PartEnd, Source
@@ -159,29 +160,40 @@ def front_end(torso: Torso) -> PartEnd:
     return PartEnd("held", (HeldGroup("right-hand shoulder", side), *neck, HeldGroup("left-hand shoulder", side)))
 
 
-def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
-    """One side of the front from the neck up: shaped at its neck edge, its shoulder bound off in steps at the other."""
-    own, (side, shoulder) = part_segments(torso, right=right), (torso.side, torso.shoulder)
+def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bound: int = 0) -> Shaping:
+    """A front beside its neck: so many stitches, shaped at the neck edge, and the shoulder in steps at the other.
+
+    `right`: the shoulder lies at the right edge. `bound`: what of the neck is bound off before anything else.
+    """
+    inner: Literal["right", "left"] = "left" if right else "right"
+    outer: Literal["right", "left"] = "right" if right else "left"
+    shoulder, left = torso.shoulder, side - bound
     done = Station("Neck is shaped", 0.0, count=shoulder, paced=True)
     if not paced:
-        done = replace(done, paced=False, row=max(2 * (side - shoulder), torso.neck_rows - 2 - torso.neck_rows % 2))
-    last = torso.steps[-1]
+        rows = torso.neck_rows - 2 - torso.neck_rows % 2
+        done = replace(done, paced=False, row=max(2 * (left - shoulder), rows))
     stations = [
         Station("Neck begins", 0.0, count=side, row=0),
         done,
         Station("Shoulder", 0.0, count=shoulder, row=torso.neck_rows),
     ]
-    steps: tuple[Step, ...] = ()
+    steps = [Step(0, (bound,), inner)] if bound else []
     if torso.steps[:-1]:
-        stations.append(Station("Last step", 0.0, count=last, paced=True))
-        steps = (Step(2, torso.steps[:-1], "right" if right else "left"),)
-    shaping = Shaping(
+        stations.append(Station("Last step", 0.0, count=torso.steps[-1], paced=True))
+        steps.append(Step(2, torso.steps[:-1], outer))
+    return Shaping(
         tuple(stations),
-        edges="left" if right else "right",
-        steps=steps,
+        edges=inner,
+        steps=tuple(steps),
         whole_panels=False,
-        every_row=2 * (side - shoulder) > torso.neck_rows,
+        every_row=2 * (left - shoulder) + 2 * bool(bound) > torso.neck_rows,
     )
+
+
+def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
+    """One side of the front from the neck up: shaped at its neck edge, its shoulder bound off in steps at the other."""
+    own, side = part_segments(torso, right=right), torso.side
+    shaping = neck_shaping(torso, side, right=right, paced=paced)
     name = f"Front, {'right' if right else 'left'}-hand shoulder"
     group = f"{'right' if right else 'left'}-hand shoulder"
     piece = replace(

@@ -1,0 +1,125 @@
+"""The cardigan: back, two fronts, sleeves, a neckband and bands down the fronts, one of them with buttonholes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+from ..layout.joins import EdgeName, Join, PieceEdge
+from ..layout.piece import Piece
+from ..units import Unit, length_text
+from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
+from .asks import Answers, Ask
+from .body_joins import WAYS
+from .cardigan_bands import button_places_mm, cardigan_neckband, front_band
+from .cardigan_fronts import front_piece
+from .picked_bands import BAND_MM
+from .shape import Made, MadePiece, Shape, Wanted
+from .sizes import BODIES
+from .sleeves import sleeve_piece
+from .sweater_asks import body_asks, sleeve_asks
+from .sweater_body import SweaterBody, level_um, make_body, sweater_cautions
+
+FRONTS: dict[EdgeName, int] = {"right edge": 1, "left edge": 2}
+"""The places of the fronts, by the edge at which their side lies."""
+SLEEVE = 3
+SIDES = ("right front", "left front")
+NECKS = ("crew", "V")
+_PRACTICE = "common practice"
+_BUTTONS = {name: {"baby": 3.0, "child": 5.0}.get(name.split()[0], 7.0) for name in BODIES}
+
+
+def _make(wanted: Wanted) -> Made:
+    body = make_body(wanted, str(wanted.answers["construction"]))
+    gap = max(1, round(BAND_MM / 2.0 / wanted.evidence.gauge.stitch_mm))
+    left, right = (front_piece(wanted, body, gap, right=side) for side in (True, False))
+    panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
+    sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body), panels)
+    neck = cardigan_neckband(body, right, left)
+    buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
+    bands = [
+        front_band(body, front, neck, buttons if holed == side else 0, side)
+        for side, front in zip(SIDES, (right, left), strict=True)
+    ]
+    pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
+    return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, left, right)))
+
+
+def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
+    """Shoulders and sides."""
+    torso, steps = body.torso, 2 * len(body.torso.steps)
+    above, under = torso.body + torso.depth, level_um(body.back, torso.body) / 1000.0
+    shoulders, seams = [], []
+    for mine, other, _, late in WAYS:
+        at = FRONTS[other]
+        low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
+        begin = level_um(fronts[at - 1], above + 1 - late) / 1000.0
+        shoulder = PieceEdge(at, other, start_mm=begin, over="whole")
+        shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
+        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(at, other, end_mm=under), swallows=1))
+    return (*shoulders, *seams)
+
+
+def _set_in(body: SweaterBody, sleeve: Piece, left: Piece, right: Piece) -> tuple[Join, ...]:
+    torso, pieces = body.torso, {1: left, 2: right}
+
+    def armhole(edge: EdgeName) -> PieceEdge:
+        at = FRONTS[edge]
+        under, over = (level_um(pieces[at], torso.body + rows) / 1000.0 for rows in (0, torso.depth))
+        return PieceEdge(at, edge, under, over)
+
+    fronts = {edge: (armhole(edge),) for edge in FRONTS}
+    return sleeve_joins(body, sleeve, SLEEVE, fronts)
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    """Those of every sweater but the head's, which need not pass a neckband; then the buttons."""
+    told = [line for line in sweater_cautions(answers, pieces, unit) if "less than a head" not in line]
+    band = next(p for p in pieces if p.name.startswith("Buttonhole"))
+    places = button_places_mm(band)
+    apart = {length_text(b - a, unit) for a, b in pairwise(places)}
+    if apart:
+        told.append(f"The buttonholes are {' or '.join(sorted(apart))} apart, for buttons as wide as two stitches.")
+    told.append("Sew the buttons on opposite the holes when both bands are done, and try one through a hole first.")
+    return tuple(told)
+
+
+def _neck_asks() -> tuple[Ask, ...]:
+    asks = body_asks()[1:]
+    return tuple(replace(ask, choices=NECKS) if ask.name == "neckline" else ask for ask in asks)
+
+
+CARDIGAN = Shape(
+    id="cardigan",
+    name="Cardigan",
+    what="Back and two fronts with whole panels, sleeves, ribbed bands with buttonholes down the fronts.",
+    asks=(
+        body_asks()[0],
+        Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+        *_neck_asks(),
+        Ask(
+            "buttons",
+            "Buttons",
+            _BUTTONS["woman M"],
+            f"{_PRACTICE}: 5 to 9 for an adult",
+            "number",
+            by=_BUTTONS,
+            least=1,
+            most=20,
+        ),
+        Ask(
+            "buttonholes",
+            "Buttonholes in the",
+            SIDES[0],
+            f"{_PRACTICE}: right for women, left for men",
+            "choice",
+            SIDES,
+            by={name: SIDES[name.startswith("man")] for name in BODIES},
+        ),
+        *sleeve_asks(),
+    ),
+    make=_make,
+    shows=(0, 1, 2),
+    cautions=_cautions,
+)

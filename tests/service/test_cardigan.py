@@ -1,0 +1,144 @@
+"""Cardigans: knitted from their printed words; fronts against the back, buttonholes counted in the knitted band."""
+
+from __future__ import annotations
+
+import re
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.joins import join_problems
+from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.widths import body_um
+from cablux.core.shapes.sizes import BODIES
+from cablux.service.pattern import project_words
+from cablux.service.shaped_projects import joins_of, shape_cautions
+from tests.knitter import Row
+
+from .test_worn import PANELS, knit_parts, made
+
+CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
+
+
+def bound(rows: list[Row]) -> list[tuple[int, int]]:
+    """The rows in which anything is bound off, with how many."""
+    return [(n, len(row.bound)) for n, row in enumerate(rows) if row.bound]
+
+
+@pytest.mark.parametrize("neck", ["crew", "V"])
+@pytest.mark.parametrize("construction", CONSTRUCTIONS)
+def test_a_cardigan_is_knitted_from_its_words_and_its_fronts_meet_its_back(construction: str, neck: str) -> None:
+    file = made("cardigan", f"construction={construction}", f"neckline={neck}", gauge="18x25")
+    knit, pieces = knit_parts(file), dict(zip((p.name for p in file.pieces), file.all_pieces(), strict=True))
+    back, left, right = (knit[name] for name in ("Back", "Left front", "Right front"))
+    if construction != "drop":
+        assert bound(back)[0] == bound(left)[0] and bound(back)[1] == bound(right)[0], "armholes in the same rows"
+    assert abs(len(left) - len(back)) <= 3 and abs(len(right) - len(back)) <= 3
+    opening = 2.0 * body_um(pieces["Back"].band_views[0]) / 2.0 - sum(
+        body_um(pieces[name].band_views[0]) for name in ("Left front", "Right front")
+    )
+    band = knit["Button band, left front"]
+    high = len(band) * 100.0 / 25.0 * 1000.0
+    assert opening == pytest.approx(high, abs=9_000.0), "one band's width lies between the fronts"
+    for name in ("Left front", "Right front"):
+        for a, b in pairwise(pieces[name].band_views):
+            if a.shaping is not None and b.shaping is not None:
+                assert shape_band(a).lives.living[-1] == shape_band(b).lives.first, "columns go on from band to band"
+
+
+def test_panels_of_the_fronts_stand_where_the_backs_stand_and_none_is_cut() -> None:
+    file = made("cardigan", gauge="18x25", panels="braid-9,rope-2-2-left")
+    back, front = (p.bands[0].own for p in file.all_pieces()[:2])
+    at, places = 0, {}
+    for s in back:
+        places[at] = s
+        at += s.stitches
+    at = 0
+    for s in front:
+        if s.is_panel:
+            assert places[at].pattern_id == s.pattern_id and places[at].stitches == s.stitches
+        at += s.stitches
+    assert any(s.is_panel for s in front)
+    alone = made("cardigan", gauge="18x25", panels="honeycomb")
+    assert any(s.is_panel for s in alone.all_pieces()[1].bands[0].own), "a middle panel gives each front one of its own"
+
+
+@pytest.mark.parametrize(("buttons", "side"), [(1, "right front"), (5, "right front"), (7, "left front")])
+def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: str) -> None:
+    """Looked at in the knitted loops: a yarn over beside a purl decrease, in one row of one band."""
+    file = made("cardigan", f"buttons={buttons}", f"buttonholes={side}", gauge="20x28")
+    knit = knit_parts(file)
+    holes = {
+        name: [(n, i) for n, row in enumerate(rows) for i, loop in enumerate(row.loops) if not loop.parents]
+        for name, rows in knit.items()
+        if "band," in name
+    }
+    told = holes.pop(f"Buttonhole band, {side}")
+    assert len(told) == buttons and len({n for n, _ in told}) == 1
+    assert not any(each for each in holes.values()), "the other band has none"
+    columns = sorted(i for _, i in told)
+    rib = [loop.face for loop in knit[f"Buttonhole band, {side}"][0].loops]
+    assert all(rib[i] == rib[i + 1] == "p" for i in columns), "in purl columns of the rib"
+    if buttons > 2:
+        gaps = [b - a for a, b in pairwise(columns)]
+        assert max(gaps) - min(gaps) <= 4, "within one rib"
+    ends = columns[0] + 1, len(rib) - columns[-1] - 1
+    hem, neck = ends if side == "right front" else ends[::-1]
+    assert 2 <= neck <= 8 and (buttons == 1 or hem <= 16), "near both ends"
+
+
+def test_bands_are_picked_up_along_the_front_and_over_the_end_of_the_neckband() -> None:
+    file = made("cardigan", gauge="20x28")
+    knit, words = knit_parts(file), project_words(file)
+    right = words.partition("Buttonhole band, right front\n")[2]
+    left = words.partition("Button band, left front\n")[2]
+    assert right.index("along the front edge (Right front)") < right.index("along the end (Neckband)"), "upwards"
+    assert left.index("along the end (Neckband)") < left.index("along the front edge (Left front)"), "downwards"
+    rows = len(knit["Right front"])
+    picked = int(re.findall(r"pick up and knit (\d+) along the front edge", words, re.I)[0])
+    assert 0.5 * rows < picked < 0.95 * rows, "fewer stitches than rows, about 3 to 4 (common practice)"
+
+
+def test_what_to_mind_names_the_spacing_and_babies() -> None:
+    told = " ".join(shape_cautions(made("cardigan", "for=baby 12m", gauge="26x36")))
+    assert re.search(r"buttonholes are [\d.]+ cm( or [\d.]+ cm)? apart", told)
+    assert "buttons only where they are sewn on fast" in told and "less than a head" not in told
+
+
+@st.composite
+def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
+    sets = [
+        f"for={draw(st.sampled_from(sorted(BODIES)))}",
+        f"construction={draw(st.sampled_from(CONSTRUCTIONS))}",
+        f"neckline={draw(st.sampled_from(['crew', 'V']))}",
+        f"ease={draw(st.integers(0, 20))}",
+        f"buttons={draw(st.integers(1, 7))}",
+    ]
+    stitches = draw(st.integers(9, 30))
+    panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""
+    return sets, f"{stitches}x{round(1.4 * stitches)}", panel
+
+
+@given(wishes())
+@settings(max_examples=20)
+def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
+    sets, gauge, panel = wish
+    try:
+        file = made("cardigan", *sets, gauge=gauge, panels=panel)
+    except CabluxError as error:  # the reason is said, with what would mend it
+        assert re.search(r"[Mm]ake|[Cc]hoose|type|bring|give", str(error)), error
+        return
+    knit_parts(file)
+    pieces = file.all_pieces()
+    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
+    for join in joins_of(file):
+        assert not list(join_problems(pieces, join))
+
+
+def test_too_many_buttons_are_refused() -> None:
+    with pytest.raises(Infeasible, match="choose fewer buttons"):
+        made("cardigan", "for=baby 3m", "buttons=15", gauge="18x25")
