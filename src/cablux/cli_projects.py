@@ -85,14 +85,15 @@ def grade(
         str, typer.Option(help="sizes with commas between them, such as S,M,L; all that there are without it")
     ] = "",
     as_json: AsJson = False,
+    words: Annotated[bool, typer.Option("--words", help="one text for all sizes, in place of the numbers")] = False,
 ) -> None:
     """Make a project in several sizes: its numbers in each, or why it cannot be had in one."""
-    from .service import grading
+    from .service import grading, size_texts
 
     with quiet():
         found = grading.grade_project(read_input(file), [each.strip() for each in sizes.split(",") if each.strip()])
     if as_json:
         print_json(grading.graded_report(found))
         return
-    for line in grading.graded_lines(found):
+    for line in size_texts.graded_words(found) if words else grading.graded_lines(found):
         typer.echo(line)

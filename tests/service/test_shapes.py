@@ -120,7 +120,7 @@ def test_a_strip_is_read_both_ways_and_its_opening_lies_in_the_seam() -> None:
 @pytest.mark.parametrize(
     ("shape", "measures", "said"),
     [
-        ("wagon", [], "There is no shape “wagon”; these are there: bent-band, corner, framed-square, hat"),
+        ("wagon", [], "There is no shape “wagon”; these are there: bent-band, cardigan, corner, framed-square"),
         ("strip", ["around=4"], "It goes round must be 8 cm to 200 cm, not 4 cm"),
         ("strip", ["around=wide"], "type a number, such as 60 cm, not “wide”"),
         ("strip", ["waist=60"], "There is no “waist” here; these are asked: worn, around"),

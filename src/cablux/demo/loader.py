@@ -37,6 +37,7 @@ DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
     ("puffin-pullover.json", ((999,), (88,), (0,), (0,), (61, 0))),
     ("wren-vest.json", ((0,),)),
     ("guillemot-raglan.json", ((999,), (47,))),
+    ("dotterel-cardigan.json", ((999,), (999,), (61,))),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from typing import Any
 
 from ..core.errors import CabluxError, IllegalPiece
@@ -15,6 +16,9 @@ from .measures import file_in_size, measured_shape, project_patterns
 from .projects import piece_numbers
 from .shaped_projects import shape_of
 
+SIZE = "for"
+"""What a shape calls its ask for a size."""
+
 
 @dataclass(frozen=True)
 class GradedSize:
@@ -23,6 +27,11 @@ class GradedSize:
     size: str
     file: ProjectFile | None
     refusal: str = ""
+
+    @cached_property
+    def pieces(self) -> list[dict[str, Any]]:
+        """The numbers of every piece; none where it cannot be had."""
+        return list(_pieces(self.file))
 
 
 def grade_project(text: str, sizes: Sequence[str] = ()) -> tuple[GradedSize, ...]:
@@ -34,10 +43,34 @@ def grade_project(text: str, sizes: Sequence[str] = ()) -> tuple[GradedSize, ...
     file = read_project(text)
     shape, found = measured_shape(file), shape_of(file)
     assert found is not None, "a measured shape has answers"
-    wanted = [_size(shape, found[1], name) for name in sizes] or list(shape.asks[0].choices)
-    if shape.asks[0].kind != "choice" or not any(ask.by for ask in shape.asks):
+    if not by_sizes(shape):
         raise IllegalPiece(f"A {shape.name.lower()} is not made by a table of sizes; type its measures instead.")
-    return tuple(_graded(file, shape, found[1], name) for name in wanted)
+    wanted = [_size(shape, found[1], name) for name in sizes] or list(shape.asks[0].choices)
+    return tuple(graded_size(text, name) for name in wanted)
+
+
+def by_sizes(shape: Shape) -> bool:
+    """Whether its first ask is a size, by which others have their defaults."""
+    return shape.asks[0].name == SIZE and any(ask.by for ask in shape.asks)
+
+
+@lru_cache(maxsize=32)
+def graded_size(text: str, size: str) -> GradedSize:
+    """A project file in one size, called by its whole name."""
+    try:
+        return GradedSize(size, file_in(read_project(text), size))
+    except CabluxError as error:
+        return GradedSize(size, None, str(error))
+
+
+def file_in(file: ProjectFile, size: str) -> ProjectFile:
+    """A project made anew in another size of its shape's table. Raises what the shape raises."""
+    shape, found = measured_shape(file), shape_of(file)
+    assert found is not None, "a measured shape has answers"
+    panels, ground = project_patterns(file)
+    answers = answers_in_size(shape, found[1], _size(shape, found[1], size))
+    given = {ask.name: in_unit(ask, answers[ask.name], file.unit) for ask in shape.asks}
+    return file_in_size(file, shape.id, given, panels, ground)
 
 
 def _size(shape: Shape, answers: Answers, name: str) -> str:
@@ -64,19 +97,9 @@ def answers_in_size(shape: Shape, answers: Answers, size: str) -> dict[str, Answ
     return out
 
 
-def _graded(file: ProjectFile, shape: Shape, answers: Answers, size: str) -> GradedSize:
-    panels, ground = project_patterns(file)
-    found = answers_in_size(shape, answers, size)
-    given = {ask.name: in_unit(ask, found[ask.name], file.unit) for ask in shape.asks}
-    try:
-        return GradedSize(size, file_in_size(file, shape.id, given, panels, ground))
-    except CabluxError as error:
-        return GradedSize(size, None, str(error))
-
-
 def graded_report(sizes: Sequence[GradedSize]) -> list[dict[str, Any]]:
     """Every size with the numbers of its pieces, as a program reads them."""
-    return [{"size": each.size, "refusal": each.refusal, "pieces": list(_pieces(each.file))} for each in sizes]
+    return [{"size": each.size, "refusal": each.refusal, "pieces": each.pieces} for each in sizes]
 
 
 def _pieces(file: ProjectFile | None) -> Iterator[dict[str, Any]]:
@@ -87,6 +110,7 @@ def _pieces(file: ProjectFile | None) -> Iterator[dict[str, Any]]:
         yield {
             "name": own.name or piece.name,
             "copies": own.copies,
+            "begun": bool(piece.begins),
             "cast_on": n.cast_on.cast_on,
             "rows": n.rows.total,
             "bind_off": n.cast_on.top.count,
@@ -100,24 +124,27 @@ def graded_lines(sizes: Sequence[GradedSize]) -> Iterator[str]:
     """The sizes side by side, as patterns print them: the first, and the others in brackets."""
     made = [each for each in sizes if each.file is not None]
     if made:
-        yield f"Sizes: {_together([each.size for each in made])}"
-        tables = [list(_pieces(each.file)) for each in made]
+        yield f"Sizes: {together([each.size for each in made])}"
+        tables = [each.pieces for each in made]
         unit = made[0].file.unit if made[0].file else "cm"
         for at, piece in enumerate(tables[0]):
             row = [table[at] for table in tables if at < len(table)]
-            width, height = (
-                _together([length_text(p[key], unit, 0) for p in row]) for key in ("width_mm", "height_mm")
-            )
+            width, height = (together([length_text(p[key], unit, 0) for p in row]) for key in ("width_mm", "height_mm"))
             yield f"{piece['name']}: {width} wide, {height} high"
-            yield f"  begin with {_together([p['cast_on'] for p in row])}, {_together([p['rows'] for p in row])} rows"
+            yield f"  begin with {together([p['cast_on'] for p in row])}, {together([p['rows'] for p in row])} rows"
             for name in piece["stations"]:
-                yield f"  {name}: {_together([p['stations'].get(name, '–') for p in row])} stitches"
-            yield f"  at the end {_together([p['bind_off'] for p in row])}"
+                yield f"  {name}: {together([p['stations'].get(name, '–') for p in row])} stitches"
+            yield f"  at the end {together([p['bind_off'] for p in row])}"
     for each in sizes:
         if each.refusal:
             yield f"{each.size} cannot be had: {each.refusal}"
 
 
-def _together(values: Sequence[object]) -> str:
+def together(values: Sequence[object]) -> str:
+    """As patterns print several sizes: the first, and the others in brackets; once where they are all the same.
+
+    >>> together([92, 100, 108])
+    '92 (100, 108)'
+    """
     first, *others = map(str, values)
-    return f"{first} ({', '.join(others)})" if others else first
+    return f"{first} ({', '.join(others)})" if others and {first} != set(others) else first

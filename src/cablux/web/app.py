@@ -43,6 +43,7 @@ from . import (
     routes_pieces,
     routes_projects,
     routes_shapes,
+    routes_sizes,
     routes_squares,
     routes_swatches,
     routes_tools,
@@ -68,6 +69,7 @@ ROUTES = (
     routes_swatches,
     routes_cloth,
     routes_tools,
+    routes_sizes,
     routes_squares,
 )
 PREPARE_AFTER = 3.0  # seconds, our choice: after the first page, which should not share the processor with it

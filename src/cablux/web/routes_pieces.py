@@ -10,6 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..service.forms import FormReader
 from ..service.pieces_page import pieces_overview
 from ..service.projects import Project
+from ..service.sizes_page import has_sizes
 from .deps import ChairDep, PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
 
@@ -50,4 +51,5 @@ def _pieces(request: Request, project: Project) -> Response:
 @router.get("/{project_id}/pieces", name="pieces")
 def show_pieces(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """All pieces of a project to scale, with counts, rows, progress and what is next."""
-    return page(request, "pieces.html", project=project, found=pieces_overview(project, chair))
+    found = pieces_overview(project, chair)
+    return page(request, "pieces.html", project=project, found=found, graded=has_sizes(project))

@@ -17,6 +17,7 @@ from ..service.measures import has_measures, measured_shape
 from ..service.project_list import list_projects
 from ..service.projects import Project
 from ..service.shaped_projects import shape_cards
+from ..service.sizes_page import has_sizes
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker
 
@@ -170,6 +171,7 @@ def _form_page(
         states=STATES,
         thick=sizes.THICK,
         measured=measured_shape(project.file).name if project and has_measures(project.file) else "",
+        graded=project is not None and has_sizes(project),
     )
 
 

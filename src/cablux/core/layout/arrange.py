@@ -33,10 +33,12 @@ class Arrangement:
     width_um: int
 
 
-def ready_arrangements(view: BandView, panels: Sequence[Pattern], ground: Pattern) -> tuple[Arrangement, ...]:
+def ready_arrangements(
+    view: BandView, panels: Sequence[Pattern], ground: Pattern, only: str = ""
+) -> tuple[Arrangement, ...]:
     """Ready arrangements of `panels` for a band; the widest all-over one, if any, is made much of.
 
-    Those that cannot be had at this width are left out.
+    Those that cannot be had at this width are left out. With `only` no more than the one of that name is solved.
     """
     maker = _Maker(view, ground)
     wide = max(panels, key=lambda p: (maker.all_over(p), p.least))
@@ -55,7 +57,7 @@ def ready_arrangements(view: BandView, panels: Sequence[Pattern], ground: Patter
     if maker.all_over(wide):
         tries.append(("all over", f"{wide.name} from edge to edge", maker.all_of(wide)))
     out: list[Arrangement] = []
-    for name, note, bands in tries:
+    for name, note, bands in (each for each in tries if only in ("", each[0])):
         found = maker.nearest(bands)
         if found is not None and found.segments not in [a.band.segments for a in out]:
             out.append(_arrangement(view, name, note, found))

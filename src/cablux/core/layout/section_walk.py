@@ -172,8 +172,10 @@ class _SectionWalk:
 
     def cable(self) -> _Cable | None:
         """The cable of two groups of two or three that is all that lives; None where it is none, or is not halved."""
+        if not self.shaping.cabled:
+            return None
         columns = self.columns
-        if not self.shaping.cabled or len(columns) not in (4, 6) or len({lane for lane, _ in columns}) > 1:
+        if len(columns) not in (4, 6) or len({lane for lane, _ in columns}) > 1:
             return None
         s = self.plane.view.segments[columns[0][0]]
         leans = _cables(s.chart, s.repeats).get((columns[0][1], len(columns)))

@@ -52,7 +52,9 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
         out.append(
             "Under the arms pick up one stitch more in each corner and work it together with the next: no hole is left."
         )
-        out.append("The charts are worked from the neck down: worn, their crossings stand on their heads.")
+        out.append(
+            "Pictures and charts show it as it is worked, the neck at the bottom; worn, crossings stand on their heads."
+        )
     else:
         out.append("Work the first rounds of the yoke loosely: the sleeves pull at the needle until they lie flat.")
     return tuple(out)

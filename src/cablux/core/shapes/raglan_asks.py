@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from .asks import Ask
 from .raglan_plan import LINES, OWN_SPLIT, SPLITS
 from .sizes import BODIES, SOURCE, by_size
@@ -79,5 +81,7 @@ def raglan_asks() -> tuple[Ask, ...]:
         Ask("neckline", "Neck", NECKS[0], f"{_PRACTICE}: raised 2 to 2.5 cm", "choice", NECKS),
         Ask("lines", "Lines", LINES[0], "our choice", "choice", LINES),
         body["hem"],
-        *(sleeve[name] for name in ("arm", "upper_arm", "wrist", "cuff")),
+        replace(sleeve["arm"], hint="From the underarm to the wrist."),
+        replace(sleeve["upper_arm"], hint="As the sleeve is to be, with its ease."),
+        *(sleeve[name] for name in ("wrist", "cuff")),
     )

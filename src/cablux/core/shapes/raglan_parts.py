@@ -13,6 +13,7 @@ from ..layout.plane import Plane
 from ..layout.sections import sections_um
 from ..layout.segment import Segment
 from ..layout.short_rows import raised_rows
+from ..layout.stations import count_stations
 from ..layout.widths import body_row_um
 from ..library import find_pattern
 from ..shaping.outline import ALL, Section, Shaping, Station
@@ -100,7 +101,9 @@ def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], phase:
     )
     piece = bare_round(wanted, "Back of the neck", (Band(own, shaping=shaping),), millimetres(wanted.answers, "neck"))
     ends = PartEnd("held", (HeldGroup("neck", count),))
-    return replace(piece, round=False, begins=begins, ends=ends, height_mm=max(10.0, round(len(reaches) * row_mm, 1)))
+    piece = replace(piece, round=False, begins=begins, ends=ends)
+    wide = count_stations(piece.band_views[0])[0].width_um / 1000.0
+    return replace(piece, width_mm=round(wide, 1), height_mm=max(10.0, round(len(reaches) * row_mm, 1)))
 
 
 def raised_by(piece: Piece, plan: Raglan) -> int:

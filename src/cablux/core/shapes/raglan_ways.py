@@ -69,6 +69,7 @@ def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
     shaping = Shaping(
         stations,
         manner="mixed",
+        every_row=True,  # back and front have other charts below them, and are to grow alike
         sections=yoke_sections(plan, plan.neck, (ALL, ALL), (ALL, plan.underarm)),
         holders=tuple(Holder(f"{side} sleeve", n, 1, plan.underarm) for side, n in zip(SIDES, (0, 2), strict=True)),
         whole_panels=False,
@@ -151,6 +152,7 @@ def _yoke_up(wanted: Wanted, plan: Raglan, body: int, sleeve: int) -> Piece:
     shaping = Shaping(
         (Station("Underarms", 0.0, row=0), Station("Neck", 0.0, row=plan.rounds)),
         manner="mixed",
+        every_row=True,  # back and front have other charts below them, and are to grow alike
         sections=yoke_sections(plan, (ALL, ALL), plan.neck),
         whole_panels=False,
     )

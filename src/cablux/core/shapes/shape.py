@@ -94,12 +94,14 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], pref
     ground = wanted.ground or find_pattern(GROUND)
     for panels in (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in starts]:
         placed = [Segment("panel", p, 1, gutter=proposed_gutter(p)) for p in panels]
-        tries = ready_arrangements(view, panels, ground)
-        if len(panels) > 1 or not tries:
-            ordered = in_their_order(view, placed, ground)
-            tries = (*((ordered,) if ordered else ()), *tries)
+        tries = ready_arrangements(view, panels, ground, prefer) if prefer else ()
+        if not tries:
+            tries = ready_arrangements(view, panels, ground)
+            if len(panels) > 1 or not tries:
+                ordered = in_their_order(view, placed, ground)
+                tries = (*((ordered,) if ordered else ()), *tries)
         if tries:
-            found = next((each for each in tries if each.name == prefer), tries[0])
+            found = tries[0]
             band = replace(found.band, rows=view.band.rows, shaping=view.band.shaping)
             return replace(piece, bands=(band,))
     names = " and ".join(p.name for p in wanted.panels)

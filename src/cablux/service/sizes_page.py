@@ -1,0 +1,154 @@
+"""The page of a project's sizes: a table of every size's numbers, what is awkward in one, and one text for all."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from ..core.units import length_text
+from .errors import NotFound
+from .grading import GradedSize, by_sizes, graded_size
+from .measures import measured_shape
+from .projects import Project, piece_numbers
+from .shaped_projects import shape_cautions, shape_of
+from .size_texts import graded_pieces, graded_words
+
+NEAR = 0.6
+"""Our choice: a width that uses more than six tenths of its tolerance is told."""
+
+
+@dataclass(frozen=True)
+class SizeRow:
+    """A line of the table: what it tells of which piece, and its value in each size; empty where there is none."""
+
+    piece: str
+    label: str
+    values: tuple[str, ...]
+
+    @property
+    def alike(self) -> bool:
+        """Whether it is the same in all sizes."""
+        return len(set(self.values)) == 1
+
+
+@dataclass(frozen=True)
+class SizesView:
+    """The sizes that were asked for, `found` those of them that are solved, in their order; `own` is the project's."""
+
+    project: Project
+    own: str
+    choices: tuple[str, ...]
+    wanted: tuple[str, ...]
+    found: tuple[GradedSize, ...]
+
+    @property
+    def made(self) -> tuple[GradedSize, ...]:
+        """Those that can be had."""
+        return tuple(each for each in self.found if each.file is not None)
+
+    @property
+    def done(self) -> bool:
+        """Whether all are solved."""
+        return len(self.found) == len(self.wanted)
+
+    @cached_property
+    def rows(self) -> tuple[SizeRow, ...]:
+        """The table, piece by piece in the order of the first size."""
+        tables = [{piece["name"]: piece for piece in each.pieces} for each in self.made]
+        names = dict.fromkeys(name for table in tables for name in table)
+        unit, out = self.project.unit, list[SizeRow]()
+        for name in names:
+            here = [table.get(name) for table in tables]
+            stations = dict.fromkeys(station for piece in here if piece for station in piece["stations"])
+
+            def row(label: str, *keys: str, name: str = name, here: list[dict[str, object] | None] = here) -> None:
+                out.append(SizeRow(name, label, tuple(_value(piece, keys) for piece in here)))
+
+            row("Begins with" if any(p and p["begun"] for p in here) else "Cast on", "cast_on")
+            ends = [tuple(_value(piece, (key,)) for piece in here) for key in ("cast_on", "bind_off")]
+            for station in stations:
+                if tuple(_value(piece, ("stations", station)) for piece in here) not in ends:
+                    row(station, "stations", station)
+            row("At the end", "bind_off")
+            row("Rows", "rows")
+            for label, key in (("Width", "width_mm"), ("Height", "height_mm")):
+                texts = (length_text(piece[key], unit) if piece else "" for piece in here)
+                out.append(SizeRow(name, label, tuple(texts)))
+        return tuple(out)
+
+    @cached_property
+    def panels(self) -> tuple[str, ...]:
+        """The panels of each size's layout."""
+        return tuple(_panels(each) for each in self.made)
+
+    @cached_property
+    def awkward(self) -> tuple[tuple[str, str], ...]:
+        """Each size that wants a second look, with the reason."""
+        out = [(each.size, each.refusal) for each in self.found if each.refusal]
+        mine = next((p for each, p in zip(self.made, self.panels, strict=True) if each.size == self.own), "")
+        for each, panels in zip(self.made, self.panels, strict=True):
+            if mine and panels != mine:
+                out.append((each.size, f"Its layout has {panels}; {self.own} has {mine}."))
+            out += [(each.size, reason) for reason in _reasons(each)]
+        return tuple(out)
+
+    @cached_property
+    def texts(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
+        """One text for all of them, piece by piece."""
+        return tuple(graded_pieces(self.made))
+
+    @property
+    def words(self) -> str:
+        """The same as plain text."""
+        return "\n".join(graded_words(self.made)) + "\n"
+
+
+def _value(piece: dict[str, object] | None, keys: Sequence[str]) -> str:
+    value: object = piece
+    for key in keys:
+        value = value.get(key) if isinstance(value, dict) else None
+    return "" if value is None else str(value)
+
+
+def _panels(each: GradedSize) -> str:
+    """The panels of a size's layout in words."""
+    assert each.file is not None, "only sizes that are made"
+    found = shape_of(each.file)
+    segments = found[0].layout(each.file.all_pieces()) if found else ()
+    many = Counter(s.name for s in segments if s.is_panel)
+    return ", ".join(f"{n} × {name}" if n > 1 else name for name, n in many.items()) or "no panel"
+
+
+def _reasons(each: GradedSize) -> list[str]:
+    assert each.file is not None, "only sizes that are made"
+    out = []
+    for own, piece in zip(each.file.pieces, each.file.all_pieces(), strict=True):
+        off = piece_numbers(piece).width_um / 1000.0 - piece.width_mm
+        if abs(off) > NEAR * piece.tolerance_mm and not piece.begins:
+            how = "wider" if off > 0 else "narrower"
+            out.append(f"{own.name or piece.name} is {length_text(abs(off), each.file.unit)} {how} than wanted.")
+    return out + [line for line in shape_cautions(each.file) if "less than a head" in line]
+
+
+def sizes_view(project: Project, sizes: Sequence[str] = (), done: int | None = None) -> SizesView:
+    """The sizes of a project, by their whole names; those for the same body where none is asked for.
+
+    Of them the first `done` are solved, all without it. Raises NotFound where its shape has no table of sizes.
+    """
+    shape, found = measured_shape(project.file), shape_of(project.file)
+    if found is None or not by_sizes(shape):
+        raise NotFound("This project is not made by a table of sizes.")
+    choices, own = shape.asks[0].choices, str(found[1][shape.asks[0].name])
+    kind = own.rsplit(" ", 1)[0]
+    wanted = tuple(c for c in choices if c in sizes) or tuple(c for c in choices if c.rsplit(" ", 1)[0] == kind)
+    text = project.file.text()
+    solved = tuple(graded_size(text, size) for size in wanted[: len(wanted) if done is None else done])
+    return SizesView(project, own, choices, wanted, solved)
+
+
+def has_sizes(project: Project) -> bool:
+    """Whether a project is made by a table of sizes."""
+    found = shape_of(project.file)
+    return found is not None and by_sizes(found[0])
