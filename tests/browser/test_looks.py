@@ -28,6 +28,11 @@ PAGES += [
     "/projects/14/pieces",
     "/projects/14/cast-on",
     "/projects/14-3/bench",
+    "/projects/16/pieces",
+    "/projects/16-2/bench?band=0",
+    "/projects/15/sizes?size=woman+M&size=woman+4X&all=true",
+    "/projects/17-7/bench",
+    "/projects/new/raglan",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
