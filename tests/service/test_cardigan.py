@@ -22,6 +22,7 @@ from tests.knitter import Row
 from .test_worn import PANELS, knit_parts, made
 
 CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
+SHOULDERS = ["bound off in steps", "short rows and three needles"]
 
 
 def bound(rows: list[Row]) -> list[tuple[int, int]]:
@@ -116,6 +117,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
         f"construction={draw(st.sampled_from(CONSTRUCTIONS))}",
         f"neckline={draw(st.sampled_from(['crew', 'V']))}",
         f"ease={draw(st.integers(0, 20))}",
+        f"shoulders={draw(st.sampled_from(SHOULDERS))}",
         f"buttons={draw(st.integers(1, 7))}",
     ]
     stitches = draw(st.integers(9, 30))

@@ -84,6 +84,11 @@ def runs(places: Iterable[int]) -> list[int]:
     return [b - a for a, b in pairwise([*starts, len(found)])]
 
 
+def _unpaired(counts: list[int]) -> list[int]:
+    """The counts that occur an odd number of times."""
+    return [n for n in set(counts) if counts.count(n) % 2]
+
+
 def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     """Every part from its printed words: what one leaves on a holder is what another takes up, once, and no more."""
     texts = re.split(r"\n\n\n(?=\S)", project_words(file))
@@ -91,6 +96,7 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     names = [p.name or file.name for p in file.pieces]
     waiting: dict[tuple[str, str], int] = {}
     grafted: dict[str, dict[str, list[int]]] = {}
+    sewn: list[int] = []
     out = {}
     for name, text in zip(names, texts, strict=True):
         begin = re.search(r"^(?:Put|Pick up|Cast on) .*", text, re.M)
@@ -107,8 +113,10 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
         waiting |= {(name, whose): count for whose, count in zip(told, held, strict=True)}
         ending = text.strip().splitlines()[-1]
         if ending.startswith("Put the") and "on holders" in ending:
-            for n, group, graft in re.findall(r"(\d+) for the ([a-z -]+)(, to be grafted)?", ending):
-                if graft:
+            for n, group, how in re.findall(r"(\d+) for the ([a-z -]+)(, to be \w+)?", ending):
+                if how.endswith("joined"):
+                    sewn.append(int(n))
+                elif how:
                     grafted.setdefault(group.removeprefix("rest of the "), {}).setdefault(name, []).append(int(n))
                 else:
                     waiting[name, group] = int(n)
@@ -119,6 +127,7 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     assert not waiting, "nothing is left on a holder"
     for sides in grafted.values():
         assert len(sides) == 2 and len({sum(each) for each in sides.values()}) == 1, "as many on both needles"
+    assert not _unpaired(sewn), "three needles join as many to as many"
     return out
 
 

@@ -115,9 +115,9 @@ def bent_numbers(plane: Plane) -> tuple[tuple[int, ...], ...]:
     return reached_numbers(plane, bent_lives(plane))
 
 
-def reached_numbers(plane: Plane, lives: Lives) -> tuple[tuple[int, ...], ...]:
-    """The chart rows of all lanes in short rows: each goes on only in the rows that reach it."""
-    done, out = [0] * len(plane.lanes), []
+def reached_numbers(plane: Plane, lives: Lives, below: int = 0) -> tuple[tuple[int, ...], ...]:
+    """The chart rows of all lanes in short rows: each goes on only in the rows that reach it, `below` rows done."""
+    done, out = [below] * len(plane.lanes), []
     for living, row in zip(lives.living, lives.rows, strict=False):
         low, high = row.reach or (0, len(living))
         for at in {lane for lane, _ in living[low:high]}:

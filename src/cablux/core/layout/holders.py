@@ -60,7 +60,7 @@ def holder_problems(pieces: Mapping[int, Piece]) -> Iterator[str]:
                 )
             wanted[key] = source.stitches
     for number, found in held.items():
-        grafted = {group.name for group in pieces[number].ends.groups if group.grafted}
+        joined = {group.name for group in pieces[number].ends.groups if group.joined}
         for name in found:
-            if (number, name) not in wanted and name not in grafted:
+            if (number, name) not in wanted and name not in joined:
                 yield f"The held stitches of the {name} ({pieces[number].name}) are waiting: no piece begins with them."

@@ -151,6 +151,20 @@ def _parts_meet(pieces: Sequence[Piece], found: JoinLengths) -> bool:
     return len(rows) == len(edges) and abs(rows[0] - sum(rows[1:])) <= max(2, EASED * rows[0])
 
 
+def _held_stitches(piece: Piece, edge: PieceEdge) -> int | None:
+    """The stitches of the held group that lies in the middle of an edge; None where the edge is not held."""
+    if edge.edge != "bind-off" or piece.ends.kind != "held":
+        return None
+    whole = edge_um(piece, PieceEdge(edge.piece, edge.edge))
+    middle = (edge.start_mm * 1000.0 + min(edge.end_mm * 1000.0 or whole, whole)) / 2.0 / whole
+    total, at = sum(group.stitches for group in piece.ends.groups), 0
+    for group in piece.ends.groups:
+        at += group.stitches
+        if middle * total <= at:
+            return group.stitches
+    return None
+
+
 class UnmadeJoin(IllegalPiece):
     """A join that cannot be made as it is wanted."""
 
@@ -163,7 +177,12 @@ def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Ite
         yield f"An edge cannot be joined to itself: choose another edge than {one}."
         return
     longest = max(found.one_um, found.other_um)
-    if abs(found.one_um - found.other_um) > EASED * longest and not _parts_meet(pieces, found):
+    held = [_held_stitches(pieces[e.piece], e) for e in join.edges]
+    if join.how == "three-needle" and None not in held:
+        if len(set(held)) > 1:
+            told = " and ".join(map(str, held))
+            yield f"{one[:1].upper()}{one[1:]} and {other} have {told} stitches: three needles want as many on both."
+    elif abs(found.one_um - found.other_um) > EASED * longest and not _parts_meet(pieces, found):
         a, b = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
         yield f"{one[:1].upper()}{one[1:]} is {a} long and {other} {b}: bring them within 5 %, which a seam eases in."
     shortest, at = min(found.one_um, found.other_um) / 1000.0, 0.0

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 SourceKind = Literal["held", "picked up"]
+HeldJoin = Literal["", "grafted", "three-needle"]
 EndKind = Literal["bound off", "held", "drawn together", "grafted together"]
 
 
@@ -24,11 +25,11 @@ class Source:
 
 @dataclass(frozen=True)
 class HeldGroup:
-    """So many stitches that wait on a holder of their own; `grafted`: to be grafted to those of another piece."""
+    """So many stitches that wait on a holder of their own; `joined`: how they meet those of another piece at last."""
 
     name: str
     stitches: int
-    grafted: bool = False
+    joined: HeldJoin = ""
 
 
 @dataclass(frozen=True)

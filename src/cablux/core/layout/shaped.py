@@ -20,6 +20,7 @@ from .piece import BandView
 from .plane import Plane
 from .section_walk import section_lives
 from .short_rows import short_lives, short_numbers
+from .stations import stations_below
 from .stretches import Begin, StationPlan, Stretch, station_plan
 
 
@@ -57,7 +58,7 @@ def shape_band(view: BandView) -> ShapedBand:
         lives = heel_lives(plane, view.shaping.heel)
         return ShapedBand(view, plane, stations, lives, heel_numbers(plane, lives))
     if view.shaping is not None and view.shaping.short:
-        lives = short_lives(plane)
+        lives = short_lives(plane, _left_below(view))
         return ShapedBand(view, plane, stations, lives, short_numbers(plane, lives))
     if view.shaping is not None and view.shaping.sections:
         lives = section_lives(plane, stations, Begin(first_row(view), chart_offset(view)))
@@ -75,10 +76,7 @@ def shape_band(view: BandView) -> ShapedBand:
 
 def _left_below(view: BandView) -> tuple[Column, ...]:
     """The columns that the band below has left, where the band goes on with the same ones; else none."""
-    below = view.piece.band_views[view.at - 1] if view.at and view.band.runs_on else None
-    if below is None or below.shaping is None or below.shaping.sections or below.segments != view.segments:
-        return ()
-    return shape_band(below).lives.living[-1]
+    return shape_band(view.piece.band_views[view.at - 1]).lives.living[-1] if stations_below(view) else ()
 
 
 def _edges_of_rows(view: BandView, plan: StationPlan) -> list[list[tuple[Edge, int]]]:

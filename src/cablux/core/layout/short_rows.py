@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Literal
+
 from ..errors import IllegalPiece
 from ..notation import Side, side_of
-from ..shaping.lives import Lives, RowShaping
+from ..shaping.lives import Column, Lives, RowShaping
 from .bend import reached_numbers
-from .heights import first_row
+from .heights import chart_offset, first_row
 from .plane import Plane
 from .section_walk import first_columns
 
@@ -14,12 +17,14 @@ Reach = tuple[int, int]
 """The stitches that a row works, counted from the right: the first of them, and the first beyond them."""
 
 
-def short_lives(plane: Plane) -> Lives:
-    """All columns live in every row; each row works those that it reaches. Raises IllegalPiece for rows that do not
-    begin where the one before has turned."""
+def short_lives(plane: Plane, begun: tuple[Column, ...] = ()) -> Lives:
+    """All columns live in every row, those that a band below has left or all there are; each row works some of them.
+
+    Raises IllegalPiece for rows that do not begin where the one before has turned.
+    """
     shaping = plane.view.shaping
     assert shaping is not None and shaping.short, "only bands with short rows of their own come here"
-    first = first_columns(plane, 0)
+    first = begun or first_columns(plane, 0)
     _check(plane, shaping.short, len(first))
     whole = (0, len(first))
     return Lives(first, tuple(RowShaping() if reach == whole else RowShaping(reach=reach) for reach in shaping.short))
@@ -41,7 +46,23 @@ def _check(plane: Plane, rows: tuple[Reach, ...], count: int) -> None:
 
 def short_numbers(plane: Plane, lives: Lives) -> tuple[tuple[int, ...], ...]:
     """The chart rows of all lanes: each goes on only in the rows that reach it."""
-    return reached_numbers(plane, lives)
+    return reached_numbers(plane, lives, chart_offset(plane.view))
+
+
+def sloped_rows(steps: Sequence[int], count: int, edge: Literal["both", "right", "left"]) -> tuple[Reach, ...]:
+    """Short rows that leave stitches in steps at an edge, or at both, and at the end work all of them once more.
+
+    >>> sloped_rows((3, 3, 2), 20, "both")
+    ((0, 17), (3, 17), (3, 14), (6, 14), (6, 20), (0, 20))
+    """
+    out: list[Reach] = []
+    right = left = 0
+    for step in steps[:-1]:
+        left += step if edge != "right" else 0
+        out.append((right, count - left))
+        right += step if edge != "left" else 0
+        out.append((right, count - left))
+    return (*out, (right, count), (0, count))
 
 
 def raised_rows(right: int, left: int, count: int, pairs: int, outermost: int) -> tuple[Reach, ...]:

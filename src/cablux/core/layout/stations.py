@@ -151,12 +151,23 @@ def _heel_stations(plane: Plane, shaping: Shaping, heel: HeelKind, row_um: float
     return StationCount(first, 0, begin, wide, 0.0), StationCount(last, len(lives.rows), end, wide * end / begin, high)
 
 
+def stations_below(view: BandView) -> tuple[StationCount, ...]:
+    """The stations of the band below, where it is shaped at its edges and this one goes on with its columns."""
+    below = view.piece.band_views[view.at - 1] if view.at and view.band.runs_on else None
+    if below is None or below.shaping is None or below.shaping.sections or below.segments != view.segments:
+        return ()
+    return count_stations(below)
+
+
 def _short_stations(plane: Plane, shaping: Shaping, row_um: float) -> tuple[StationCount, ...]:
     """The two ends of a band of short rows: its count stays, and where all rows reach it is as high as they are."""
     if len(shaping.stations) != 2:
         raise IllegalPiece("Short rows have a beginning and an end: two places with a width.")
     first, last = shaping.stations
-    if shaping.sections:
+    below = stations_below(plane.view)
+    if below:
+        count, wide = below[-1].count, below[-1].width_um
+    elif shaping.sections:
         sections = [counts[0] for counts in section_counts(plane, shaping)]
         count, wide = sum(sections) + fixed_count(plane, shaping), sections_um(plane, shaping, sections)
     else:

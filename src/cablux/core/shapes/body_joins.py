@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..layout.joins import EdgeName, Join, PieceEdge
+from ..layout.widths import segment_um
 from .sweater_body import SweaterBody, level_um
 
 Ways = tuple[tuple[EdgeName, EdgeName, int, int], ...]
@@ -11,16 +12,29 @@ WAYS: Ways = (("right edge", "left edge", 3, 0), ("left edge", "right edge", 2, 
 steps begin later."""
 
 
+def sloped_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
+    """A shoulder of the back, at its right edge or its left one, and that of a front: bound off with three needles."""
+    torso, measure = body.torso, body.back.measure
+    each = [segment_um(s, measure) / s.stitches / 1000.0 for s in torso.segments for _ in range(s.stitches)]
+    first = torso.armhole + 1  # the outermost stitch goes into the armhole's seam
+    wide, all_of_it = sum(each[first : torso.armhole + torso.shoulder]), sum(each[first : len(each) - first])
+    start, end = (0.0, wide) if mine == "right edge" else (all_of_it - wide, 0.0)
+    return Join(PieceEdge(0, "bind-off", start, end), PieceEdge(part, "bind-off"), "three-needle")
+
+
 def body_joins(body: SweaterBody) -> tuple[Join, ...]:
     """Shoulders and sides."""
     torso, steps = body.torso, 2 * len(body.torso.steps)
     under = level_um(body.back, torso.body) / 1000.0
     shoulders, seams = [], []
     for mine, other, part, late in WAYS:
+        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(1, other, end_mm=under), swallows=1))
+        if torso.sloped:
+            shoulders.append(sloped_join(body, mine, part))
+            continue
         above = torso.body + torso.depth
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
         begin = level_um(body.sides[part - 2], torso.neck_rows + 1 - late) / 1000.0
         shoulder = PieceEdge(part, other, start_mm=begin, over="whole")
         shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
-        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(1, other, end_mm=under), swallows=1))
     return (*shoulders, *seams)

@@ -11,7 +11,7 @@ from ..layout.piece import Piece
 from ..units import Unit, length_text
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
 from .asks import Answers, Ask
-from .body_joins import WAYS
+from .body_joins import WAYS, sloped_join
 from .cardigan_bands import button_places_mm, cardigan_neckband, front_band
 from .cardigan_fronts import front_piece
 from .picked_bands import BAND_MM
@@ -53,11 +53,14 @@ def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
     shoulders, seams = [], []
     for mine, other, _, late in WAYS:
         at = FRONTS[other]
+        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(at, other, end_mm=under), swallows=1))
+        if torso.sloped:
+            shoulders.append(sloped_join(body, mine, at))
+            continue
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
         begin = level_um(fronts[at - 1], above + 1 - late) / 1000.0
         shoulder = PieceEdge(at, other, start_mm=begin, over="whole")
         shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
-        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(at, other, end_mm=under), swallows=1))
     return (*shoulders, *seams)
 
 

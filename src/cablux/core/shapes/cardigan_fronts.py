@@ -9,7 +9,6 @@ from typing import Literal
 from ..errors import Infeasible
 from ..gauge import Measure
 from ..layout.heights import plan_rows
-from ..layout.parts import PartEnd
 from ..layout.piece import Band, Piece
 from ..layout.segment import Segment
 from ..layout.widths import body_um, segment_um
@@ -18,7 +17,7 @@ from ..shaping.outline import Shaping, Station, Step
 from .halves import panel_half
 from .shape import GROUND, Wanted
 from .sweater_body import SweaterBody
-from .torso import Torso, neck_shaping, seam
+from .torso import Torso, neck_shaping, seam, side_end, with_slope
 
 
 def front_segments(wanted: Wanted, body: SweaterBody, gap: int) -> tuple[Segment, ...]:
@@ -84,7 +83,7 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     Raises Infeasible where the bands take more than the neck.
     """
     own = front_segments(wanted, body, gap)
-    torso = replace(body.torso, shoulder=_shoulder(body, own))
+    torso = body.torso if body.torso.sloped else replace(body.torso, shoulder=_shoulder(body, own))
     if not right:
         own = tuple(s.reflected() for s in reversed(own))
     count = sum(s.stitches for s in own)
@@ -101,12 +100,11 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     bands = [Band(own, rows=torso.body + (0 if torso.armhole else rows))]
     if torso.armhole:
         bands.append(Band(own, shaping=_armhole(torso, count, rows, outer), runs_on=True))
-    bands.append(Band(own, shaping=neck, runs_on=True))
+    bands += with_slope(torso, Band(own, shaping=neck, runs_on=True), right=right)
     wide = sum(segment_um(s, body.back.measure) for s in own) / 1000.0
     name = "Left front" if right else "Right front"  # the wearer's left lies at the right of who looks at it
-    piece = replace(
-        body.back, name=name, bands=tuple(bands), width_mm=wide, tolerance_mm=max(10.0, wide / 12.0), ends=PartEnd()
-    )
+    piece = replace(body.back, name=name, bands=tuple(bands), ends=side_end(torso))
+    piece = replace(piece, width_mm=wide, tolerance_mm=max(10.0, wide / 12.0))
     return replace(piece, height_mm=round(plan_rows(piece).height_um / 1000.0, 1))
 
 

@@ -123,7 +123,7 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
 def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
     own = body_segments(yoke_segments(plan), plan)
     row_um = body_row_um(bare_round(wanted, "Body", (Band(own),), _around_mm(wanted)).band_views[0])
-    under = HeldGroup("right underarm", plan.underarm, grafted=True)
+    under = HeldGroup("right underarm", plan.underarm, joined="grafted")
     body = plan.back_count + 2 * plan.lines[0].stitches
     groups = (under, HeldGroup("back", body - plan.lines[0].stitches + plan.lines[1].stitches))
     left = replace(under, name="left underarm")
@@ -138,9 +138,9 @@ def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
 def _sleeve_up(wanted: Wanted, plan: Raglan, side: str) -> Piece:
     half = plan.underarm // 2
     ends = (
-        HeldGroup(f"{side} underarm", half, grafted=True),
+        HeldGroup(f"{side} underarm", half, joined="grafted"),
         HeldGroup(f"{side} sleeve", plan.sleeve_count),
-        HeldGroup(f"rest of the {side} underarm", plan.underarm - half, grafted=True),
+        HeldGroup(f"rest of the {side} underarm", plan.underarm - half, joined="grafted"),
     )
     made = plan_sleeve(wanted, plan, side, 0).tapered(up=True)
     high = as_high_as_it_is(made).height_mm

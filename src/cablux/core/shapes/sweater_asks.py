@@ -6,6 +6,7 @@ from .asks import Ask
 from .sizes import BODIES, SOURCE, by_size
 
 NECKS = ("crew", "V", "boat")
+SHOULDERS = ("bound off in steps", "short rows and three needles")
 _PRACTICE = "common practice"
 
 
@@ -88,6 +89,7 @@ def body_asks() -> tuple[Ask, ...]:
             most=400.0,
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
+        Ask("shoulders", "Shoulders", SHOULDERS[0], "our choice", "choice", SHOULDERS),
         Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ..errors import Infeasible
 from ..layout.heights import plan_rows
-from ..layout.parts import HeldGroup, PartEnd
+from ..layout.parts import PartEnd
 from ..layout.piece import Border, Piece
 from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
@@ -17,7 +17,8 @@ from ..units import Unit, length_text
 from .asks import Answers, millimetres
 from .shape import Wanted, border_rows
 from .sizes import by_size
-from .torso import RIB, Torso, back_bands, fit_neck, front_bands, front_end, lay_out_body, shoulder_piece
+from .sweater_asks import SHOULDERS
+from .torso import RIB, Torso, back_bands, back_end, fit_neck, front_bands, front_end, lay_out_body, shoulder_piece
 
 MODIFIED_MM = 50.0
 """Common practice: a modified armhole binds off 2.5 to 8 cm, and the sleeve is that much longer."""
@@ -118,12 +119,12 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
             "The front neck would begin before the armholes are shaped: make the armholes deeper, or the neck less "
             "deep."
         )
-    return Torso(segments, wide, bound, narrower, shoulder, neck, whole - depth, depth, neck_rows, held)
+    sloped = answers["shoulders"] == SHOULDERS[1]
+    return Torso(segments, wide, bound, narrower, shoulder, neck, whole - depth, depth, neck_rows, held, sloped)
 
 
 def _back(body: Piece, torso: Torso) -> Piece:
-    ends = PartEnd("held", (HeldGroup("back neck", torso.neck),))
-    return _high(replace(body, name="Back", bands=back_bands(torso), ends=ends))
+    return _high(replace(body, name="Back", bands=back_bands(torso), ends=back_end(torso)))
 
 
 def _front(body: Piece, torso: Torso) -> Piece:

@@ -10,6 +10,7 @@ from ..errors import Infeasible
 from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
+from ..layout.short_rows import sloped_rows
 from ..layout.widths import body_row_um, segment_um
 from ..library import find_pattern
 from ..shaping.outline import Shaping, Station, Step
@@ -57,7 +58,8 @@ class Torso:
 
     `width_mm`: what all stitches come to.
     `body`: rows of the charts to the armholes; `depth`: from there to the shoulders; `neck_rows`: of them beside the
-    front neck; `held`: stitches of the front neck that are held in its middle.
+    front neck; `held`: stitches of the front neck that are held in its middle. `sloped`: the shoulders are made in
+    short rows and joined with three needles, in place of steps.
     """
 
     segments: tuple[Segment, ...]
@@ -70,6 +72,7 @@ class Torso:
     depth: int
     neck_rows: int
     held: int
+    sloped: bool = False
 
     @property
     def stitches(self) -> int:
@@ -121,11 +124,30 @@ def uncut_places(segments: Sequence[Segment]) -> set[int]:
 
 
 def back_bands(torso: Torso) -> tuple[Band, ...]:
-    """The body to the armholes, then armholes, shoulders in steps, and the neck that is held."""
-    return (
-        Band(torso.segments, rows=torso.body),
-        Band(torso.segments, shaping=_upper(torso, torso.depth), runs_on=True),
-    )
+    """The body to the armholes, then armholes, the shoulders in steps or in short rows, and the neck that is held."""
+    body, upper = Band(torso.segments, rows=torso.body), _upper(torso, torso.depth, whole=not torso.sloped)
+    if not torso.sloped:
+        return body, Band(torso.segments, shaping=upper, runs_on=True)
+    over = Band(torso.segments, shaping=sloped_shoulder(torso, torso.stitches - 2 * torso.armhole), runs_on=True)
+    if not torso.armhole:
+        return replace(body, rows=torso.body + torso.depth), over
+    return body, Band(torso.segments, shaping=upper, runs_on=True), over
+
+
+def back_end(torso: Torso) -> PartEnd:
+    """What a back leaves on holders, from the right: its neck, and beside it shoulders that are not bound off."""
+    neck = HeldGroup("back neck", torso.neck)
+    if not torso.sloped:
+        return PartEnd("held", (neck,))
+    right, left = (HeldGroup(f"{side} shoulder", torso.shoulder, "three-needle") for side in ("right", "left"))
+    return PartEnd("held", (right, neck, left))
+
+
+def sloped_shoulder(torso: Torso, count: int, edge: Literal["both", "right", "left"] = "both") -> Shaping:
+    """Short rows that make the slope of a shoulder, in the rows in which its steps would be bound off."""
+    rows = sloped_rows(torso.steps, count, edge)
+    stations = (Station("Shoulders", 0.0, row=0), Station("Shoulders are sloped", 0.0, row=len(rows)))
+    return Shaping(stations, whole_panels=False, short=rows)
 
 
 def _upper(torso: Torso, rows: int, *, whole: bool = True) -> Shaping:
@@ -140,7 +162,8 @@ def _upper(torso: Torso, rows: int, *, whole: bool = True) -> Shaping:
         steps.append(Step(len(stations) - 1, torso.steps))
         stations.append(Station("Neck", 0.0, count=torso.neck, paced=True))
     else:
-        stations.append(Station("Neck begins", 0.0, count=after, row=rows))
+        name = "Shoulders" if rows == torso.depth else "Neck begins"
+        stations.append(Station(name, 0.0, count=after, row=rows))
     return Shaping(tuple(stations), steps=tuple(steps), whole_panels=False)
 
 
@@ -178,7 +201,7 @@ def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bo
         Station("Shoulder", 0.0, count=shoulder, row=torso.neck_rows),
     ]
     steps = [Step(0, (bound,), inner)] if bound else []
-    if torso.steps[:-1]:
+    if torso.steps[:-1] and not torso.sloped:
         stations.append(Station("Last step", 0.0, count=torso.steps[-1], paced=True))
         steps.append(Step(2, torso.steps[:-1], outer))
     return Shaping(
@@ -190,20 +213,34 @@ def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bo
     )
 
 
+def with_slope(torso: Torso, neck: Band, *, right: bool) -> tuple[Band, ...]:
+    """The band beside a front's neck, and above it the slope of the shoulder where that is made in short rows."""
+    if not torso.sloped:
+        return (neck,)
+    slope = sloped_shoulder(torso, torso.shoulder, "right" if right else "left")
+    return neck, Band(neck.own, shaping=slope, runs_on=True)
+
+
+def side_end(torso: Torso) -> PartEnd:
+    """How a front ends at its shoulder: bound off, or held to be joined to the back's."""
+    if not torso.sloped:
+        return PartEnd()
+    return PartEnd("held", (HeldGroup("shoulder", torso.shoulder, "three-needle"),))
+
+
 def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
     """One side of the front from the neck up: shaped at its neck edge, its shoulder bound off in steps at the other."""
     own, side = part_segments(torso, right=right), torso.side
     shaping = neck_shaping(torso, side, right=right, paced=paced)
-    name = f"Front, {'right' if right else 'left'}-hand shoulder"
-    group = f"{'right' if right else 'left'}-hand shoulder"
+    hand = f"{'right' if right else 'left'}-hand shoulder"
     piece = replace(
         front,
-        name=name,
-        bands=(Band(own, shaping=shaping),),
+        name=f"Front, {hand}",
+        bands=with_slope(torso, Band(own, shaping=shaping), right=right),
         bottom=Border(rows=0),
         top=Border(rows=0),
-        begins=(Source("held", number, group, side),),
-        ends=PartEnd(),
+        begins=(Source("held", number, hand, side),),
+        ends=side_end(torso),
     )
     width = sum(segment_um(s, piece.measure) for s in own) / 1000.0
     rows = torso.neck_rows + 2 * len(torso.steps)

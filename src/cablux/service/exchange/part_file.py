@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.layout.parts import EndKind, HeldGroup, PartEnd, Source, SourceKind
+from ...core.layout.parts import EndKind, HeldGroup, HeldJoin, PartEnd, Source, SourceKind
 from .field_types import Name
 from .swatch_file import StrictModel
 
@@ -25,11 +25,11 @@ class SourceFile(StrictModel):
 
 
 class HeldGroupFile(StrictModel):
-    """Stitches left on a holder of their own; `grafted`: to be grafted to those of another piece."""
+    """Stitches left on a holder of their own; `joined`: how they meet those of another piece in the end."""
 
     name: Name
     stitches: Annotated[int, Field(ge=1, le=1500)]
-    grafted: bool = False
+    joined: HeldJoin = ""
 
 
 class EndFile(StrictModel):
@@ -40,7 +40,7 @@ class EndFile(StrictModel):
 
     def end(self) -> PartEnd:
         """The core's end."""
-        return PartEnd(self.kind, tuple(HeldGroup(g.name, g.stitches, g.grafted) for g in self.groups))
+        return PartEnd(self.kind, tuple(HeldGroup(g.name, g.stitches, g.joined) for g in self.groups))
 
 
 def source_file(source: Source) -> SourceFile:
@@ -50,5 +50,5 @@ def source_file(source: Source) -> SourceFile:
 
 def end_file(end: PartEnd) -> EndFile:
     """An end as the file keeps it."""
-    groups = (HeldGroupFile(name=g.name, stitches=g.stitches, grafted=g.grafted) for g in end.groups)
+    groups = (HeldGroupFile(name=g.name, stitches=g.stitches, joined=g.joined) for g in end.groups)
     return EndFile(kind=end.kind, groups=tuple(groups))

@@ -30,6 +30,11 @@ MARKERS = "pm: place a marker on the right needle; sm: slip the marker there is 
 Manner = Literal["rows", "pattern"]
 """Every row written out; or in pattern, with what is done at the edges and a calendar of those rows."""
 
+HOW_HELD: dict[str, str] = {
+    "": "",
+    "grafted": ", to be grafted",
+    "three-needle": ", to be joined with three needles",
+}
 HOW_JOINED: dict[str, str] = {
     "mattress": "Sew {one} to {other} in mattress stitch",
     "grafted": "Unpick the provisional cast-on and graft {other} to {one}; the graft makes one more row",
@@ -204,8 +209,7 @@ def end_sentence(file: ProjectFile) -> str:
             half = count // 2
             return f"Put the first {half} stitches on one needle, the last {half} on another, and graft them together."
         case "held":
-            graft = {True: ", to be grafted", False: ""}
-            groups = ", ".join(f"{g.stitches} for the {g.name}{graft[g.grafted]}" for g in piece.ends.groups)
+            groups = ", ".join(f"{g.stitches} for the {g.name}{HOW_HELD[g.joined]}" for g in piece.ends.groups)
             return f"Put the {count} stitches on holders, from the right: {groups}."
     if is_grafted(file, "bind-off"):
         return f"Leave the {count} stitches on the needle, to be grafted."
