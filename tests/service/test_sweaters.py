@@ -19,6 +19,7 @@ from cablux.core.layout.piece import Band, Border, Piece
 from cablux.core.layout.segment import library_segment
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
+from cablux.core.shapes.sweater_asks import SLEEVES
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import joins_of, shape_cautions
@@ -150,6 +151,24 @@ def test_shoulders_in_short_rows_slope_as_much_as_steps_and_meet_stitch_to_stitc
     assert text.count("to be joined with three needles") == 4
     wrong = replace(shoulders[0], other=PieceEdge(0, "bind-off", 200.0, 300.0))
     assert any("as many on both" in said for said in join_problems(file.all_pieces(), wrong))
+
+
+@pytest.mark.parametrize("panel", ["braid-9", "diamond-moss", "bobble-column", "rope-2-2-left"])
+def test_sleeves_picked_up_are_the_same_cloth_right_side_out_and_inside_out(panel: str) -> None:
+    """Both are knitted from their words; what lies in the cloth, seen from the right side, is the same loop by loop."""
+    made_so = [made("pullover", f"sleeves={way}", gauge="18x25", panels=panel) for way in SLEEVES[1:]]
+    out, inside = (knit_parts(file) for file in made_so)
+    for name in ("Right sleeve", "Left sleeve"):
+        assert all(row.side == "RS" for row in out[name]) and all(row.side == "WS" for row in inside[name])
+        for a, b in zip(out[name], inside[name], strict=True):
+            assert [(lo.face, lo.parents) for lo in a.loops] == [(lo.face, lo.parents) for lo in b.loops]
+    words = project_words(made_so[1])
+    assert words.count("Turn the work inside out") == 2 and "Round 1 (WS): " in words
+    right, left = (words.partition(f"Pullover: {side} sleeve\n")[2] for side in ("Right", "Left"))
+    assert right.index("armhole (Front)") < right.index("armhole (Back)"), "up the front, down the back"
+    assert left.index("armhole (Back)") < left.index("armhole (Front)")
+    with pytest.raises(Infeasible, match="Only dropped sleeves are picked up"):
+        made("pullover", "construction=set-in", f"sleeves={SLEEVES[1]}", gauge="18x25")
 
 
 def test_panels_are_not_cut_by_the_neck_and_run_on_over_the_shoulders() -> None:

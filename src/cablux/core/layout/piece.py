@@ -113,8 +113,9 @@ class Piece:
     the width may be. `total` = (m, r): the body's count is to be a multiple of m plus r. `dense`: a row that changes
     the count may make a stitch in every gap, not only after every other stitch. `short_rows`: lower edges are filled
     in with short rows as the body grows. `meets`: its last row is joined to its first, so its rows are whole
-    repeats. `begins`: what it begins with, from the right, where it is not cast on; `ends`: how it ends. `evidence`
-    is what its project knows of the knitter and the yarn, `progress` what was measured on the piece itself.
+    repeats. `begins`: what it begins with, from the right, where it is not cast on; `ends`: how it ends. `inside_out`:
+    a tube that is worked with its wrong side facing, in the other direction. `evidence` is what its project knows of
+    the knitter and the yarn, `progress` what was measured on the piece itself.
     """
 
     name: str
@@ -135,6 +136,7 @@ class Piece:
     meets: bool = False
     begins: tuple[Source, ...] = ()
     ends: PartEnd = BOUND_OFF
+    inside_out: bool = False
     progress: tuple[Reading, ...] = ()
 
     @property

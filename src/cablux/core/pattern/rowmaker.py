@@ -47,7 +47,9 @@ class RowMaker:
 
     def side(self) -> Side:
         """The side that faces the knitter now."""
-        return Side.RS if self.piece.round else side_of(self.number)
+        if self.piece.round:
+            return Side.WS if self.piece.inside_out else Side.RS
+        return side_of(self.number)
 
     def sides(self, band: int) -> list[WorkedPart]:
         """The edges, right and left, in their own texture, which runs on from cast-on to bind-off."""

@@ -36,10 +36,10 @@ class WordsRow:
 
     @property
     def label(self) -> str:
-        """`Row 5 (RS)`, `Rows 2, 4, 6 (WS)` or `Round 5`."""
+        """`Row 5 (RS)`, `Rows 2, 4, 6 (WS)` or `Round 5`; inside out `Round 5 (WS)`."""
         what = "Round" if self.round else "Row"
         said = f"{what}{'s' if len(self.numbers) > 1 else ''} {number_list(self.numbers)}"
-        return said if self.round else f"{said} ({self.side})"
+        return said if self.round and self.side is Side.RS else f"{said} ({self.side})"
 
 
 @dataclass(frozen=True)

@@ -120,7 +120,7 @@ CARDIGAN = Shape(
             SIDES,
             by={name: SIDES[name.startswith("man")] for name in BODIES},
         ),
-        *sleeve_asks(),
+        *(ask for ask in sleeve_asks() if ask.name != "sleeves"),
     ),
     make=_make,
     shows=(0, 1, 2),

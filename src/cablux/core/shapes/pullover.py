@@ -9,7 +9,8 @@ from .body_joins import WAYS, body_joins
 from .picked_bands import neckband
 from .shape import Made, MadePiece, Shape, Wanted
 from .sleeves import sleeve_piece
-from .sweater_asks import body_asks, sleeve_asks
+from .sleeves_down import picked_sleeves
+from .sweater_asks import SLEEVES, body_asks, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body, sweater_cautions
 
 SLEEVE = 4
@@ -19,8 +20,12 @@ SLEEVE = 4
 def _make(wanted: Wanted) -> Made:
     body = make_body(wanted, str(wanted.answers["construction"]))
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
-    sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body), panels)
-    pieces = (*map(MadePiece, body.pieces), MadePiece(sleeve, 2), MadePiece(neckband(body)))
+    wish, begun = sleeve_wish(wanted, body), tuple(map(MadePiece, body.pieces))
+    if wanted.answers["sleeves"] != SLEEVES[0]:
+        sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels))
+        return Made((*begun, *sleeves, MadePiece(neckband(body))), body_joins(body))
+    sleeve = sleeve_piece(wanted, wish, panels)
+    pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neckband(body)))
     return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, _fronts(body))))
 
 

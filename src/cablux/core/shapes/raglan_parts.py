@@ -150,21 +150,28 @@ class Sleeve:
 def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, worked: int) -> Sleeve:
     """A sleeve below its underarm, whose charts have been worked for so many rows.
 
-    Its round begins under the arm; the knit stitch at each end of it is the line that it is shaped by. Raises
-    Infeasible where no count suits the cuff.
+    Its round begins under the arm; the knit stitch at each end of it is the line that it is shaped by.
     """
-    answers, half, count = wanted.answers, plan.underarm // 2, plan.sleeve_count + plan.underarm
+    half = plan.underarm // 2
     on = tuple(replace(s, phase=(s.phase + worked) % s.chart.height) for s in plan.sleeve)
     right, left = ([ground_beside(plan, n)] if n else [] for n in (half - 1, plan.underarm - half - 1))
     own = (plain(1), *right, *on, *left, plain(1))
-    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, 1), factor=CUFF)
     name = f"{side.capitalize()} sleeve"
-    piece = bare_round(wanted, name, (Band(own, rows=2),), millimetres(answers, "upper_arm"))
-    view, edged = piece.band_views[0], plan_rows(replace(piece, bottom=cuff))
-    rows = round((millimetres(answers, "arm") * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))
+    bare = bare_round(wanted, name, (Band(own, rows=2),), millimetres(wanted.answers, "upper_arm"))
+    return round_sleeve(wanted, bare, millimetres(wanted.answers, "arm"))
+
+
+def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
+    """A sleeve of such a length, cuff included, over the segments of a bare piece; their first and last are its line.
+
+    Raises Infeasible where no count suits the cuff, or the cuff takes all of the length.
+    """
+    cuff = Border(RIB, border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, 1), factor=CUFF)
+    view, edged, own = piece.band_views[0], plan_rows(replace(piece, bottom=cuff)), piece.bands[0].own
+    rows = round((length * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))
     if rows < 4:
         raise Infeasible("The cuffs are as long as the arms: make the arms longer, or the cuffs lower.")
-    plane, wide = Plane(view), millimetres(answers, "wrist") * 1000.0
+    plane, wide, count = Plane(view), millimetres(wanted.answers, "wrist") * 1000.0, view.stitches
     options = [n for n in range(6, count + 1) if fits_border(view, cuff, n)]
     if not options:
         raise Infeasible(f"No number of stitches up to {count} suits the cuff: make the sleeve wider.")

@@ -6,6 +6,7 @@ from .asks import Ask
 from .sizes import BODIES, SOURCE, by_size
 
 NECKS = ("crew", "V", "boat")
+SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
 SHOULDERS = ("bound off in steps", "short rows and three needles")
 _PRACTICE = "common practice"
 
@@ -126,6 +127,9 @@ def sleeve_asks() -> tuple[Ask, ...]:
             added=25.0,
             least=90.0,
             most=400.0,
+        ),
+        Ask(
+            "sleeves", "Sleeves worked", SLEEVES[0], "our choice", "choice", SLEEVES, hint="Set-in ones from the cuff."
         ),
         Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )

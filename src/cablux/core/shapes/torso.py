@@ -264,7 +264,8 @@ def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
         at += s.stitches
         if b <= a or s.is_seam:
             continue
-        moved = replace(s, phase=(s.phase + rows) % s.chart.height)
+        now = (s.phase + rows) % s.chart.height  # begun on the right side; of an odd number of rows, one lower
+        moved = replace(s, phase=now - now % 2)
         if s.is_panel:
             out.append(moved)
         else:

@@ -116,6 +116,7 @@ class PieceFile(StrictModel):
     meets: bool = False
     begins: Annotated[tuple[SourceFile, ...], Field(max_length=12)] = ()
     ends: EndFile = EndFile()
+    inside_out: bool = False
     measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
 
     def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
@@ -144,6 +145,7 @@ class PieceFile(StrictModel):
                 meets=self.meets,
                 begins=tuple(s.source() for s in self.begins),
                 ends=self.ends.end(),
+                inside_out=self.inside_out,
             )
         )
         for view in piece.band_views:
@@ -185,6 +187,7 @@ class PieceFile(StrictModel):
                 "meets": piece.meets,
                 "begins": tuple(source_file(s) for s in piece.begins),
                 "ends": end_file(piece.ends),
+                "inside_out": piece.inside_out,
             }
         )
 

@@ -10,7 +10,7 @@ from ...core.layout.piece import BandView, Piece
 from ...core.layout.shaped import shape_band
 from ...core.layout.wander import worked_view
 from ...core.pattern import compile_piece
-from ...core.pattern.chartwords import chart_words
+from ...core.pattern.chartwords import Work, chart_words
 from ...core.pattern.inpattern import last_crossings_in_pattern, panels_in_pattern, stretches_in_pattern
 from ...core.pattern.needle_ends import needles_text
 from ...core.pattern.wording import PLAIN_WORDS, Wording
@@ -30,6 +30,10 @@ MARKERS = "pm: place a marker on the right needle; sm: slip the marker there is 
 Manner = Literal["rows", "pattern"]
 """Every row written out; or in pattern, with what is done at the edges and a calendar of those rows."""
 
+INSIDE_OUT = (
+    "Turn the work inside out: the wrong side faces you in every round, knit and purl have changed places, and each "
+    "round is written as you work it. Push bobbles through to the right side."
+)
 HOW_HELD: dict[str, str] = {
     "": "",
     "grafted": ", to be grafted",
@@ -172,7 +176,8 @@ def begin_sentence(file: ProjectFile) -> str:
         else:
             said.append(f"pick up and knit {source.stitches} along the {whose}")
     text = ", ".join(said)
-    return f"{text[0].upper()}{text[1:]}: {count} stitches{', joined into a round' if piece.round else ''}."
+    told = f"{text[0].upper()}{text[1:]}: {count} stitches{', joined into a round' if piece.round else ''}."
+    return f"{told} {INSIDE_OUT}" if piece.inside_out else told
 
 
 SMALL_ROUND = 350.0
@@ -244,7 +249,8 @@ def _in_pattern(view: BandView, wording: Wording) -> list[str]:
             f"{'round' if view.round else 'row'} {row} cross it no more, and work its stitches as they appear."
         )
     charts = {s.name: s.chart for s in view.segments}
+    work: Work = "flat" if not view.round else "inside out" if view.piece.inside_out else "round"
     for name, chart in charts.items():
         out += ["", name if chart.width() == 1 else f"{name}, over {chart.size_text} stitches"]
-        out += [f"{row.label}: {row.text}" for row in chart_words(chart, wording, "round" if view.round else "flat")]
+        out += [f"{row.label}: {row.text}" for row in chart_words(chart, wording, work)]
     return out
