@@ -255,6 +255,22 @@ def test_a_sweater_that_cannot_be_is_refused_with_what_would_mend_it(sets: list[
         made("pullover", *sets, gauge="18x25")
 
 
+@pytest.mark.parametrize(
+    ("ease", "fit"), [(3, "close to the body"), (7, "a standard fit"), (12, "a loose fit"), (20, "oversized")]
+)
+def test_ease_is_called_as_the_published_standard_calls_it(ease: int, fit: str) -> None:
+    """Craft Yarn Council, Standards & Guidelines, fit: 2 to 4 in of ease standard, 4 to 6 loose, more oversized."""
+    assert f"With {ease} cm of ease that is {fit}." in shape_cautions(made("pullover", f"ease={ease}", gauge="18x25"))
+
+
+def test_odd_measures_are_warned_of_and_thick_cables_want_more_ease() -> None:
+    odd = " ".join(shape_cautions(made("pullover", "neck_depth=16", "wrist=40", gauge="18x25")))
+    assert "Depth of the front neck: 16 cm is far from the 8.3 cm of woman M" in odd
+    assert "Round the wrist: 40 cm" in odd and "Chest" not in odd
+    told = [" ".join(shape_cautions(made("vest", f"ease={n}", gauge="18x25", panels="honeycomb"))) for n in (5, 15)]
+    assert "more ease is usual" in told[0] and "more ease is usual" not in told[1]
+
+
 def test_what_to_mind_names_the_chest_and_the_head() -> None:
     told: ProjectFile = made("pullover", "for=baby 3m", "neck_width=6", "neckline=boat", gauge="26x36")
     lines = " ".join(shape_cautions(told))

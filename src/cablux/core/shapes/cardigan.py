@@ -19,7 +19,8 @@ from .shape import Made, MadePiece, Shape, Wanted
 from .sizes import BODIES
 from .sleeves import sleeve_piece
 from .sweater_asks import body_asks, sleeve_asks
-from .sweater_body import SweaterBody, level_um, make_body, sweater_cautions
+from .sweater_body import SweaterBody, level_um, make_body
+from .sweater_cautions import sweater_cautions
 
 FRONTS: dict[EdgeName, int] = {"right edge": 1, "left edge": 2}
 """The places of the fronts, by the edge at which their side lies."""

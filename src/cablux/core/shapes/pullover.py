@@ -11,7 +11,8 @@ from .shape import Made, MadePiece, Shape, Wanted
 from .sleeves import sleeve_piece
 from .sleeves_down import picked_sleeves
 from .sweater_asks import SLEEVES, body_asks, sleeve_asks
-from .sweater_body import SweaterBody, level_um, make_body, sweater_cautions
+from .sweater_body import SweaterBody, level_um, make_body
+from .sweater_cautions import sweater_cautions
 
 SLEEVE = 4
 """The place of the sleeve among the pieces, after those of the body."""

@@ -16,7 +16,7 @@ from .raglan_asks import FROM, NECKS, raglan_asks
 from .raglan_plan import LINE_STITCHES, OWN_SPLIT, SPLITS, plan_raglan, split_neck
 from .raglan_ways import raglan_down, raglan_up
 from .shape import Made, Shape, Wanted
-from .sweater_body import worn_cautions
+from .sweater_cautions import worn_cautions
 
 
 def _make(wanted: Wanted) -> Made:
@@ -45,7 +45,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     down = answers["from"] == FROM[0]
     wide = body_um(pieces[_body(pieces)].band_views[-1]) / 1000.0
     yoke = _yoke(pieces).band_views[0]
-    out = list(worn_cautions(answers, wide, pieces[-1], unit))
+    out = list(worn_cautions(raglan_asks(), answers, wide, _layout(pieces), pieces[-1], unit))
     out.append(_splits(answers, yoke))
     out += _schedules(yoke)
     if down:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import Infeasible
@@ -11,12 +10,9 @@ from ..layout.parts import PartEnd
 from ..layout.piece import Border, Piece
 from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
-from ..layout.stretch import stretched_um
 from ..layout.widths import body_row_um, body_um
-from ..units import Unit, length_text
-from .asks import Answers, millimetres
+from .asks import millimetres
 from .shape import Wanted, border_rows
-from .sizes import by_size
 from .sweater_asks import SHOULDERS
 from .torso import RIB, Torso, back_bands, back_end, fit_neck, front_bands, front_end, lay_out_body, shoulder_piece
 
@@ -133,29 +129,6 @@ def _front(body: Piece, torso: Torso) -> Piece:
 
 def _high(piece: Piece) -> Piece:
     return replace(piece, height_mm=round(plan_rows(replace(piece, ends=PartEnd())).height_um / 1000.0, 1))
-
-
-def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    """What a skilled knitter would warn of; the last piece is the neckband, which goes over the head."""
-    return worn_cautions(answers, 2.0 * body_um(pieces[0].band_views[0]) / 1000.0, pieces[-1], unit)
-
-
-def worn_cautions(answers: Answers, wide: float, neckband: Piece, unit: Unit) -> tuple[str, ...]:
-    """How wide it is for the chest (millimetres), whether a head passes its neckband, and what babies must not have."""
-    chest = length_text(millimetres(answers, "chest"), unit)
-    out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
-    drawn = stretched_um(neckband.band_views[0]) / 1000.0
-    head = float(by_size("head")[str(answers["for"])])
-    if drawn < head:
-        out.append(
-            f"Drawn out, the neckband is about {length_text(drawn, unit, 0)} round, less than a head of "
-            f"{length_text(head, unit, 0)}: make the neck wider or deeper, and bind off loosely."
-        )
-    if str(answers["for"]).startswith("baby"):
-        out.append(
-            "For a baby take soft, washable yarn; no cords at the neck, and buttons only where they are sewn on fast."
-        )
-    return tuple(out)
 
 
 def level_um(piece: Piece, rows: int) -> float:

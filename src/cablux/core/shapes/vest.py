@@ -7,7 +7,8 @@ from .body_joins import body_joins
 from .picked_bands import armband, neckband
 from .shape import Made, MadePiece, Shape, Wanted
 from .sweater_asks import body_asks
-from .sweater_body import make_body, sweater_cautions
+from .sweater_body import make_body
+from .sweater_cautions import sweater_cautions
 
 CONSTRUCTIONS = ("set-in", "modified-drop")
 

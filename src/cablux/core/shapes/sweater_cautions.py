@@ -1,0 +1,86 @@
+"""What a skilled knitter would warn of in a sweater: its fit, odd measures, the head; warned of, never forbidden."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ..gauge import Measure
+from ..layout.piece import Piece
+from ..layout.segment import Segment
+from ..layout.stretch import stretched_um
+from ..layout.widths import body_um, segment_um
+from ..units import Unit, length_text
+from .asks import Answers, Ask, millimetres
+from .sizes import by_size
+from .sweater_asks import body_asks, sleeve_asks
+
+ODD = (0.6, 1.6)
+"""Our choice: a measure of less than six tenths of its size's, or more than sixteen, is most often a slip."""
+MUCH = 1 / 3
+"""Our choice: cables that take more than a third of the width make all of the cloth thick."""
+THICK_MM = (25.0, 50.0)
+"""Common practice: a body with heavy cables wants 2.5 to 5 cm more ease."""
+FITS = ((0.0, "close to the body"), (50.0, "a standard fit"), (100.0, "a loose fit"), (150.0, "oversized"))
+"""Craft Yarn Council, Standards & Guidelines, fit: ease in millimetres from which a body is said to fit so; 2 in are
+taken as 5 cm."""
+
+
+def odd_measures(asks: Sequence[Ask], answers: Answers, unit: Unit) -> Iterator[str]:
+    """Each length that is far from what the size's table has for it, as a sentence."""
+    size = str(answers[asks[0].name])
+    for ask in asks:
+        usual, typed = ask.default_for(size), answers[ask.name]
+        if not ask.by or ask.kind != "length" or not isinstance(usual, float) or not isinstance(typed, float):
+            continue
+        if not ODD[0] * usual <= typed <= ODD[1] * usual:
+            yield (
+                f"{ask.label}: {length_text(typed, unit)} is far from the {length_text(usual, unit)} of {size}; "
+                "check it."
+            )
+
+
+def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure, unit: Unit) -> Iterator[str]:
+    """How it will fit, and whether thick cables take of its ease."""
+    fit = next(name for least, name in reversed(FITS) if ease_mm >= least)
+    yield f"With {length_text(ease_mm, unit)} of ease that is {fit}."
+    all_of_it = sum(segment_um(s, measure) for s in segments)
+    cables = sum(segment_um(s, measure) for s in segments if s.is_panel and s.chart.crossing_rows)
+    if cables > MUCH * all_of_it and ease_mm < 100.0 + THICK_MM[0]:
+        low, high = (length_text(mm, unit) for mm in THICK_MM)
+        yield (
+            f"Cables take {100 * cables / all_of_it:.0f} % of its width and make it thick: {low} to {high} more ease "
+            "is usual."
+        )
+
+
+def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    """Those of a sweater whose first piece is its back and whose last is the neckband, which goes over the head."""
+    back, asks = pieces[0].band_views[0], (*body_asks(), *sleeve_asks())
+    return worn_cautions(asks, answers, 2.0 * body_um(back) / 1000.0, back.segments, pieces[-1], unit)
+
+
+def worn_cautions(
+    asks: Sequence[Ask],
+    answers: Answers,
+    wide: float,
+    layout: Sequence[Segment],
+    neckband: Piece,
+    unit: Unit,
+) -> tuple[str, ...]:
+    """Its width round the chest (millimetres) and its fit, odd measures, the head, what babies must not have."""
+    chest = length_text(millimetres(answers, "chest"), unit)
+    out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
+    out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
+    out += odd_measures([ask for ask in asks if ask.name in answers], answers, unit)
+    drawn = stretched_um(neckband.band_views[0]) / 1000.0
+    head = float(by_size("head")[str(answers["for"])])
+    if drawn < head:
+        out.append(
+            f"Drawn out, the neckband is about {length_text(drawn, unit, 0)} round, less than a head of "
+            f"{length_text(head, unit, 0)}: make the neck wider or deeper, and bind off loosely."
+        )
+    if str(answers["for"]).startswith("baby"):
+        out.append(
+            "For a baby take soft, washable yarn; no cords at the neck, and buttons only where they are sewn on fast."
+        )
+    return tuple(out)
