@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..core.layout.joins import Join, join_lengths, join_problems
+from ..core.layout.piece import Piece
+from ..core.units import Unit, length_text
+from ..render.laid_garment import draw_garment
 from ..render.schematic import draw_schematic
 from .chairside import Chair, Tally, next_up
-from .pattern import join_sentences
+from .pattern import joined
 from .projects import Project
 from .shaped_projects import joins_of, shape_cautions
 
@@ -26,11 +31,24 @@ class PieceCard:
 
 
 @dataclass(frozen=True)
+class SeamFit:
+    """A join in words, how long both its edges are, and what does not meet; empty where they do."""
+
+    sentences: tuple[str, ...]
+    lengths: str
+    problem: str
+
+
+@dataclass(frozen=True)
 class PiecesOverview:
-    """All pieces, the joins in words, and what the shape warns of."""
+    """All pieces, the joins with their numbers on the picture of all of them, and what the shape warns of.
+
+    `paper` is that picture; empty where nothing is joined to another piece.
+    """
 
     cards: tuple[PieceCard, ...]
-    joins: tuple[str, ...]
+    seams: tuple[SeamFit, ...]
+    paper: str
     cautions: tuple[str, ...]
 
 
@@ -42,4 +60,20 @@ def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
         done = tuple(t for t in tallies if t.project.file.own.number == mine.file.own.number)
         own = tuple(join for join in joins if any(e.piece == at for e in join.edges))
         cards.append(PieceCard(mine, draw_schematic(mine.piece, project.unit, own, place=at), done))
-    return PiecesOverview(tuple(cards), tuple(join_sentences(project.file)), shape_cautions(project.file))
+    pieces = project.file.all_pieces()
+    between = any(len({e.piece for e in join.edges}) > 1 for join in joins)
+    names = [mine.piece_name + _times(mine.file.own.copies) for mine in project.pieces()]
+    paper = draw_garment(pieces, joins, names, project.unit) if between else ""
+    seams = (_seam(pieces, join, told, project.unit) for join, told in zip(joins, joined(project.file), strict=True))
+    return PiecesOverview(tuple(cards), tuple(seams), paper, shape_cautions(project.file))
+
+
+def _times(copies: int) -> str:
+    return f" × {copies}" if copies > 1 else ""
+
+
+def _seam(pieces: Sequence[Piece], join: Join, told: tuple[str, ...], unit: Unit) -> SeamFit:
+    found = join_lengths(pieces, join)
+    one, other = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
+    lengths = one if one == other else f"{one} to {other}"
+    return SeamFit(told, lengths, " ".join(join_problems(pieces, join, unit)))

@@ -85,8 +85,9 @@ def _ends(found: ShapedBand, row: int) -> tuple[float, float]:
     middle = inner[len(inner) // 2]
     lane, column = living[middle]
     before = sum(s.stitches * each[at] for at, s in enumerate(view.segments) if plane.first <= at < lane)
-    whole = sum(s.stitches * each[at] for at, s in enumerate(view.segments) if not s.is_side)
-    right = whole / 2.0 - before - column * each[lane]
+    sides = [s.stitches * each[at] for at, s in enumerate(view.segments) if s.is_side]
+    whole = sum(s.stitches * each[at] for at, s in enumerate(view.segments))
+    right = whole / 2.0 - (sides[0] if sides else 0.0) - before - column * each[lane]
     return right - sum(widths[middle:]), right + sum(widths[:middle])
 
 

@@ -87,7 +87,12 @@ def _joining(file: ProjectFile) -> str:
 
 def join_sentences(file: ProjectFile) -> list[str]:
     """How the edges are joined, and what stays open."""
-    lines = []
+    return [line for each in joined(file) for line in each]
+
+
+def joined(file: ProjectFile) -> list[tuple[str, ...]]:
+    """For each join how its edges are joined, and what stays open."""
+    out = []
     names = {p.number: p.name for p in file.pieces}
     for join in file.joins:
         ends = (join.one, join.other, *join.more)
@@ -96,13 +101,14 @@ def join_sentences(file: ProjectFile) -> list[str]:
         if join.one.piece == join.other.piece and names[join.one.piece]:
             other = f"its {join.other.edge}"
         along = "the right edge" if any(e.edge in ENDS for e in ends) else "the cast-on"
-        lines.append(HOW_JOINED[join.how].format(one=one, other=other) + ".")
+        lines = [HOW_JOINED[join.how].format(one=one, other=other) + "."]
         for o in join.openings:
             lines.append(
                 f"Leave it open from {round(o.start, 1):g} to {round(o.end, 1):g} {file.unit}, from {along}, for the "
                 f"{o.name}."
             )
-    return lines
+        out.append(tuple(lines))
+    return out
 
 
 def _edge_words(edge: EdgeFile, name: str, unit: Unit) -> str:
@@ -110,6 +116,8 @@ def _edge_words(edge: EdgeFile, name: str, unit: Unit) -> str:
     said = f"the {edge.edge}{f' of {name}' if name else ''}"
     start, end = f"{round(edge.start, 1):g}", f"{round(edge.end, 1):g} {unit}"
     if edge.edge in ENDS:
+        if edge.start and not edge.end:
+            return f"{said} from {start} {unit} from its right end to its left end"
         return f"{said} from {start} to {end} from its right end" if edge.end else said
     if edge.over:
         return (
