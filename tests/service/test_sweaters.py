@@ -16,10 +16,10 @@ from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.joins import Join, PieceEdge, join_lengths, join_problems
 from cablux.core.layout.piece import Band, Border, Piece
-from cablux.core.layout.segment import library_segment
+from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
-from cablux.core.shapes.sweater_asks import SLEEVES
+from cablux.core.shapes.sweater_asks import CUTS, SLEEVES
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import joins_of, shape_cautions
@@ -207,6 +207,19 @@ def test_a_vest_has_bands_round_its_armholes_that_suit_their_rib(construction: s
     assert edge / stitch < len(right[0].loops) < 1.7 * edge / stitch, "more than would be drawn out, fewer than ruffle"
 
 
+def cut_in_the_cloth(knit: dict[str, list[Row]], words: str, own: tuple[Segment, ...]) -> set[str]:
+    """The panels of which an armhole takes some columns, or the neck, counted in the knitted front and in the words."""
+    whole, out = sum(s.stitches for s in own), set()
+    neck = re.search(r"[Pp]ut the (\d+) held stitches of the back neck", words)
+    assert neck
+    for place in ((whole - len(knit["Front"][-1].loops)) // 2, (whole - int(neck[1])) // 2):
+        at = 0
+        for s in own:
+            out |= {s.name} if s.is_panel and at < place < at + s.stitches else set()
+            at += s.stitches
+    return out
+
+
 @st.composite
 def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
     sets = [
@@ -215,6 +228,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
         f"neckline={draw(st.sampled_from(NECKS))}",
         f"ease={draw(st.integers(0, 20))}",
         f"shoulders={draw(st.sampled_from(SHOULDERS))}",
+        f"cuts={draw(st.sampled_from(CUTS))}",
     ]
     stitches = draw(st.integers(9, 30))
     panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""
@@ -230,8 +244,11 @@ def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tup
     except CabluxError as error:  # the reason is said, with what would mend it
         assert re.search(r"[Mm]ake|[Cc]hoose|type|bring|cannot start", str(error)), error
         return
-    knit_parts(file)
+    knit = knit_parts(file)
     pieces = file.all_pieces()
+    for name in cut_in_the_cloth(knit, project_words(file), pieces[0].bands[0].own):
+        assert any(f"cut {name}" in said or f"cuts {name}" in said for said in shape_cautions(file)), name
+        assert "cuts=never" not in sets
     assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
     assert abs(body_um(pieces[0].band_views[0]) / 1000.0 - pieces[0].width_mm) <= pieces[0].tolerance_mm
     for join in joins_of(file):
@@ -269,6 +286,22 @@ def test_odd_measures_are_warned_of_and_thick_cables_want_more_ease() -> None:
     assert "Round the wrist: 40 cm" in odd and "Chest" not in odd
     told = [" ".join(shape_cautions(made("vest", f"ease={n}", gauge="18x25", panels="honeycomb"))) for n in (5, 15)]
     assert "more ease is usual" in told[0] and "more ease is usual" not in told[1]
+
+
+def test_armholes_leave_panels_whole_unless_that_is_wished() -> None:
+    """A cross back of 30 cm would take half of the side ropes: they move inwards, or it is said that they are cut."""
+    sets = ("construction=set-in", "cross_back=30")
+    moved, cut = (
+        made("pullover", *sets, *more, gauge="18x25", panels="braid-9,rope-2-2-left")
+        for more in ((), (f"cuts={CUTS[2]}",))
+    )
+    own = [file.all_pieces()[0].bands[0].own for file in (moved, cut)]
+    assert not cut_in_the_cloth(knit_parts(moved), project_words(moved), own[0])
+    assert cut_in_the_cloth(knit_parts(cut), project_words(cut), own[1]) == {"Rope 2/2 left"}
+    assert {s.name for s in own[0] if s.is_panel} == {s.name for s in own[1] if s.is_panel}
+    assert any("The armholes cut Rope 2/2 left" in said for said in shape_cautions(cut))
+    with pytest.raises(Infeasible, match="The neck would cut Honeycomb"):
+        made("pullover", f"cuts={CUTS[1]}", gauge="18x25", panels="honeycomb")
 
 
 def test_what_to_mind_names_the_chest_and_the_head() -> None:

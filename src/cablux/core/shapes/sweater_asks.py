@@ -6,6 +6,7 @@ from .asks import Ask
 from .sizes import BODIES, SOURCE, by_size
 
 NECKS = ("crew", "V", "boat")
+CUTS = ("where it cannot be helped", "never", "at the armholes")
 SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
 SHOULDERS = ("bound off in steps", "short rows and three needles")
 _PRACTICE = "common practice"
@@ -91,6 +92,7 @@ def body_asks() -> tuple[Ask, ...]:
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
         Ask("shoulders", "Shoulders", SHOULDERS[0], "our choice", "choice", SHOULDERS),
+        Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
         Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
 

@@ -12,8 +12,9 @@ from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
 from ..layout.widths import body_row_um, body_um
 from .asks import millimetres
+from .panel_cuts import check_cuts, cut_panels, laid_between
 from .shape import Wanted, border_rows
-from .sweater_asks import SHOULDERS
+from .sweater_asks import CUTS, SHOULDERS
 from .torso import RIB, Torso, back_bands, back_end, fit_neck, front_bands, front_end, lay_out_body, shoulder_piece
 
 MODIFIED_MM = 50.0
@@ -68,10 +69,20 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
     body = lay_out_body(wanted, "Back", half, tolerance_mm=max(15.0, half / 20.0))
     body = replace(body, bottom=Border(RIB, border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM))
     torso = plan_torso(wanted, body, construction)
+    if answers["cuts"] != CUTS[2] and _armholes_cut(torso):
+        again = laid_between(wanted, body, torso)
+        found = plan_torso(wanted, again, construction) if again else torso
+        if again and not _armholes_cut(found):
+            body, torso = again, found
+    check_cuts(wanted, torso)
     back, front = _back(body, torso), _front(body, torso)
     paced = answers["neckline"] != "V"
     right, left = (shoulder_piece(front, torso, 2, right=side, paced=paced) for side in (True, False))
     return SweaterBody(torso, back, front, right, left)
+
+
+def _armholes_cut(torso: Torso) -> bool:
+    return any(what == "armholes" for _, what in cut_panels(torso.segments, torso.armhole, torso.neck))
 
 
 def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:

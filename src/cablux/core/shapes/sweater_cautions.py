@@ -11,6 +11,7 @@ from ..layout.stretch import stretched_um
 from ..layout.widths import body_um, segment_um
 from ..units import Unit, length_text
 from .asks import Answers, Ask, millimetres
+from .panel_cuts import cut_sentences
 from .sizes import by_size
 from .sweater_asks import body_asks, sleeve_asks
 
@@ -56,7 +57,8 @@ def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure,
 def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Those of a sweater whose first piece is its back and whose last is the neckband, which goes over the head."""
     back, asks = pieces[0].band_views[0], (*body_asks(), *sleeve_asks())
-    return worn_cautions(asks, answers, 2.0 * body_um(back) / 1000.0, back.segments, pieces[-1], unit)
+    worn = worn_cautions(asks, answers, 2.0 * body_um(back) / 1000.0, back.segments, pieces[-1], unit)
+    return (*worn, *cut_sentences(pieces[0]))
 
 
 def worn_cautions(
