@@ -104,6 +104,29 @@ def test_bands_are_picked_up_along_the_front_and_over_the_end_of_the_neckband() 
     assert 0.5 * rows < picked < 0.95 * rows, "fewer stitches than rows, about 3 to 4 (common practice)"
 
 
+@pytest.mark.parametrize("panels", ["braid-9,rope-2-2-left", "rope-3-3-left", "honeycomb"])
+@pytest.mark.parametrize("who", ["woman M", "child 8"])
+def test_a_hood_goes_on_from_the_neck_column_by_column_and_is_grafted(who: str, panels: str) -> None:
+    """The held stitches of the back's neck, face by face: what was knit there is knit in the first row of the hood."""
+    file = made("cardigan", f"for={who}", "collar=hood", gauge="18x25", panels=panels)
+    knit, words = knit_parts(file), project_words(file)
+    begin = next(line for line in words.splitlines() if "held stitches of the back neck" in line)
+    right, held, left = (int(n) for n in re.findall(r"\d+", begin)[:3])
+    assert abs(right - left) <= 1
+    back, first, view = knit["Back"][-1].loops[-held:], knit["Hood"][0], file.all_pieces()[4].bands[0].own
+    faces = {loop.parents[0]: loop.face for loop in first.loops if len(loop.parents) == 1}
+    kept = [i for i in range(held) if right + i in faces]
+    if any(s.is_panel for s in view):
+        assert [faces[right + i] for i in kept] == [back[i].face for i in kept]
+    rows = knit["Hood"]
+    assert len(rows[-1].loops) % 2 == 0 and "graft them together" in words, "its halves are grafted"
+    wide = body_um(file.all_pieces()[4].band_views[1]) / 1000.0
+    assert wide == pytest.approx(BODIES[who].mm("head"), rel=0.05)
+    told = " ".join(shape_cautions(file))
+    assert ("No cords" in told) == (who == "child 8")
+    assert "(Hood)" not in words, "the bands end at the neck"
+
+
 def test_what_to_mind_names_the_spacing_and_babies() -> None:
     told = " ".join(shape_cautions(made("cardigan", "for=baby 12m", gauge="26x36")))
     assert re.search(r"buttonholes are [\d.]+ cm( or [\d.]+ cm)? apart", told)
@@ -119,6 +142,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
         f"ease={draw(st.integers(0, 20))}",
         f"shoulders={draw(st.sampled_from(SHOULDERS))}",
         f"buttons={draw(st.integers(1, 7))}",
+        f"collar={draw(st.sampled_from(['neckband', 'hood']))}",
     ]
     stitches = draw(st.integers(9, 30))
     panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""

@@ -10,10 +10,11 @@ from ..layout.joins import EdgeName, Join, PieceEdge
 from ..layout.piece import Piece
 from ..units import Unit, length_text
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
-from .asks import Answers, Ask
+from .asks import Answers, Ask, millimetres
 from .body_joins import WAYS, sloped_join
-from .cardigan_bands import button_places_mm, cardigan_neckband, front_band
+from .cardigan_bands import button_places_mm, cardigan_neckband, front_band, neck_sources
 from .cardigan_fronts import front_piece
+from .hood import head_mm, hood
 from .picked_bands import BAND_MM
 from .shape import Made, MadePiece, Shape, Wanted
 from .sizes import BODIES
@@ -27,6 +28,7 @@ FRONTS: dict[EdgeName, int] = {"right edge": 1, "left edge": 2}
 SLEEVE = 3
 SIDES = ("right front", "left front")
 NECKS = ("crew", "V")
+COLLARS = ("neckband", "hood")
 _PRACTICE = "common practice"
 _BUTTONS = {name: {"baby": 3.0, "child": 5.0}.get(name.split()[0], 7.0) for name in BODIES}
 
@@ -37,10 +39,14 @@ def _make(wanted: Wanted) -> Made:
     left, right = (front_piece(wanted, body, gap, right=side) for side in (True, False))
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
     sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body), panels)
-    neck = cardigan_neckband(body, right, left)
+    begins, hooded = neck_sources(body, right, left), wanted.answers["collar"] == COLLARS[1]
+    if hooded:
+        neck = hood(wanted, body, begins, head_mm(str(wanted.answers["for"])))
+    else:
+        neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
     buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
     bands = [
-        front_band(body, front, neck, buttons if holed == side else 0, side)
+        front_band(body, front, None if hooded else neck, buttons if holed == side else 0, side)
         for side, front in zip(SIDES, (right, left), strict=True)
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
@@ -85,6 +91,8 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     apart = {length_text(b - a, unit) for a, b in pairwise(places)}
     if apart:
         told.append(f"The buttonholes are {' or '.join(sorted(apart))} apart, for buttons as wide as two stitches.")
+    if answers["collar"] == COLLARS[1] and str(answers["for"]).startswith(("baby", "child")):
+        told.append("No cords, ties or drawstrings in a child’s hood: they catch and choke.")
     told.append("Sew the buttons on opposite the holes when both bands are done, and try one through a hole first.")
     return tuple(told)
 
@@ -102,6 +110,7 @@ CARDIGAN = Shape(
         body_asks()[0],
         Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
         *_neck_asks(),
+        Ask("collar", "Round the neck", COLLARS[0], "our choice", "choice", COLLARS),
         Ask(
             "buttons",
             "Buttons",

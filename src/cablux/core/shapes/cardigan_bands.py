@@ -10,7 +10,7 @@ from ..layout.heights import plan_rows
 from ..layout.parts import Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
-from ..layout.silhouette import edge_path, path_um
+from ..layout.silhouette import Side, edge_path, path_um
 from ..layout.widths import segment_um
 from ..library import find_pattern
 from .picked_bands import BAND_MM, along_um
@@ -28,40 +28,45 @@ NUMBERS = {"back": 1, "left front": 2, "right front": 3, "neckband": 5}
 """The numbers of a cardigan's pieces in the project; the sleeve is 4."""
 
 
-def cardigan_neckband(body: SweaterBody, right: Piece, left: Piece) -> Piece:
-    """Ribbing round the neck, worked flat: up the right front, over the back's held stitches, down the left front."""
+def neck_sources(body: SweaterBody, right: Piece, left: Piece) -> tuple[Source, ...]:
+    """The stitches round a cardigan's neck: up the right front, over the back's held ones, down the left front."""
     stitch = along_um(body.back.measure)
-    each = [path_um(edge_path(p, edge, _neck_um(body, p))) for p, edge in ((right, "right edge"), (left, "left edge"))]  # type: ignore[arg-type]
-    count = _suited(body.torso.neck + sum(each) / stitch)
-    picked = count - body.torso.neck
-    begins = (
+    ways: tuple[tuple[Piece, Side], ...] = ((right, "right"), (left, "left"))
+    each = [path_um(edge_path(front, side, _neck_um(body, front))) for front, side in ways]
+    picked = _suited(body.torso.neck + sum(each) / stitch) - body.torso.neck
+    return (
         Source("picked up", NUMBERS["right front"], "neck edge", picked // 2),
         Source("held", NUMBERS["back"], "back neck", body.torso.neck),
         Source("picked up", NUMBERS["left front"], "neck edge", picked - picked // 2),
     )
-    return _flat_band("Neckband", body, (_rib(count - 2),), begins)
+
+
+def cardigan_neckband(body: SweaterBody, begins: tuple[Source, ...], high: float) -> Piece:
+    """Ribbing round the neck, worked flat."""
+    count = sum(source.stitches for source in begins)
+    return _flat_band("Neckband", body, (_rib(count - 2),), begins, high)
 
 
 def _neck_um(body: SweaterBody, front: Piece) -> float:
     return level_um(front, body.torso.body + body.torso.depth - body.torso.neck_rows)
 
 
-def front_band(body: SweaterBody, front: Piece, neck: Piece, buttons: int, side: str) -> Piece:
-    """Ribbing along a front and the end of its neckband, with so many buttonholes.
+def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int, side: str) -> Piece:
+    """Ribbing along a front and the end of its neckband, where it has one, with so many buttonholes.
 
     Picked up from the hem up on the right front, from the neck down on the left one. Raises Infeasible where the
     buttonholes would lie too near each other.
     """
-    stitch, high = along_um(body.back.measure), plan_rows(neck).height_um
+    stitch, high = along_um(body.back.measure), float(plan_rows(neck).height_um) if neck else 0.0
     along = _neck_um(body, front)
     count = _suited((along + high) / stitch)
-    above = max(2, round(high / (along + high) * count))
+    above = max(2, round(high / (along + high) * count)) if neck else 0
     edge = Source("picked up", NUMBERS[side], "front edge", count - above)
     top = Source("picked up", NUMBERS["neckband"], "end", above)
-    begins = (edge, top) if side == "right front" else (top, edge)
+    begins = tuple(s for s in ((edge, top) if side == "right front" else (top, edge)) if s.stitches)
     own: tuple[Segment, ...] = (_rib(count - 2),)
     if buttons:
-        own = _with_holes(count - 2, buttons, round(LOWEST_MM * 1000.0 / stitch), above // 2)
+        own = _with_holes(count - 2, buttons, round(LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB)
         if side == "left front":
             own = tuple(reversed(own))
     name = f"{'Buttonhole' if buttons else 'Button'} band, {side}"
@@ -101,8 +106,10 @@ def _suited(wanted: float) -> int:
     return max(2 * multiple, multiple * round(wanted / multiple))
 
 
-def _flat_band(name: str, body: SweaterBody, own: tuple[Segment, ...], begins: tuple[Source, ...]) -> Piece:
-    rows = border_rows(RIB, BAND_MM, body.back.evidence)
+def _flat_band(
+    name: str, body: SweaterBody, own: tuple[Segment, ...], begins: tuple[Source, ...], high: float = BAND_MM
+) -> Piece:
+    rows = border_rows(RIB, high, body.back.evidence)
     middle = rows // 2 + 1 - (rows // 2) % 2  # a right-side row
     edge = Segment("edge", find_pattern("garter"), 1)
     holes = find_pattern(BUTTONHOLE)
@@ -113,7 +120,7 @@ def _flat_band(name: str, body: SweaterBody, own: tuple[Segment, ...], begins: t
     piece = Piece(
         name=name,
         width_mm=wide,
-        height_mm=BAND_MM,
+        height_mm=high,
         evidence=body.back.evidence,
         bands=(Band(segments, rows=rows),),
         tolerance_mm=max(15.0, wide / 10.0),

@@ -29,14 +29,14 @@ def along_um(measure: Measure) -> float:
     return 0.5 * (each + measure.gauge.stitch_mm * 1000.0)
 
 
-def rib_band(name: str, back: Piece, sources: tuple[Source, ...]) -> Piece:
-    """A band of ribbing in the round over such stitches, for the knitter and the yarn of `back`."""
+def rib_band(name: str, back: Piece, sources: tuple[Source, ...], high: float = BAND_MM) -> Piece:
+    """A band of ribbing in the round over such stitches, so many millimetres high, in the yarn of `back`."""
     rib, count = find_pattern(RIB), sum(source.stitches for source in sources)
-    rows = border_rows(RIB, BAND_MM, back.evidence, 1)
+    rows = border_rows(RIB, high, back.evidence, 1)
     piece = Piece(
         name=name,
         width_mm=pattern_um(rib, count, back.measure) / 1000.0,
-        height_mm=BAND_MM,
+        height_mm=high,
         evidence=back.evidence,
         bands=(Band((Segment("background", rib, count // rib.chart.multiple, closed=True),), rows=rows),),
         tolerance_mm=30.0,
@@ -55,7 +55,7 @@ def suited_to_rib(wanted: float, least: int) -> int:
     return max(multiple * max(1, round(wanted / multiple)), multiple * -(-least // multiple))
 
 
-def neckband(body: SweaterBody) -> Piece:
+def neckband(body: SweaterBody, high: float) -> Piece:
     """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
     torso = body.torso
     held = torso.neck + torso.held
@@ -68,7 +68,7 @@ def neckband(body: SweaterBody) -> Piece:
         *front,
         Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),
     )
-    return rib_band("Neckband", body.back, sources)
+    return rib_band("Neckband", body.back, sources, high)
 
 
 def armband(body: SweaterBody, *, right: bool) -> Piece:

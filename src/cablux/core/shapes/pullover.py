@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..layout.joins import EdgeName, PieceEdge
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
-from .asks import Ask
+from .asks import Ask, millimetres
 from .body_joins import WAYS, body_joins
 from .picked_bands import neckband
 from .shape import Made, MadePiece, Shape, Wanted
@@ -24,9 +24,11 @@ def _make(wanted: Wanted) -> Made:
     wish, begun = sleeve_wish(wanted, body), tuple(map(MadePiece, body.pieces))
     if wanted.answers["sleeves"] != SLEEVES[0]:
         sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels))
-        return Made((*begun, *sleeves, MadePiece(neckband(body))), body_joins(body))
+        return Made(
+            (*begun, *sleeves, MadePiece(neckband(body, millimetres(wanted.answers, "neckband")))), body_joins(body)
+        )
     sleeve = sleeve_piece(wanted, wish, panels)
-    pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neckband(body)))
+    pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neckband(body, millimetres(wanted.answers, "neckband"))))
     return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, _fronts(body))))
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from .asks import Ask
 from .raglan_plan import LINES, OWN_SPLIT, SPLITS
 from .sizes import BODIES, SOURCE, by_size
-from .sweater_asks import SOME, body_asks, sleeve_asks
+from .sweater_asks import SOME, body_asks, neckband_ask, sleeve_asks
 
 FROM = ("top", "bottom")
 NECKS = ("raised at the back", "level")
@@ -79,6 +79,7 @@ def raglan_asks() -> tuple[Ask, ...]:
             hint="Where the neck is split by it.",
         ),
         Ask("neckline", "Neck", NECKS[0], f"{_PRACTICE}: raised 2 to 2.5 cm", "choice", NECKS),
+        neckband_ask(),
         Ask("lines", "Lines", LINES[0], "our choice", "choice", LINES),
         body["hem"],
         replace(sleeve["arm"], hint="From the underarm to the wrist."),

@@ -42,7 +42,7 @@ def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     yoke = _yoke_and_body(wanted, plan, raised)
     sleeves = [_sleeve_down(wanted, plan, number, side) for side in SIDES]
     count = suited_to_rib(float(plan.neck_count), 8)
-    band = rib_band("Neckband", yoke, (Source("picked up", 1, "neck", count),))
+    band = rib_band("Neckband", yoke, (Source("picked up", 1, "neck", count),), millimetres(wanted.answers, "neckband"))
     pieces = (*((raised,) if raised else ()), yoke, *sleeves, band)
     return Made(tuple(map(MadePiece, pieces)))
 
@@ -115,7 +115,8 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     if raise_neck:
         last = raised_neck(wanted, plan, (Source("held", YOKE, "neck", plan.neck_count),), worked + plan.rounds)
         number = YOKE + 1
-    band = rib_band("Neckband", yoke, (Source("held", number, "neck", plan.neck_count),))
+    begins = (Source("held", number, "neck", plan.neck_count),)
+    band = rib_band("Neckband", yoke, begins, millimetres(wanted.answers, "neckband"))
     pieces = (body, *sleeves, yoke, *((last,) if raise_neck else ()), band)
     return Made(tuple(map(MadePiece, pieces)), tuple(_underarms(plan, (body, *sleeves))))
 

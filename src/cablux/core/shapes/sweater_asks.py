@@ -92,8 +92,22 @@ def body_asks() -> tuple[Ask, ...]:
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
         Ask("shoulders", "Shoulders", SHOULDERS[0], "our choice", "choice", SHOULDERS),
+        neckband_ask(),
         Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
         Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+    )
+
+
+def neckband_ask() -> Ask:
+    """How high the ribbing round the neck is."""
+    return Ask(
+        "neckband",
+        "Height of the neckband",
+        25.0,
+        "our choice",
+        least=10.0,
+        most=300.0,
+        hint="A collar that is turned down: 18 to 24 cm.",
     )
 
 

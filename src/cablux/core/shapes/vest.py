@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .asks import Ask
+from .asks import Ask, millimetres
 from .body_joins import body_joins
 from .picked_bands import armband, neckband
 from .shape import Made, MadePiece, Shape, Wanted
@@ -15,7 +15,11 @@ CONSTRUCTIONS = ("set-in", "modified-drop")
 
 def _make(wanted: Wanted) -> Made:
     body = make_body(wanted, str(wanted.answers["construction"]))
-    bands = (armband(body, right=True), armband(body, right=False), neckband(body))
+    bands = (
+        armband(body, right=True),
+        armband(body, right=False),
+        neckband(body, millimetres(wanted.answers, "neckband")),
+    )
     return Made((*map(MadePiece, body.pieces), *map(MadePiece, bands)), body_joins(body))
 
 
