@@ -20,7 +20,8 @@ VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-project", "/projects/new", DESK, "day"),
     ("shape", "/projects/new/hat", DESK, "day"),
-    ("pieces", "/projects/14/pieces", DESK, "day"),
+    ("pieces", "/projects/16/pieces", DESK, "day"),
+    ("sizes", "/projects/16/sizes?size=woman+S&size=woman+M&size=woman+L&size=woman+1X&all=true", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
     ("swatches", "/swatches", DESK, "day"),
     ("piece", "/projects/3/cloth", DESK, "day"),
@@ -35,7 +36,6 @@ VIEWS = [
     ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
     ("reading", "/composer/new", DESK, "day"),
     ("chairside", "/projects/3/chairside", PHONE, "day"),
-    ("chairside-lamplight", "/projects/3/chairside", PHONE, "lamp"),
 ]
 
 

@@ -244,3 +244,41 @@ def test_what_to_mind_shows_the_schools_side_by_side() -> None:
     assert all(split in told for split in SPLITS)
     assert "in other rounds" in told and "no hole is left" in told
     assert "the last time at the" not in told
+
+
+def goes_on(below: list[str], first: Row, offset: int) -> list[tuple[str, str]]:
+    """The faces of waiting stitches, and of what stands on each alone in the first row over them."""
+    faces = {loop.parents[0] - offset: loop.face for loop in first.loops if len(loop.parents) == 1}
+    return [(face, faces[i]) for i, face in enumerate(below) if i in faces]
+
+
+def test_charts_go_on_over_the_stitches_that_have_waited() -> None:
+    """Faces of ropes and braids on purl are the same in every round: each must stand on its own column."""
+    file = made("raglan", gauge="18x25", panels="braid-9,rope-2-2-left")
+    knit = knit_parts(file)
+    yoke = knit["Yoke and body"]
+    aside = next(n for n, row in enumerate(yoke) if row.held)
+    faces = [loop.face for loop in yoke[aside - 1].loops]
+    held, many = yoke[aside].held, runs(yoke[aside].held)[0]
+    for at, name in enumerate(("Right sleeve", "Left sleeve")):
+        mine = [faces[i] for i in held[at * many : (at + 1) * many]]
+        under = (len(knit[name][0].loops) - many) // 2
+        told = goes_on(mine, knit[name][0], under)
+        assert len(told) > many - 8 and all(a == b for a, b in told)
+    up = knit_parts(made("raglan", "from=bottom", gauge="18x25", panels="braid-9,rope-2-2-left"))
+    words = project_words(made("raglan", "from=bottom", gauge="18x25", panels="braid-9,rope-2-2-left"))
+    under = int(re.findall(r"(\d+) for the right underarm, to be grafted", words)[0])
+    body, sleeve = ([loop.face for loop in up[name][-1].loops] for name in ("Body", "Right sleeve"))
+    half = int(re.findall(r"(\d+) for the right underarm, to be grafted", words.partition("Right sleeve\n")[2])[0])
+    whole = len(body) // 2
+    rest = sleeve[half : len(sleeve) - (under - half)]
+    parts = [rest, body[under:whole], rest, body[whole + under :]]
+    waiting = [face for part in parts for face in part]
+    told = goes_on(waiting, up["Yoke"][0], 0)
+    assert len(told) > len(waiting) - 24 and all(a == b for a, b in told)
+    split = re.search(r"here: (\d+) and (\d+)", " ".join(shape_cautions(file)))
+    assert split
+    first, raised = int(split[2]) + 2, knit["Back of the neck"][-1].loops
+    back = [loop.face for loop in raised[first : first + int(split[1])]]
+    told = goes_on(back, yoke[0], first)
+    assert len(told) > len(back) - 8 and all(a == b for a, b in told), "short rows have worked the back in its charts"

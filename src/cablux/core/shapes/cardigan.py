@@ -30,7 +30,6 @@ SIDES = ("right front", "left front")
 NECKS = ("crew", "V")
 COLLARS = ("neckband", "hood")
 _PRACTICE = "common practice"
-_BUTTONS = {name: {"baby": 3.0, "child": 5.0}.get(name.split()[0], 7.0) for name in BODIES}
 
 
 def _make(wanted: Wanted) -> Made:
@@ -46,7 +45,7 @@ def _make(wanted: Wanted) -> Made:
         neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
     buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
     bands = [
-        front_band(body, front, None if hooded else neck, buttons if holed == side else 0, side)
+        front_band(body, front, None if hooded else neck, buttons if holed == side else None, side)
         for side, front in zip(SIDES, (right, left), strict=True)
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
@@ -114,12 +113,12 @@ CARDIGAN = Shape(
         Ask(
             "buttons",
             "Buttons",
-            _BUTTONS["woman M"],
-            f"{_PRACTICE}: 5 to 9 for an adult",
+            0.0,
+            f"{_PRACTICE}: 6 to 10 cm apart, 5 to 9 for an adult",
             "number",
-            by=_BUTTONS,
-            least=1,
+            least=0,
             most=20,
+            hint="0: as many as suit the front.",
         ),
         Ask(
             "buttonholes",

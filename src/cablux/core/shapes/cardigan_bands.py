@@ -24,6 +24,8 @@ EYELET = 5
 LOWEST_MM = 20.0
 """Our choice: the lowest buttonhole two centimetres above the hem's edge, the highest in the middle of the neckband."""
 LEAST_RIB = 6
+APART_MM = 80.0
+"""Common practice: buttons stand 6 to 10 cm apart."""
 NUMBERS = {"back": 1, "left front": 2, "right front": 3, "neckband": 5}
 """The numbers of a cardigan's pieces in the project; the sleeve is 4."""
 
@@ -51,8 +53,10 @@ def _neck_um(body: SweaterBody, front: Piece) -> float:
     return level_um(front, body.torso.body + body.torso.depth - body.torso.neck_rows)
 
 
-def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int, side: str) -> Piece:
-    """Ribbing along a front and the end of its neckband, where it has one, with so many buttonholes.
+def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int | None, side: str) -> Piece:
+    """Ribbing along a front and the end of its neckband, where it has one, with so many buttonholes; None for none.
+
+    With 0 buttons there are as many holes as suit its length.
 
     Picked up from the hem up on the right front, from the neck down on the left one. Raises Infeasible where the
     buttonholes would lie too near each other.
@@ -65,16 +69,21 @@ def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int
     top = Source("picked up", NUMBERS["neckband"], "end", above)
     begins = tuple(s for s in ((edge, top) if side == "right front" else (top, edge)) if s.stitches)
     own: tuple[Segment, ...] = (_rib(count - 2),)
-    if buttons:
-        own = _with_holes(count - 2, buttons, round(LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB)
+    if buttons is not None:
+        ends = round(LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB
+        most = buttons or 1 + round((along + high) / 1000.0 / APART_MM)
+        own = _with_holes(count - 2, most, *ends, fewer=not buttons)
         if side == "left front":
             own = tuple(reversed(own))
-    name = f"{'Buttonhole' if buttons else 'Button'} band, {side}"
+    name = f"{'Button' if buttons is None else 'Buttonhole'} band, {side}"
     return _flat_band(name, body, own, begins)
 
 
-def _with_holes(count: int, buttons: int, low: int, high: int) -> tuple[Segment, ...]:
-    """Ribs with holes in purl columns between them, the lowest and the highest so far from the ends."""
+def _with_holes(count: int, buttons: int, low: int, high: int, *, fewer: bool) -> tuple[Segment, ...]:
+    """Ribs with holes in purl columns between them, the lowest and the highest so far from the ends.
+
+    Raises Infeasible where they would lie too near each other, unless there may be `fewer`.
+    """
     columns = range(LEAST_RIB - 4, count - 2, 4)  # where a purl column begins: k2, then p2 and k2 by turns
     lows = sorted(columns, key=lambda c: abs(c + 1 - low))[:4]
     highs = sorted(columns, key=lambda c: abs(count - c - 1 - high))[:2]
@@ -84,6 +93,8 @@ def _with_holes(count: int, buttons: int, low: int, high: int) -> tuple[Segment,
     )
     places = [last - 4 * round((last - first) * n / gaps / 4) for n in range(gaps, -1, -1)][-buttons:]
     if any(b - a < 2 + LEAST_RIB for a, b in pairwise(places)):
+        if fewer:
+            return _with_holes(count, buttons - 1, low, high, fewer=True)
         raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
     out: list[Segment] = []
     at = 0
