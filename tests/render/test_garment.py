@@ -27,8 +27,9 @@ def drawn_lengths(svg: str) -> dict[int, list[float]]:
 
 @pytest.mark.parametrize("shape", ["pullover", "vest", "cardigan"])
 @pytest.mark.parametrize("construction", ["set-in", "modified-drop"])
-def test_both_edges_of_a_seam_are_drawn_as_long(shape: str, construction: str) -> None:
-    file = new_project(shape, [f"construction={construction}"], gauge="18x25")
+@pytest.mark.parametrize("shoulders", ["bound off in steps", "short rows and three needles"])
+def test_both_edges_of_a_seam_are_drawn_as_long(shape: str, construction: str, shoulders: str) -> None:
+    file = new_project(shape, [f"construction={construction}", f"shoulders={shoulders}"], gauge="18x25")
     pieces, joins = file.all_pieces(), joins_of(file)
     svg = draw_garment(pieces, joins, [p.name for p in file.pieces], "cm")
     found = drawn_lengths(svg)

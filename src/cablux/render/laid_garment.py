@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from itertools import groupby, pairwise
 
 from ..core.layout.joins import Join, PieceEdge
 from ..core.layout.piece import Piece
-from ..core.layout.silhouette import Side, Slice, edge_path, silhouette
+from ..core.layout.silhouette import Side, Slice, along_top, edge_path, silhouette, top_line
 from ..core.units import Unit
 from .outline import outline_of
 from .svg import Element, Point, picture_root
@@ -100,15 +101,16 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     first, last = silhouette(piece)[0], silhouette(piece)[-1]
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
     if edge.edge in ("cast-on", "bind-off"):
-        (left, right), y = (first.below, first.low) if edge.edge == "cast-on" else (last.above, last.high)
-        return [(right - start, y), (max(left, right - end) if end else left, y)]
+        (left, right), low = first.below, first.low
+        line = ((right, low), (left, low)) if edge.edge == "cast-on" else top_line(piece)
+        return list(along_top(line, start, end or math.inf))
     side: Side = "right" if edge.edge == "right edge" else "left"
-    line = list(edge_path(piece, side, start, end or last.high))
+    sides = list(edge_path(piece, side, start, end or last.high))
     if edge.over:
         left, right = last.above
         near, far = (right, left) if side == "right" else (left, right)
-        line.append((far if edge.over == "whole" else (near + far) / 2.0, last.high))
-    return line
+        sides.append((far if edge.over == "whole" else (near + far) / 2.0, last.high))
+    return sides
 
 
 def _draw_seam(root: Element, line: Sequence[Point], numbers: Sequence[int]) -> None:

@@ -7,6 +7,7 @@ from itertools import groupby
 
 from ..core.layout.joins import ENDS, Join, PieceEdge, way_round_um
 from ..core.layout.piece import Piece
+from ..core.layout.silhouette import along_top
 from ..core.units import Unit, length_text
 from .bend_schematic import draw_bend_schematic
 from .outline import Outline, outline_of
@@ -76,15 +77,16 @@ def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Jo
                     d = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in part))
                     root.add("path", class_="schematic-seam", d=d)
                 continue
-            first, last = outline.slices[0], outline.slices[-1]
-            y, (a, b) = (first.low, first.below) if end.edge == "cast-on" else (last.high, last.above)
-            marks = [b]
+            first = outline.slices[0]
+            level = ((first.below[1], first.low), (first.below[0], first.low))
+            line, wide = level if end.edge == "cast-on" else outline.top, outline.widest
+            marks = [end.start_mm * 1000.0]
             for o in sorted(join.openings, key=lambda o: o.start_mm):
-                marks += [b - o.start_mm * 1000.0, b - o.end_mm * 1000.0]
-            marks.append(a)
+                marks += [o.start_mm * 1000.0, o.end_mm * 1000.0]
+            marks.append(min(end.end_mm * 1000.0 or wide, wide))
             for start, stop in zip(marks[::2], marks[1::2], strict=True):
-                (x1, y1), (x2, y2) = place(start, y), place(stop, y)
-                root.add("path", class_="schematic-seam", d=f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}")
+                d = "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in along_top(line, start, stop)))
+                root.add("path", class_="schematic-seam", d=f"M{d}")
 
 
 def _sewn_sides(outline: Outline, edge: PieceEdge, join: Join) -> Iterator[list[Point]]:

@@ -9,6 +9,7 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
+from ..shaping.lives import Column
 from .caston import plan_cast_on
 from .heights import plan_rows
 from .piece import Piece
@@ -54,7 +55,9 @@ def silhouette(piece: Piece) -> tuple[Slice, ...]:
         else:
             found = shape_band(view)
             stations = found.stations.stations
-            if view.round or view.shaping.sections:
+            if view.shaping.short:
+                ends_at = _worked_ends(found)
+            elif view.round or view.shaping.sections:
                 ends_at = {s.row: middle(s.width_um) for s in stations}
             else:  # its edges, and so its steps, lie where they are worked
                 ends_at = {row: _ends(found, row) for row in _corners(found)}
@@ -74,9 +77,26 @@ def _corners(found: ShapedBand) -> set[int]:
     return {s.row for s in found.stations.stations} | bound | {at + 1 for at in bound}
 
 
+def _worked_ends(found: ShapedBand) -> dict[int, tuple[float, float]]:
+    """Where short rows have ended: for each number of rows, the ends of the columns that were worked so often."""
+    living = found.lives.living[0]
+    worked = [0] * len(living)
+    for row in found.lives.rows:
+        low, high = row.reach or (0, len(living))
+        for at in range(low, high):
+            worked[at] += 1
+    rows = {0, *worked}
+    return {n: _ends_of(found, tuple(c for c, w in zip(living, worked, strict=True) if w >= n)) for n in rows}
+
+
 def _ends(found: ShapedBand, row: int) -> tuple[float, float]:
-    """The left and the right end of what lives after a row, counted out from its middle column, which stays."""
-    view, plane, living = found.view, found.plane, found.lives.living[row]
+    """The left and the right end of what lives after a row."""
+    return _ends_of(found, found.lives.living[row])
+
+
+def _ends_of(found: ShapedBand, living: tuple[Column, ...]) -> tuple[float, float]:
+    """The left and the right end of some columns side by side, counted out from the middle one, which stays."""
+    view, plane = found.view, found.plane
     each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
     widths = [each[lane] for lane, _ in living]
     inner = [at for at, (lane, _) in enumerate(living) if not view.segments[lane].is_side]
@@ -131,6 +151,34 @@ def _cut(line: list[Place], low: float, high: float) -> Iterator[Place]:
         slope = (x2 - x1) / (y2 - y1) if y2 > y1 else 0.0
         yield (x1 + slope * (a - y1), a)
         yield (x1 + slope * (b - y1) if y2 > y1 else x2, b)
+
+
+def top_line(piece: Piece) -> tuple[Place, ...]:
+    """The top of a piece from its right end to its left one: level, or sloped where short rows end it."""
+    slices, shaping = silhouette(piece), piece.bands[-1].shaping
+    last = slices[-1]
+    level = ((last.above[1], last.high), (last.above[0], last.high))
+    if shaping is None or not shaping.short or piece.top.rows:
+        return level
+    begin = last.high - plan_rows(piece).bands[-1].height_um
+    sloped = [s for s in slices if s.low >= begin - _SAME]
+    rights = [place for s in sloped for place in ((s.below[1], s.low), (s.above[1], s.high))]
+    lefts = [place for s in reversed(sloped) for place in ((s.above[0], s.high), (s.below[0], s.low))]
+    return (*rights, *lefts)
+
+
+def along_top(line: tuple[Place, ...], start_um: float, end_um: float) -> tuple[Place, ...]:
+    """What of a top lies between two distances from its right end, measured level; nothing that stands upright."""
+    right = line[0][0]
+    low, high = right - end_um, right - start_um
+    out: list[Place] = []
+    for (x1, y1), (x2, y2) in pairwise(line):
+        a, b = min(x1, high), max(x2, low)
+        if a <= b:  # outside, or the side below its slope
+            continue
+        slope = (y2 - y1) / (x2 - x1)
+        out += [(a, y1 + slope * (a - x1)), (b, y1 + slope * (b - x1))]
+    return tuple(out)
 
 
 def path_um(path: tuple[Place, ...]) -> float:
