@@ -50,7 +50,7 @@ def second_version(file: ProjectFile) -> dict:
     (piece,) = data.pop("pieces")
     for name in ("shape", "joins"):
         data.pop(name)
-    for name in ("number", "name", "copies", "meets", "begins", "ends"):
+    for name in ("number", "name", "copies", "meets", "begins", "ends", "inside_out"):
         piece.pop(name)
     for band in piece["bands"]:
         band.pop("shaping")

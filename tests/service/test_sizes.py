@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from cablux.core.layout.caston import plan_cast_on
 from cablux.service.errors import NotFound
 from cablux.service.grading import GradedSize, grade_project, together
-from cablux.service.pattern.outline import piece_outline
+from cablux.service.pattern import piece_outline
 from cablux.service.size_texts import graded_pieces, merged
 from cablux.service.sizes_page import sizes_view
 from tests.web.reading import Text

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 
 from .grading import GradedSize, together
-from .pattern.outline import OutlineBlock, piece_outline
+from .pattern import OutlineBlock, piece_outline
 
 _NUMBER = re.compile(r"\d+(?:\.\d+)?(?:st|nd|rd|th)?")
 _OFTEN = {"once": "1 times", "twice": "2 times"}

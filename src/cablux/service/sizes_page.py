@@ -85,7 +85,7 @@ class SizesView:
 
     @cached_property
     def awkward(self) -> tuple[tuple[str, str], ...]:
-        """Each size that wants a second look, with the reason."""
+        """Each size that is to be checked, with the reason."""
         out = [(each.size, each.refusal) for each in self.found if each.refusal]
         mine = next((p for each, p in zip(self.made, self.panels, strict=True) if each.size == self.own), "")
         for each, panels in zip(self.made, self.panels, strict=True):

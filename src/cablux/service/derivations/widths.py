@@ -117,7 +117,12 @@ def explain_width(subject: Subject) -> Derivation:
             )
         )
     aside = "What you measured on the piece is in these widths." if piece.progress else ""
-    width = subject.numbers.bands[subject.band].width_um
+    band = subject.numbers.bands[subject.band]
+    width, whole = band.width_um, subject.view.stitches
+    if band.stitches != whole:
+        lines.append(
+            Line(f"Of these {whole} stitches {band.stitches} are on the needle here", subject.um(width), LAYOUT)
+        )
     lines.append(Line("Together", subject.um(width), SUM))
     return Derivation(f"Why {subject.um(width)} wide?", subject.um(width), tuple(lines), aside)
 

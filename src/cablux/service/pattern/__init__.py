@@ -1,5 +1,6 @@
 """The pattern of a project: its chart and words, on the page and as plain text."""
 
+from .outline import OutlineBlock, piece_outline
 from .page import chart_key, chart_window, compiled_pattern, in_words
 from .plain_text import (
     LEFT_HANDED,
@@ -21,6 +22,7 @@ __all__ = [
     "LEFT_HANDED",
     "MARKERS",
     "Manner",
+    "OutlineBlock",
     "begin_sentence",
     "chart_key",
     "chart_window",
@@ -32,6 +34,7 @@ __all__ = [
     "join_sentences",
     "joined",
     "pattern_text",
+    "piece_outline",
     "project_words",
     "round_needles",
     "shaped_in_pattern",
