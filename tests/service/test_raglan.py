@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
+from dataclasses import replace
 from itertools import combinations, pairwise
 
 import pytest
@@ -17,6 +19,7 @@ from cablux.core.layout.piece import Band, Border, Piece
 from cablux.core.layout.segment import library_segment
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.short_rows import raised_rows
+from cablux.core.layout.tied import with_tied_band
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing
@@ -27,6 +30,7 @@ from cablux.core.shaping.outline import Section, Shaping, Station
 from cablux.core.shaping.schedule import mixed_schedule
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
+from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
 
@@ -100,8 +104,41 @@ def test_a_raglan_from_the_bottom_joins_what_was_knitted_before() -> None:
     assert f": {total} stitches, joined into a round" in begin
     assert total - len(yoke[0].loops) in (0, 2, 4, 6, 8)
     assert counts(yoke)[-1] == len(knit["Neckband"][0].loops), "the neckband goes on over all stitches of the neck"
+    pieces = file.all_pieces()
     for join in joins_of(file):
-        assert join.how == "grafted" and not list(join_problems(file.all_pieces(), join))
+        assert join.how == "grafted" and not list(join_problems(pieces, join))
+    wider = on_piece(widened(0))(file.opened_at(1)).all_pieces()
+    told = [list(join_problems(wider, join)) for join in joins_of(file)]
+    assert any("a graft wants as many on both" in said for each in told for said in each), (
+        "its sleeves have not followed"
+    )
+
+
+def widened(at: int) -> Callable[[Piece], Piece]:
+    """One more repeat of a segment of the first band, as the bench changes it."""
+
+    def changed(piece: Piece) -> Piece:
+        band = piece.bands[0]
+        wider = replace(band.own[at], repeats=band.own[at].repeats + 1)
+        return with_tied_band(piece, replace(band, own=(*band.own[:at], wider, *band.own[at + 1 :])), 0)
+
+    return changed
+
+
+@pytest.mark.parametrize("at", [0, 4, 8])
+def test_a_wider_segment_of_the_yoke_is_wider_in_body_and_sleeves_too(at: int) -> None:
+    """0: a ground of the right sleeve; 4 and 8: grounds of the back, which the body below it has too."""
+    file = made("raglan", gauge="18x25")
+    after = on_piece(widened(at))(file.opened_at(2))
+    before, knit = knit_parts(file), knit_parts(after)
+    grown = {name: len(knit[name][0].loops) - len(before[name][0].loops) for name in ("Right sleeve", "Left sleeve")}
+    body = [len(rows["Yoke and body"][-20].loops) for rows in (before, knit)]
+    if at == 0:
+        assert grown == {"Right sleeve": 1, "Left sleeve": 0}
+    else:
+        assert set(grown.values()) == {0}
+        under = [len(rows["Yoke and body"][60].loops) for rows in (before, knit)]
+        assert under[1] == under[0] + 1 and body[1] >= body[0]
 
 
 def test_both_schedules_are_those_that_stray_least_by_brute_force() -> None:

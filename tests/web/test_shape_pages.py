@@ -132,6 +132,14 @@ def test_ends_that_are_grafted_are_neither_cast_on_for_good_nor_bound_off(client
     assert "Bind off" in str(Text(client.get("/projects/3/pattern").text))
 
 
+def test_short_rows_on_the_bench_have_no_fields_that_would_do_nothing(client: TestClient) -> None:
+    made = client.post("/projects/new/raglan", data=typed_form(client.get("/projects/new/raglan").text))
+    page = client.get(str(made.url)).text
+    shaping = page.partition('aria-label="Shaping"')[2].partition("</section>")[0]
+    told = re.search(r"(\d+) short rows over (\d+) stitches: the first works (\d+)", " ".join(shaping.split()))
+    assert told and int(told[3]) < int(told[2]) and "<input class" not in shaping and "<select" not in shaping
+
+
 def test_a_heel_on_the_bench_has_no_fields_that_would_do_nothing(client: TestClient) -> None:
     fields = typed_form(client.get("/projects/new/sock").text)
     address = client.post("/projects/new/sock", data=fields, follow_redirects=False).headers["location"]

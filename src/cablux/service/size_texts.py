@@ -45,7 +45,7 @@ def graded_words(sizes: Sequence[GradedSize]) -> list[str]:
     out = [f"Sizes: {together(made)}"] if made else []
     for name, lines in graded_pieces(sizes):
         out += ["", name, *lines]
-    return out
+    return out + [f"{each.size} cannot be had: {each.refusal}" for each in sizes if each.refusal]
 
 
 def graded_pieces(sizes: Sequence[GradedSize]) -> list[tuple[str, tuple[str, ...]]]:

@@ -18,6 +18,7 @@ from .widths import body_row_um, body_um
 
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
 ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
+HELD_JOINS = {"three-needle": "three needles want", "grafted": "a graft wants"}
 JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
 
 
@@ -177,11 +178,11 @@ def join_problems(pieces: Sequence[Piece], join: Join, unit: Unit = "cm") -> Ite
         yield f"An edge cannot be joined to itself: choose another edge than {one}."
         return
     longest = max(found.one_um, found.other_um)
-    held = [_held_stitches(pieces[e.piece], e) for e in join.edges]
-    if join.how == "three-needle" and None not in held:
-        if len(set(held)) > 1:
-            told = " and ".join(map(str, held))
-            yield f"{one[:1].upper()}{one[1:]} and {other} have {told} stitches: three needles want as many on both."
+    held = [n for n in (_held_stitches(pieces[e.piece], e) for e in join.edges) if n is not None]
+    if join.how in HELD_JOINS and len(held) == len(join.edges):
+        if held[0] != sum(held[1:]):
+            told, how = f"{held[0]} and {sum(held[1:])}", HELD_JOINS[join.how]
+            yield f"{one[:1].upper()}{one[1:]} and {other} have {told} stitches: {how} as many on both."
     elif abs(found.one_um - found.other_um) > EASED * longest and not _parts_meet(pieces, found):
         a, b = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
         yield f"{one[:1].upper()}{one[1:]} is {a} long and {other} {b}: bring them within 5 %, which a seam eases in."

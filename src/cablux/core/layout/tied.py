@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from difflib import SequenceMatcher
 
 from ..errors import IllegalPiece
 from ..shaping.outline import Section
@@ -46,7 +47,8 @@ def _spared(before: tuple[Segment, ...], after: tuple[Segment, ...]) -> tuple[in
 def _followed(before: Band, after: Band, other: Band) -> Band:
     old, new, own = before.segments, after.segments, other.segments
     if len(own) != len(old):
-        return other
+        runs = _runs_followed(old, new, own)
+        return replace(other, own=runs, symmetric=False, middle=True) if runs != own else other
     right, left = _spared(old, new)
 
     def kept(i: int, j: int) -> Segment:
@@ -55,6 +57,21 @@ def _followed(before: Band, after: Band, other: Band) -> Band:
     made = [kept(i, i) for i in range(right)] + list(new[right : len(new) - left])
     made += [kept(len(old) - left + i, len(new) - left + i) for i in range(left)]
     return replace(other, own=tuple(made), symmetric=False, middle=True) if tuple(made) != own else other
+
+
+def _runs_followed(old: tuple[Segment, ...], new: tuple[Segment, ...], own: tuple[Segment, ...]) -> tuple[Segment, ...]:
+    """A band of another number of segments, such as a body below a yoke: the runs that both have change alike."""
+    right, left = _spared(old, new)
+    more, beyond = len(new) - len(old), len(old) - left
+    out = list(own)
+    for run in reversed(SequenceMatcher(None, old, own, autojunk=False).get_matching_blocks()):
+        start, end = run.a, run.a + run.size
+        whole = not more or end <= right or start >= beyond or (start <= right and end >= beyond)
+        if run.size and whole:
+            shift = more if start >= beyond else 0
+            grown = more if not shift and start <= right and end >= beyond else 0
+            out[run.b : run.b + run.size] = new[start + shift : end + shift + grown]
+    return tuple(out)
 
 
 def _with_sections(before: Band, after: Band, own: Band) -> Band:
