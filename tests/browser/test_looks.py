@@ -20,7 +20,7 @@ PAGES += ["/projects/7-2/cast-on", "/projects/9/chairside?which=2", "/projects/n
 PAGES += ["/projects/new/hat", "/projects/10/bench?band=1", "/projects/10/cloth", "/projects/10/pattern?manner=pattern"]
 PAGES += [
     "/projects/12/pieces",
-    "/projects/12-3/bench",
+    "/projects/12-3/bench?band=0",
     "/projects/12-2/pattern",
     "/projects/11-3/chairside",
     "/projects/13/bench",
