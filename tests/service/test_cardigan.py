@@ -53,7 +53,7 @@ def test_a_cardigan_is_knitted_from_its_words_and_its_fronts_meet_its_back(const
 
 def test_panels_of_the_fronts_stand_where_the_backs_stand_and_none_is_cut() -> None:
     file = made("cardigan", gauge="18x25", panels="braid-9,rope-2-2-left")
-    back, front = (p.bands[0].own for p in file.all_pieces()[:2])
+    back, front = (p.bands[0].segments for p in file.all_pieces()[:2])
     at, places = 0, {}
     for s in back:
         places[at] = s
@@ -65,7 +65,9 @@ def test_panels_of_the_fronts_stand_where_the_backs_stand_and_none_is_cut() -> N
         at += s.stitches
     assert any(s.is_panel for s in front)
     alone = made("cardigan", gauge="18x25", panels="honeycomb")
-    assert any(s.is_panel for s in alone.all_pieces()[1].bands[0].own), "a middle panel gives each front one of its own"
+    assert any(s.is_panel for s in alone.all_pieces()[1].bands[0].segments), (
+        "a middle panel gives each front one of its own"
+    )
 
 
 @pytest.mark.parametrize(("buttons", "side"), [(1, "right front"), (5, "right front"), (7, "left front")])
@@ -113,7 +115,7 @@ def test_a_hood_goes_on_from_the_neck_column_by_column_and_is_grafted(who: str, 
     begin = next(line for line in words.splitlines() if "held stitches of the back neck" in line)
     right, held, left = (int(n) for n in re.findall(r"\d+", begin)[:3])
     assert abs(right - left) <= 1
-    back, first, view = knit["Back"][-1].loops[-held:], knit["Hood"][0], file.all_pieces()[4].bands[0].own
+    back, first, view = knit["Back"][-1].loops[-held:], knit["Hood"][0], file.all_pieces()[4].bands[0].segments
     faces = {loop.parents[0]: loop.face for loop in first.loops if len(loop.parents) == 1}
     kept = [i for i in range(held) if right + i in faces]
     if any(s.is_panel for s in view):

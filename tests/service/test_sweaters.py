@@ -20,8 +20,10 @@ from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
 from cablux.core.shapes.sweater_asks import CUTS, SLEEVES
+from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
+from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
 
@@ -175,7 +177,7 @@ def test_panels_are_not_cut_by_the_neck_and_run_on_over_the_shoulders() -> None:
     file = made("pullover", "construction=drop", gauge="18x25", panels="braid-9,rope-2-2-left")
     knit, front = knit_parts(file), file.all_pieces()[1]
     shoulder, at = len(knit[RIGHT][first_bound(knit[RIGHT]) - 1].loops), 0
-    for s in front.bands[0].own:
+    for s in front.bands[0].segments:
         assert not (s.is_panel and at < shoulder < at + s.stitches), "the neck ends in ground, or beside a panel"
         at += s.stitches
     crossed = [n for n, row in enumerate([*knit["Front"], *knit[LEFT]]) if "2/2" in row.text]
@@ -246,7 +248,7 @@ def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tup
         return
     knit = knit_parts(file)
     pieces = file.all_pieces()
-    for name in cut_in_the_cloth(knit, project_words(file), pieces[0].bands[0].own):
+    for name in cut_in_the_cloth(knit, project_words(file), pieces[0].bands[0].segments):
         assert any(f"cut {name}" in said or f"cuts {name}" in said for said in shape_cautions(file)), name
         assert "cuts=never" not in sets
     assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
@@ -295,7 +297,7 @@ def test_armholes_leave_panels_whole_unless_that_is_wished() -> None:
         made("pullover", *sets, *more, gauge="18x25", panels="braid-9,rope-2-2-left")
         for more in ((), (f"cuts={CUTS[2]}",))
     )
-    own = [file.all_pieces()[0].bands[0].own for file in (moved, cut)]
+    own = [file.all_pieces()[0].bands[0].segments for file in (moved, cut)]
     assert not cut_in_the_cloth(knit_parts(moved), project_words(moved), own[0])
     assert cut_in_the_cloth(knit_parts(cut), project_words(cut), own[1]) == {"Rope 2/2 left"}
     assert {s.name for s in own[0] if s.is_panel} == {s.name for s in own[1] if s.is_panel}
@@ -324,3 +326,19 @@ def test_whole_sides_are_held_to_what_a_seam_eases_in_and_parts_of_them_to_their
     assert not list(join_problems((short, long), parts))
     fewer = Join(PieceEdge(0, "right edge", end_mm=280.0), PieceEdge(1, "left edge", end_mm=240.0))
     assert list(join_problems((short, long), fewer))
+
+
+@pytest.mark.parametrize("shape", ["pullover", "vest", "cardigan"])
+@pytest.mark.parametrize("number", [1, 2])
+def test_a_ground_can_be_made_wider_and_narrower_on_the_bench(shape: str, number: int) -> None:
+    """Both halves of a back change alike, its armholes take what is more, and all of it can still be knitted."""
+    file = made(shape, "construction=set-in", gauge="18x25")
+    for by in (1, -1):
+        after = on_piece(step_repeats(0, (1,), by))(file.opened_at(number))
+        knit = knit_parts(after)
+        for join in joins_of(after):
+            assert not list(join_problems(after.all_pieces(), join))
+        name = after.pieces[number - 1].name
+        before = first_bound(knit_parts(file)[name])
+        many = [len(rows[name][before - 1].loops) for rows in (knit_parts(file), knit)]
+        assert many[1] - many[0] == (by if name == "Left front" else 2 * by)

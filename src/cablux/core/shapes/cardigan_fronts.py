@@ -97,22 +97,22 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     paced = slow or wanted.answers["neckline"] != "V"
     neck = neck_shaping(torso, side, right=right, paced=paced, bound=bound)
     rows = torso.depth - torso.neck_rows
+    own_mm = sum(segment_um(s, body.back.measure) for s in own) / 1000.0
     bands = [Band(own, rows=torso.body + (0 if torso.armhole else rows))]
     if torso.armhole:
-        bands.append(Band(own, shaping=_armhole(torso, count, rows, outer), runs_on=True))
+        bands.append(Band(own, shaping=_armhole(torso, own_mm, count, rows, outer), runs_on=True))
     bands += with_slope(torso, Band(own, shaping=neck, runs_on=True), right=right)
-    wide = sum(segment_um(s, body.back.measure) for s in own) / 1000.0
     name = "Left front" if right else "Right front"  # the wearer's left lies at the right of who looks at it
     piece = replace(body.back, name=name, bands=tuple(bands), ends=side_end(torso))
-    piece = replace(piece, width_mm=wide, tolerance_mm=max(10.0, wide / 12.0))
+    piece = replace(piece, width_mm=own_mm, tolerance_mm=max(10.0, own_mm / 12.0))
     return replace(piece, height_mm=round(plan_rows(piece).height_um / 1000.0, 1))
 
 
-def _armhole(torso: Torso, count: int, rows: int, outer: Literal["right", "left"]) -> Shaping:
+def _armhole(torso: Torso, width_mm: float, count: int, rows: int, outer: Literal["right", "left"]) -> Shaping:
     """The armhole of a front at its side, then straight up to the neck."""
     after = count - torso.armhole
     stations = (
-        Station("Armhole", 0.0, count=count, row=0),
+        Station("Armhole", width_mm, row=0),
         Station("Armhole is done", 0.0, count=after, paced=True),
         Station("Neck begins", 0.0, count=after, row=rows),
     )

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import Infeasible
 from ..layout.heights import plan_rows
 from ..layout.parts import PartEnd
-from ..layout.piece import Border, Piece
+from ..layout.piece import Band, Border, Piece, is_symmetric
 from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
 from ..layout.widths import body_row_um, body_um
@@ -131,11 +132,16 @@ def plan_torso(wanted: Wanted, body: Piece, construction: str) -> Torso:
 
 
 def _back(body: Piece, torso: Torso) -> Piece:
-    return _high(replace(body, name="Back", bands=back_bands(torso), ends=back_end(torso)))
+    return _high(replace(body, name="Back", bands=_alike(back_bands(torso)), ends=back_end(torso)))
 
 
 def _front(body: Piece, torso: Torso) -> Piece:
-    return _high(replace(body, name="Front", bands=front_bands(torso), ends=front_end(torso)))
+    return _high(replace(body, name="Front", bands=_alike(front_bands(torso)), ends=front_end(torso)))
+
+
+def _alike(bands: Sequence[Band]) -> tuple[Band, ...]:
+    """Bands whose halves mirror each other, tied so: a change on one side is made on both, and the count stays even."""
+    return tuple(band.folded() if is_symmetric(band.own) else band for band in bands)
 
 
 def _high(piece: Piece) -> Piece:
