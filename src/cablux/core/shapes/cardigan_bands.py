@@ -24,6 +24,8 @@ EYELET = 5
 LOWEST_MM = 20.0
 """Our choice: the lowest buttonhole two centimetres above the hem's edge, the highest in the middle of the neckband."""
 LEAST_RIB = 6
+EVEN = 4
+"""Our choice: for even spaces there may be a button or two more or fewer than stand as far apart as most."""
 APART_MM = 80.0
 """Common practice: buttons stand 6 to 10 cm apart."""
 NUMBERS = {"back": 1, "left front": 2, "right front": 3, "neckband": 5}
@@ -82,8 +84,25 @@ def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int
 def _with_holes(count: int, buttons: int, low: int, high: int, *, fewer: bool) -> tuple[Segment, ...]:
     """Ribs with holes in purl columns between them, the lowest and the highest so far from the ends.
 
-    Raises Infeasible where they would lie too near each other, unless there may be `fewer`.
+    Where the number is ours it is the nearest that spaces them evenly. Raises Infeasible where they would lie too near
+    each other, unless there may be `fewer`.
     """
+    numbers = sorted(range(1, buttons + 2), key=lambda n: (abs(n - buttons), n)) if fewer else [buttons]
+    tries = [_hole_places(count, n, low, high) for n in numbers]
+    apart = [places for places in tries if all(b - a >= 2 + LEAST_RIB for a, b in pairwise(places))]
+    if not apart:
+        raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
+    even = [places for places in apart[:EVEN] if len({b - a for a, b in pairwise(places)}) == 1]
+    out: list[Segment] = []
+    at = 0
+    for place in (even or apart)[0]:
+        out += [_rib(place - at), Segment("panel", find_pattern(BUTTONHOLE), 1)]
+        at = place + 2
+    return (*out, _rib(count - at))
+
+
+def _hole_places(count: int, buttons: int, low: int, high: int) -> list[int]:
+    """Where so many holes begin, from the hem: the lowest and the highest near their places, a rib apart or more."""
     columns = range(LEAST_RIB - 4, count - 2, 4)  # where a purl column begins: k2, then p2 and k2 by turns
     lows = sorted(columns, key=lambda c: abs(c + 1 - low))[:4]
     highs = sorted(columns, key=lambda c: abs(count - c - 1 - high))[:2]
@@ -91,17 +110,7 @@ def _with_holes(count: int, buttons: int, low: int, high: int, *, fewer: bool) -
     first, last = min(  # of the places near both ends those that lie a whole number of ribs apart
         product(lows, highs), key=lambda ends: ((ends[1] - ends[0]) % (4 * gaps) != 0, abs(ends[0] + 1 - low))
     )
-    places = [last - 4 * round((last - first) * n / gaps / 4) for n in range(gaps, -1, -1)][-buttons:]
-    if any(b - a < 2 + LEAST_RIB for a, b in pairwise(places)):
-        if fewer:
-            return _with_holes(count, buttons - 1, low, high, fewer=True)
-        raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
-    out: list[Segment] = []
-    at = 0
-    for place in places:
-        out += [_rib(place - at), Segment("panel", find_pattern(BUTTONHOLE), 1)]
-        at = place + 2
-    return (*out, _rib(count - at))
+    return [last - 4 * round((last - first) * n / gaps / 4) for n in range(gaps, -1, -1)][-buttons:]
 
 
 def _rib(stitches: int) -> Segment:
