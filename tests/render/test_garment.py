@@ -52,3 +52,18 @@ def test_pieces_lie_beside_each_other_and_never_over_the_edge() -> None:
     for path in re.findall(r'class="schematic-(?:body|border)" d="M([^Z]*)Z"', svg):
         for x, y in (map(float, each.split()) for each in path.split("L")):
             assert 0.0 <= x <= width and 0.0 <= y <= height
+
+
+@pytest.mark.parametrize("shape", ["hat", "raglan", "mitts", "strip", "cardigan"])
+def test_every_seam_of_every_shape_is_drawn_where_it_lies(shape: str) -> None:
+    """Of a tube that lies flat, too: a body's second underarm lies behind, as long as the first."""
+    for sets in (["from=bottom"], ["from=top"]) if shape == "raglan" else ([],):
+        file = new_project(shape, sets, gauge="18x25")
+        joins = joins_of(file)
+        svg = draw_garment(file.all_pieces(), joins, [p.name for p in file.pieces], "cm")
+        found = drawn_lengths(svg)
+        assert sorted(found) == list(range(1, len(joins) + 1))
+        assert all(long > 1.0 for each in found.values() for long in each)
+        if sets == ["from=bottom"]:
+            (one, *halves), (two, *others) = found[1], found[2]
+            assert one == pytest.approx(two, rel=0.02) and sum(halves) == pytest.approx(sum(others), rel=0.02)

@@ -8,7 +8,7 @@ from itertools import groupby, pairwise
 
 from ..core.layout.joins import Join, PieceEdge
 from ..core.layout.piece import Piece
-from ..core.layout.silhouette import Side, Slice, along_top, edge_path, silhouette, top_line
+from ..core.layout.silhouette import Side, Slice, edge_path, end_path, silhouette
 from ..core.units import Unit
 from .outline import outline_of
 from .svg import Element, Point, picture_root
@@ -98,12 +98,10 @@ def _line(points: Sequence[Point]) -> str:
 
 def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     """An edge of a piece, or the part of it, as corners in micrometres from its middle and from the cast-on."""
-    first, last = silhouette(piece)[0], silhouette(piece)[-1]
+    last = silhouette(piece)[-1]
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
-    if edge.edge in ("cast-on", "bind-off"):
-        (left, right), low = first.below, first.low
-        line = ((right, low), (left, low)) if edge.edge == "cast-on" else top_line(piece)
-        return list(along_top(line, start, end or math.inf))
+    if edge.edge == "cast-on" or edge.edge == "bind-off":
+        return list(end_path(piece, edge.edge, start, end or math.inf))
     side: Side = "right" if edge.edge == "right edge" else "left"
     sides = list(edge_path(piece, side, start, end or last.high))
     if edge.over:

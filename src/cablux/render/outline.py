@@ -10,7 +10,7 @@ from ..core.layout.caston import plan_cast_on
 from ..core.layout.heights import plan_rows
 from ..core.layout.piece import BandView, Piece
 from ..core.layout.shaped import ShapedBand, plan_stations, shape_band
-from ..core.layout.silhouette import Slice, silhouette, top_line
+from ..core.layout.silhouette import Slice, silhouette
 from ..core.layout.wander import worked_view
 from ..core.layout.widths import body_um, segment_um
 from ..core.units import Unit, length_text
@@ -27,12 +27,11 @@ class PanelArea:
 
 @dataclass(frozen=True)
 class Outline:
-    """A piece in outline: slices from the bottom, areas of panels, labels at their heights, its top from the right."""
+    """A piece in outline: its slices from the bottom, the areas of its panels, and labels at their heights."""
 
     slices: tuple[Slice, ...]
     panels: tuple[PanelArea, ...]
     labels: tuple[tuple[float, str], ...]
-    top: tuple[Point, ...]
 
     @property
     def height(self) -> float:
@@ -77,7 +76,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
     if piece.top.rows:
         high = rows.top * rows.top_row_um
         labels.append((at + high, f"bind off {ends.top.count}"))
-    return Outline(silhouette(piece), tuple(panels), tuple(labels), top_line(piece))
+    return Outline(silhouette(piece), tuple(panels), tuple(labels))
 
 
 def _whole(view: BandView, wide: float, half: float, low: float, high: float) -> list[PanelArea]:

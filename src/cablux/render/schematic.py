@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 
-from ..core.layout.joins import ENDS, Join, PieceEdge, way_round_um
+from ..core.layout.joins import Join, PieceEdge, way_round_um
 from ..core.layout.piece import Piece
-from ..core.layout.silhouette import along_top
+from ..core.layout.silhouette import end_path
 from ..core.units import Unit, length_text
 from .bend_schematic import draw_bend_schematic
 from .outline import Outline, outline_of
@@ -57,7 +58,7 @@ def draw_schematic(
     for panel in outline.panels:
         css = f"schematic-panel family-{panel.family}"
         root.add("path", class_=css, d=_path([point(*c) for c in panel.corners]))
-    _draw_joins(root, outline, point, joins, place)
+    _draw_joins(root, piece, outline, point, joins, place)
     if not bare:
         ring = way_round_um(piece, joins, joins[0].one.piece) if joins and lying else None
         _draw_measures(root, outline, point, unit, lying=lying, edge=left + across * scale, ring=ring)
@@ -68,24 +69,25 @@ def _path(points: list[Point]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + "Z"
 
 
-def _draw_joins(root: Element, outline: Outline, place: Placing, joins: tuple[Join, ...], piece: int) -> None:
+def _draw_joins(
+    root: Element, piece: Piece, outline: Outline, place: Placing, joins: tuple[Join, ...], number: int
+) -> None:
     """The joined edges of a piece, by its place among the project's, as seams; with a gap where they stay open."""
     for join in joins:
-        for end in (e for e in join.edges if e.piece == piece):
-            if end.edge not in ENDS:
+        for end in (e for e in join.edges if e.piece == number):
+            if end.edge != "cast-on" and end.edge != "bind-off":
                 for part in _sewn_sides(outline, end, join):
                     d = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in part))
                     root.add("path", class_="schematic-seam", d=d)
                 continue
-            first = outline.slices[0]
-            level = ((first.below[1], first.low), (first.below[0], first.low))
-            line, wide = level if end.edge == "cast-on" else outline.top, outline.widest
             marks = [end.start_mm * 1000.0]
             for o in sorted(join.openings, key=lambda o: o.start_mm):
                 marks += [o.start_mm * 1000.0, o.end_mm * 1000.0]
-            marks.append(min(end.end_mm * 1000.0 or wide, wide))
+            marks.append(end.end_mm * 1000.0 or math.inf)
             for start, stop in zip(marks[::2], marks[1::2], strict=True):
-                d = "L".join(f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in along_top(line, start, stop)))
+                d = "L".join(
+                    f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in end_path(piece, end.edge, start, stop))
+                )
                 root.add("path", class_="schematic-seam", d=f"M{d}")
 
 

@@ -167,9 +167,16 @@ def top_line(piece: Piece) -> tuple[Place, ...]:
     return (*rights, *lefts)
 
 
-def along_top(line: tuple[Place, ...], start_um: float, end_um: float) -> tuple[Place, ...]:
-    """What of a top lies between two distances from its right end, measured level; nothing that stands upright."""
-    right = line[0][0]
+def end_path(piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float, end_um: float) -> tuple[Place, ...]:
+    """What of an end lies between two distances from its right end, measured level; nothing that stands upright.
+
+    A tube lies flat: what is behind is told where it lies behind the front.
+    """
+    first = silhouette(piece)[0]
+    line = top_line(piece) if end == "bind-off" else ((first.below[1], first.low), (first.below[0], first.low))
+    right, wide = line[0][0], line[0][0] - line[-1][0]
+    if piece.round and start_um + min(end_um, 2.0 * wide) > 2.0 * wide:  # most of it lies behind
+        start_um, end_um = max(0.0, 2.0 * wide - end_um), min(wide, 2.0 * wide - start_um)
     low, high = right - end_um, right - start_um
     out: list[Place] = []
     for (x1, y1), (x2, y2) in pairwise(line):
