@@ -247,3 +247,29 @@ def test_what_is_bound_off_in_steps_is_typed_on_the_bench(client: TestClient) ->
     assert bad.status_code == 422 and "Bound off must be a whole number" in str(Text(bad.text))
     whole = client.post(f"{base}/bench/shaping", data=hidden | {"step-0": "900"}, headers=PART)
     assert whole.status_code == 422 and client.get(f"{base}/pattern.txt").text == words, "nothing is half applied"
+
+
+CHOSEN = [
+    (shape, ask.name, choice)
+    for shape, found in sorted(SHAPES.items())
+    for ask in found.asks[1:]
+    for choice in ask.choices
+    if choice != ask.default
+]
+
+
+@pytest.mark.parametrize(("shape", "name", "choice"), CHOSEN)
+def test_whatever_is_chosen_every_page_of_every_piece_opens(
+    client: TestClient, shape: str, name: str, choice: str
+) -> None:
+    typed = typed_form(client.get(f"/projects/new/{shape}").text) | {name: choice}
+    made = client.post(f"/projects/new/{shape}", data=typed)
+    if made.status_code == 422:
+        assert re.search("[Mm]ake|[Cc]hoose|choose", str(Text(made.text))), "a reason, with what would mend it"
+        return
+    base = str(made.url).removesuffix("/bench")
+    assert client.get(f"{base}/pieces").status_code == 200
+    for number in range(1, len(client.get(f"{base}/project.json").json()["pieces"]) + 1):
+        for page in ("bench", "cast-on", "pattern?manner=pattern", "chairside", "bench?whole=1"):
+            found = client.get(f"{base}-{number}/{page}" if number > 1 else f"{base}/{page}")
+            assert found.status_code == 200, (number, page)
