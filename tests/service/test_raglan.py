@@ -13,12 +13,14 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
 from cablux.core.gauge import Evidence, Gauge
+from cablux.core.layout.caston import plan_cast_on
 from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.joins import join_problems
-from cablux.core.layout.piece import Band, Border, Piece
+from cablux.core.layout.piece import Band, Border, Piece, is_symmetric
 from cablux.core.layout.segment import library_segment
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.short_rows import raised_rows
+from cablux.core.layout.silhouette import silhouette
 from cablux.core.layout.tied import with_tied_band
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.library import LIBRARY
@@ -29,7 +31,7 @@ from cablux.core.shapes.sizes import BODIES
 from cablux.core.shaping.outline import Section, Shaping, Station
 from cablux.core.shaping.schedule import mixed_schedule
 from cablux.service.exchange import ProjectFile
-from cablux.service.pattern import project_words
+from cablux.service.pattern import join_sentences, project_words
 from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
@@ -319,3 +321,28 @@ def test_charts_go_on_over_the_stitches_that_have_waited() -> None:
     back = [loop.face for loop in raised[first : first + int(split[1])]]
     told = goes_on(back, yoke[0], first)
     assert len(told) > len(back) - 8 and all(a == b for a, b in told), "short rows have worked the back in its charts"
+
+
+def test_a_raised_neck_is_drawn_as_a_hill_over_the_back() -> None:
+    """Each number of rows lies within those below it, and the hill is as high as the back has rows."""
+    for way, at in (("top", 0), ("bottom", 4)):
+        piece = made("raglan", f"from={way}", gauge="18x25").all_pieces()[at]
+        slices = silhouette(piece)
+        for part in slices:
+            (a, b), (c, d) = part.below, part.above
+            assert a - 1.0 <= c < d <= b + 1.0
+        wide = plan_cast_on(piece).bottom.body_um
+        assert slices[0].below[1] - slices[0].below[0] == pytest.approx(wide, rel=0.01)
+
+
+def test_underarms_are_grafted_from_their_holders() -> None:
+    told = [line for line in join_sentences(made("raglan", "from=bottom", gauge="18x25")) if "Graft" in line]
+    assert len(told) == 2 and all("from their holders" in line and "provisional" not in line for line in told)
+
+
+@pytest.mark.parametrize("shape", ["raglan", "pullover", "cardigan", "vest"])
+@pytest.mark.parametrize("who", ["baby 3m", "child 2", "woman M", "man 2X"])
+def test_the_layout_of_a_back_mirrors_itself(shape: str, who: str) -> None:
+    """Where the panels that were chosen do not all fit a small body, those that are left stand in its middle."""
+    file = made(shape, f"for={who}", gauge="18x25", panels="braid-9,rope-2-2-left")
+    assert is_symmetric(find_shape(shape).layout(file.all_pieces()))

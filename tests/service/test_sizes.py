@@ -128,6 +128,8 @@ def test_what_is_awkward_is_told_with_its_reason(client: TestClient) -> None:
     project.file = file  # type: ignore[attr-defined]
     found = sizes_view(project, ("woman M", "baby 3m", "child 2"))  # type: ignore[arg-type]
     told = dict(found.awkward)
+    alone = dict(sizes_view(project, ("child 2",)).awkward)  # type: ignore[arg-type]
+    assert alone.get("child 2") == told.get("child 2"), "the project's own size is the measure, shown or not"
     assert "baby 3m" in told or "child 2" in told, "a braid of nine in thick yarn is too much for a baby"
     for size, reason in found.awkward:
         assert size in found.wanted and reason.endswith(".")

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from ..core.units import length_text
 from .errors import NotFound
+from .exchange import ProjectFile
 from .grading import GradedSize, by_sizes, graded_size
 from .measures import measured_shape
 from .projects import Project, piece_numbers
@@ -81,15 +82,15 @@ class SizesView:
     @cached_property
     def panels(self) -> tuple[str, ...]:
         """The panels of each size's layout."""
-        return tuple(_panels(each) for each in self.made)
+        return tuple(_panels(each.file) for each in self.made if each.file is not None)
 
     @cached_property
     def awkward(self) -> tuple[tuple[str, str], ...]:
         """Each size that is to be checked, with the reason."""
         out = [(each.size, each.refusal) for each in self.found if each.refusal]
-        mine = next((p for each, p in zip(self.made, self.panels, strict=True) if each.size == self.own), "")
+        mine = _panels(self.project.file)
         for each, panels in zip(self.made, self.panels, strict=True):
-            if mine and panels != mine:
+            if panels != mine:
                 out.append((each.size, f"Its layout has {panels}; {self.own} has {mine}."))
             out += [(each.size, reason) for reason in _reasons(each)]
         return tuple(out)
@@ -112,11 +113,10 @@ def _value(piece: dict[str, object] | None, keys: Sequence[str]) -> str:
     return "" if value is None else str(value)
 
 
-def _panels(each: GradedSize) -> str:
-    """The panels of a size's layout in words."""
-    assert each.file is not None, "only sizes that are made"
-    found = shape_of(each.file)
-    segments = found[0].layout(each.file.all_pieces()) if found else ()
+def _panels(file: ProjectFile) -> str:
+    """The panels of a project's layout in words."""
+    found = shape_of(file)
+    segments = found[0].layout(file.all_pieces()) if found else ()
     many = Counter(s.name for s in segments if s.is_panel)
     return ", ".join(f"{n} × {name}" if n > 1 else name for name, n in many.items()) or "no panel"
 

@@ -85,8 +85,19 @@ def _worked_ends(found: ShapedBand) -> dict[int, tuple[float, float]]:
         low, high = row.reach or (0, len(living))
         for at in range(low, high):
             worked[at] += 1
-    rows = {0, *worked}
-    return {n: _ends_of(found, tuple(c for c, w in zip(living, worked, strict=True) if w >= n)) for n in rows}
+    if found.view.shaping is not None and found.view.shaping.sections:
+        return {n: _part_ends(found, [w >= n for w in worked]) for n in {0, *worked}}
+    return {n: _ends_of(found, tuple(c for c, w in zip(living, worked, strict=True) if w >= n)) for n in {0, *worked}}
+
+
+def _part_ends(found: ShapedBand, part: list[bool]) -> tuple[float, float]:
+    """The left and the right end of a part of the needle whose sections have some of their columns only."""
+    view = found.view
+    each = [
+        segment_um(view.segments[lane], view.outlook) / view.segments[lane].stitches for lane, _ in found.lives.first
+    ]
+    right = sum(each) / 2.0 - sum(each[: part.index(True)])
+    return right - sum(um for um, there in zip(each, part, strict=True) if there), right
 
 
 def _ends(found: ShapedBand, row: int) -> tuple[float, float]:

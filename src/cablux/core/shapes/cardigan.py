@@ -97,8 +97,12 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 
 
 def _neck_asks() -> tuple[Ask, ...]:
-    asks = body_asks()[1:]
-    return tuple(replace(ask, choices=NECKS) if ask.name == "neckline" else ask for ask in asks)
+    own = {
+        "neckline": {"choices": NECKS},
+        "neck_depth": {"hint": "Of a crew neck; a V is twice as deep."},
+        "neckband": {"hint": "Without a hood. A collar that is turned down: 18 to 24 cm."},
+    }
+    return tuple(replace(ask, **own.get(ask.name, {})) for ask in body_asks()[1:])  # type: ignore[arg-type]
 
 
 CARDIGAN = Shape(
@@ -109,7 +113,7 @@ CARDIGAN = Shape(
         body_asks()[0],
         Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
         *_neck_asks(),
-        Ask("collar", "Round the neck", COLLARS[0], "our choice", "choice", COLLARS),
+        Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS),
         Ask(
             "buttons",
             "Buttons",

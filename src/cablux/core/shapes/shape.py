@@ -9,7 +9,7 @@ from ..errors import Infeasible
 from ..gauge import Evidence
 from ..layout.arrange import in_their_order, ready_arrangements
 from ..layout.joins import Join
-from ..layout.piece import Band, Border, Piece
+from ..layout.piece import Band, Border, Piece, is_symmetric
 from ..layout.segment import Segment, proposed_gutter
 from ..library import Pattern, find_pattern
 from ..units import Unit, length_text
@@ -88,7 +88,8 @@ class Shape:
 def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], prefer: str = "") -> Piece:
     """The piece with a ready arrangement: of the panels that were chosen, or of the first start that fits.
 
-    The arrangement called `prefer` is taken where there is one. Raises Infeasible where the chosen ones do not fit.
+    The arrangement called `prefer` is taken where there is one, else one that mirrors itself like it. Raises
+    Infeasible where the chosen ones do not fit.
     """
     view = piece.band_views[0]
     ground = wanted.ground or find_pattern(GROUND)
@@ -101,7 +102,8 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], pref
                 ordered = in_their_order(view, placed, ground)
                 tries = (*((ordered,) if ordered else ()), *tries)
         if tries:
-            found = tries[0]
+            mirrored = (each for each in tries if prefer and is_symmetric(each.band.segments))
+            found = next(mirrored, tries[0])
             band = replace(found.band, rows=view.band.rows, shaping=view.band.shaping)
             return replace(piece, bands=(band,))
     names = " and ".join(p.name for p in wanted.panels)

@@ -39,6 +39,7 @@ HOW_HELD: dict[str, str] = {
     "grafted": ", to be grafted",
     "three-needle": ", to be joined with three needles",
 }
+GRAFTED = "Graft {one} to {other}, from their holders"
 HOW_JOINED: dict[str, str] = {
     "mattress": "Sew {one} to {other} in mattress stitch",
     "grafted": "Unpick the provisional cast-on and graft {other} to {one}; the graft makes one more row",
@@ -101,7 +102,8 @@ def joined(file: ProjectFile) -> list[tuple[str, ...]]:
         if join.one.piece == join.other.piece and names[join.one.piece]:
             other = f"its {join.other.edge}"
         along = "the right edge" if any(e.edge in ENDS for e in ends) else "the cast-on"
-        lines = [HOW_JOINED[join.how].format(one=one, other=other) + "."]
+        live = join.how == "grafted" and all(e.edge == "bind-off" for e in ends)
+        lines = [(GRAFTED if live else HOW_JOINED[join.how]).format(one=one, other=other) + "."]
         for o in join.openings:
             lines.append(
                 f"Leave it open from {round(o.start, 1):g} to {round(o.end, 1):g} {file.unit}, from {along}, for the "
