@@ -10,16 +10,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
-from cablux.core.layout.holders import holder_problems
-from cablux.core.layout.joins import join_problems
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.widths import body_um
 from cablux.core.shapes.sizes import BODIES
 from cablux.service.pattern import project_words
-from cablux.service.shaped_projects import joins_of, shape_cautions
+from cablux.service.shaped_projects import shape_cautions
 from tests.knitter import Row
 
-from .test_worn import PANELS, knit_parts, made
+from .test_worn import PANELS, knit_parts, made, whole_garment
 
 CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
 SHOULDERS = ["bound off in steps", "short rows and three needles"]
@@ -160,11 +158,7 @@ def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tup
     except CabluxError as error:  # the reason is said, with what would mend it
         assert re.search(r"[Mm]ake|[Cc]hoose|type|bring|give", str(error)), error
         return
-    knit_parts(file)
-    pieces = file.all_pieces()
-    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
-    for join in joins_of(file):
-        assert not list(join_problems(pieces, join))
+    whole_garment(file)
 
 
 def test_too_many_buttons_are_refused() -> None:

@@ -14,7 +14,6 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
 from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.caston import plan_cast_on
-from cablux.core.layout.holders import holder_problems
 from cablux.core.layout.joins import join_problems
 from cablux.core.layout.piece import Band, Border, Piece, is_symmetric
 from cablux.core.layout.segment import library_segment
@@ -36,7 +35,7 @@ from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
 
-from .test_worn import PANELS, knit_parts, made, runs
+from .test_worn import PANELS, knit_parts, made, runs, whole_garment
 
 SPLITS = ["thirds", "40/40/10/10", "by width of the neck"]
 NECKS = ["raised at the back", "level"]
@@ -254,11 +253,7 @@ def test_whatever_body_wears_it_every_round_adds_up_and_no_loop_is_lost(wish: tu
     except CabluxError as error:  # the reason is said, with what would mend it
         assert re.search(r"[Mm]ake|[Cc]hoose|cast on fewer", str(error)), error
         return
-    knit_parts(file)
-    pieces = file.all_pieces()
-    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
-    for join in joins_of(file):
-        assert not list(join_problems(pieces, join))
+    whole_garment(file)
     assert "round the chest" in shape_cautions(file)[0]
 
 

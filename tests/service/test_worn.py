@@ -17,6 +17,7 @@ from cablux.core.layout.caston import plan_cast_on
 from cablux.core.layout.follow import follow_parts
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.holders import holder_problems
+from cablux.core.layout.joins import join_problems
 from cablux.core.layout.parts import PartEnd
 from cablux.core.layout.piece import Band, Piece
 from cablux.core.layout.segment import Segment, library_segment
@@ -31,7 +32,7 @@ from cablux.core.shapes import SHAPES
 from cablux.core.shapes.crowns import crown_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
-from cablux.service.shaped_projects import new_project, shape_cautions
+from cablux.service.shaped_projects import joins_of, new_project, shape_cautions
 from tests.knitter import Row, knit_pattern
 
 PANEL_PLACES = next(ask for ask in SHAPES["hat"].asks if ask.name == "cables").choices
@@ -129,6 +130,15 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
         assert len(sides) == 2 and len({sum(each) for each in sides.values()}) == 1, "as many on both needles"
     assert not _unpaired(sewn), "three needles join as many to as many"
     return out
+
+
+def whole_garment(file: ProjectFile) -> dict[str, list[Row]]:
+    """All parts knitted from their words; nothing waits for nobody, and every seam meets."""
+    knit, pieces = knit_parts(file), file.all_pieces()
+    assert not list(holder_problems(dict(zip((p.number for p in file.pieces), pieces, strict=True))))
+    for join in joins_of(file):
+        assert not list(join_problems(pieces, join)), join
+    return knit
 
 
 @pytest.mark.parametrize("shape", ["hat", "mitts", "sock"])

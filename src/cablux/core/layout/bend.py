@@ -11,7 +11,7 @@ from ..errors import IllegalPiece
 from ..shaping.lives import PLAIN_ROW, Lives, RowShaping
 from .piece import BandView
 from .plane import Plane
-from .widths import body_row_um, segment_um
+from .widths import body_row_um, stitch_widths
 
 ZONE = 12
 """Our choice: short rows turn in the middle of a ground, in wide ones every twelve stitches: few places to mind."""
@@ -66,7 +66,7 @@ def plan_wedges(view: BandView) -> Wedges:
     if not turns:
         raise IllegalPiece("Short rows have no place to turn in this band: put a background beside its panels.")
     ends = (*turns, view.stitches)
-    widths = [segment_um(s, measure) / s.stitches / 1000.0 for s in view.segments for _ in range(s.stitches)]
+    widths = [um / 1000.0 for um in stitch_widths(view.segments, measure)]
     across = [0.0, *accumulate(widths if bend.inside == "right" else widths[::-1])]
     inside = shaping.stations[-1].at_mm * 1000.0 / body_row_um(view) / 2.0
     longer = [1.0 + (across[a] + across[b]) / 2.0 / bend.radius_mm for a, b in zip((0, *turns), ends, strict=True)]

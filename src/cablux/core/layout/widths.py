@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from ..gauge import EIGHTY, Gauge, Measure, UnitWidth
 from ..library import Pattern
@@ -19,6 +20,11 @@ def segment_unit(segment: Segment, measure: Measure) -> UnitWidth:
 def segment_um(segment: Segment, measure: Measure) -> int:
     """A placed segment's width in the fabric, micrometres."""
     return segment_unit(segment, measure).width_um(segment.repeats)
+
+
+def stitch_widths(segments: Iterable[Segment], measure: Measure) -> list[float]:
+    """Width of each stitch of a row of segments, from the right, in micrometres: an equal share of its segment's."""
+    return [segment_um(s, measure) / s.stitches for s in segments for _ in range(s.stitches)]
 
 
 def body_um(view: BandView, measure: Measure | None = None) -> int:

@@ -13,7 +13,7 @@ from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
 from ..fabric.relax import ProgressReport, Relaxed
 from ..fabric.whole import relax_piece
 from ..layout.shaped import shape_band
-from ..layout.widths import segment_um
+from ..layout.widths import stitch_widths
 from ..shaping.lives import Column
 from .compiler import WorkedPattern
 from .worked import Section, WorkedPart, WorkedRow
@@ -85,7 +85,7 @@ def _tall_in_a_bend(pattern: WorkedPattern, net: Network) -> Floats:
         bend = view.shaping.bend if view.shaping is not None else None
         if bend is None:
             continue
-        each = [segment_um(s, view.outlook) / s.stitches / 1000.0 for s in view.segments for _ in range(s.stitches)]
+        each = [um / 1000.0 for um in stitch_widths(view.segments, view.outlook)]
         across = np.cumsum(each if bend.inside == "right" else each[::-1]) - np.array(each) / 2.0
         tall = bend.radius_mm / (bend.radius_mm + (across if bend.inside == "right" else across[::-1]))
         here = np.flatnonzero(np.array(rows)[net.row] == view.at)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..layout.joins import EdgeName, Join, PieceEdge
-from ..layout.widths import segment_um
+from ..layout.widths import stitch_widths
 from .sweater_body import SweaterBody, level_um
 
 Ways = tuple[tuple[EdgeName, EdgeName, int, int], ...]
@@ -15,7 +15,7 @@ steps begin later."""
 def sloped_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
     """A shoulder of the back, at its right edge or its left one, and that of a front: bound off with three needles."""
     torso, measure = body.torso, body.back.measure
-    each = [segment_um(s, measure) / s.stitches / 1000.0 for s in torso.segments for _ in range(s.stitches)]
+    each = [um / 1000.0 for um in stitch_widths(torso.segments, measure)]
     first = torso.armhole + 1  # the outermost stitch goes into the armhole's seam
     wide, all_of_it = sum(each[first : torso.armhole + torso.shoulder]), sum(each[first : len(each) - first])
     start, end = (0.0, wide) if mine == "right edge" else (all_of_it - wide, 0.0)

@@ -14,10 +14,10 @@ from .asks import Answers, Ask, millimetres
 from .body_joins import WAYS, sloped_join
 from .cardigan_bands import button_places_mm, cardigan_neckband, front_band, neck_sources
 from .cardigan_fronts import front_piece
-from .hood import head_mm, hood
+from .hood import hood
 from .picked_bands import BAND_MM
 from .shape import Made, MadePiece, Shape, Wanted
-from .sizes import BODIES
+from .sizes import BODIES, head_mm
 from .sleeves import sleeve_piece
 from .sweater_asks import body_asks, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body

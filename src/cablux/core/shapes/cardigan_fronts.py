@@ -7,11 +7,10 @@ from dataclasses import replace
 from typing import Literal
 
 from ..errors import Infeasible
-from ..gauge import Measure
 from ..layout.heights import plan_rows
 from ..layout.piece import Band, Piece
 from ..layout.segment import Segment
-from ..layout.widths import body_um, segment_um
+from ..layout.widths import body_um, segment_um, stitch_widths
 from ..library import find_pattern
 from ..shaping.outline import Shaping, Station, Step
 from .halves import panel_half
@@ -65,14 +64,10 @@ def _ground(like: Segment, stitches: int) -> Segment:
     return replace(like, repeats=repeats) if repeats else Segment("background", find_pattern(GROUND), stitches)
 
 
-def _stitch_widths(segments: Sequence[Segment], measure: Measure) -> list[float]:
-    return [segment_um(s, measure) / s.stitches for s in segments for _ in range(s.stitches)]
-
-
 def _shoulder(body: SweaterBody, own: Sequence[Segment]) -> int:
     """The stitches of a front's shoulder that are as wide as the back's, which may have other panels there."""
     torso, measure = body.torso, body.back.measure
-    back, front = (_stitch_widths(each, measure)[torso.armhole :] for each in (torso.segments, own))
+    back, front = (stitch_widths(each, measure)[torso.armhole :] for each in (torso.segments, own))
     wide = sum(back[: torso.shoulder])
     return min(range(1, len(front)), key=lambda n: abs(sum(front[:n]) - wide))
 

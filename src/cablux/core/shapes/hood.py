@@ -12,7 +12,6 @@ from ..layout.widths import body_row_um, segment_um
 from ..library import find_pattern
 from ..shaping.outline import ALL, Section, Shaping, Station
 from .shape import GROUND, Wanted
-from .sizes import by_size
 from .sweater_body import SweaterBody
 from .torso import Torso
 
@@ -78,8 +77,3 @@ def middle_panel(torso: Torso) -> tuple[tuple[Segment, ...], int]:
             return (replace(s, phase=now - now % 2),), at - first
         at += s.stitches
     return (), 0
-
-
-def head_mm(size: str) -> float:
-    """The head of a size, round, in millimetres."""
-    return float(by_size("head")[size])

@@ -10,7 +10,7 @@ from ..errors import Infeasible
 from ..gauge import Measure
 from ..layout.piece import Piece
 from ..layout.segment import Segment
-from ..layout.widths import body_row_um, segment_um
+from ..layout.widths import body_row_um, segment_um, stitch_widths
 from ..library import find_pattern
 from .asks import millimetres
 from .halves import panel_half
@@ -126,7 +126,7 @@ def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], sleeve: Seque
 
 def _middle_widths(segments: Sequence[Segment], measure: Measure) -> list[float]:
     """How wide the middle stitches of a run of segments lie: none of them, one, and so on to all, in micrometres."""
-    each = [segment_um(s, measure) / s.stitches for s in segments for _ in range(s.stitches)]
+    each = stitch_widths(segments, measure)
     return [sum(each[(len(each) - n) // 2 : (len(each) + n) // 2]) for n in range(len(each) + 1)]
 
 

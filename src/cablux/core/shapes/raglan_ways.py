@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..errors import Infeasible
-from ..layout.caston import plan_cast_on
 from ..layout.heights import plan_rows
-from ..layout.joins import Join, PieceEdge
+from ..layout.joins import Join, PieceEdge, edge_um
 from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.widths import body_row_um, segment_um
@@ -180,9 +179,7 @@ def _underarms(plan: Raglan, pieces: tuple[Piece, ...]) -> list[Join]:
     starts = (0.0, sum(each[:half]))
     out = []
     for at, (sleeve, start) in enumerate(zip(sleeves, starts, strict=True), start=1):
-        ends = plan_cast_on(sleeve).top
-        own = sleeve.band_views[0]
-        wide = float(ends.body_um or 0.0) / 1000.0 or sum(segment_um(s, own.measure) for s in own.segments) / 1000.0
+        wide = edge_um(sleeve, PieceEdge(at, "bind-off")) / 1000.0
         share = plan.underarm // 2 / plan.underarm * under
         first = PieceEdge(at, "bind-off", end_mm=share)
         rest = PieceEdge(at, "bind-off", start_mm=wide - (under - share), end_mm=wide)

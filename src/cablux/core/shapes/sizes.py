@@ -97,6 +97,11 @@ BODIES: Mapping[str, Body] = {
 """Heads are not in that table: common practice for adults and children, the WHO's medians for babies."""
 
 
+def head_mm(size: str) -> float:
+    """The head of a size, round, in millimetres."""
+    return float(round(BODIES[size].mm("head")))
+
+
 def by_size(name: str, more_mm: float = 0.0, times: float = 1.0) -> dict[str, float | str]:
     """A measure for each size, with so much added to it, in whole millimetres."""
     return {size: float(round(times * body.mm(name) + more_mm)) for size, body in BODIES.items()}

@@ -12,7 +12,7 @@ from ..layout.widths import body_um, segment_um
 from ..units import Unit, length_text
 from .asks import Answers, Ask, millimetres
 from .panel_cuts import cut_sentences
-from .sizes import by_size
+from .sizes import head_mm
 from .sweater_asks import body_asks, sleeve_asks
 
 ODD = (0.6, 1.6)
@@ -75,7 +75,7 @@ def worn_cautions(
     out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
     out += odd_measures([ask for ask in asks if ask.name in answers], answers, unit)
     drawn = stretched_um(neckband.band_views[0]) / 1000.0
-    head = float(by_size("head")[str(answers["for"])])
+    head = head_mm(str(answers["for"]))
     if drawn < head:
         out.append(
             f"Drawn out, the neckband is about {length_text(drawn, unit, 0)} round, less than a head of "
