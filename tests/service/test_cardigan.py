@@ -81,6 +81,8 @@ def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: 
     told = holes.pop(f"Buttonhole band, {side}")
     assert len(told) == buttons and len({n for n, _ in told}) == 1
     assert not any(each for each in holes.values()), "the other band has none"
+    band = knit[f"Buttonhole band, {side}"]
+    assert abs(2 * told[0][0] + 1 - len(band)) <= 2, "in the middle of the band"
     columns = sorted(i for _, i in told)
     rib = [loop.face for loop in knit[f"Buttonhole band, {side}"][0].loops]
     assert all(rib[i] == rib[i + 1] == "p" for i in columns), "in purl columns of the rib"

@@ -89,6 +89,8 @@ def test_a_raglan_from_the_top_is_knitted_from_its_words(split: str, neck: str) 
         assert counts(knit[name])[-1] % 4 == 0, "a cuff of 2 × 2 rib"
     new = [i for i, loop in enumerate(yoke[aside].loops) if not loop.parents]
     assert len(runs(new)) == 2 and len(set(runs(new))) == 1, "each underarm is cast on at once"
+    told = f"hold {right}, cast on {runs(new)[0]}"
+    assert yoke[aside].text.count("hold") * yoke[aside].text.count("cast on") == 1 and told in yoke[aside].text
     assert len(yoke[aside].loops) == 2 * body + sum(runs(new))
     view = file.all_pieces()[1 if neck == NECKS[0] else 0].band_views[1]
     assert body_um(view) / 1000.0 == pytest.approx(1040.0, rel=0.05)
@@ -341,3 +343,34 @@ def test_the_layout_of_a_back_mirrors_itself(shape: str, who: str) -> None:
     """Where the panels that were chosen do not all fit a small body, those that are left stand in its middle."""
     file = made(shape, f"for={who}", gauge="18x25", panels="braid-9,rope-2-2-left")
     assert is_symmetric(find_shape(shape).layout(file.all_pieces()))
+
+
+def crossings(rows: list[Row], first: int, last: int) -> list[int]:
+    """The rows, from 0, in which loops from one place to another come out of their order."""
+    out = []
+    for n, row in enumerate(rows):
+        stand = [p for loop in row.loops for p in loop.parents[:1] if first <= p < last]
+        out += [n] if any(b < a for a, b in pairwise(stand)) else []
+    return out
+
+
+def test_crossings_keep_their_rhythm_from_part_to_part() -> None:
+    """A braid crosses every fourth round (its chart): in the yoke, and on over what has waited, without a beat lost."""
+    down = knit_parts(made("raglan", "lines=plain knit", gauge="18x25", panels="braid-9"))
+    yoke, sleeve = down["Yoke and body"], down["Right sleeve"]
+    aside = next(n for n, row in enumerate(yoke) if row.held)
+    held = runs(yoke[aside].held)[0]
+    beats = [n for n in crossings(yoke[:aside], 0, held // 2 + 12) if n > aside - 12]
+    beats += [aside + n for n in crossings(sleeve[:40], 0, 999)]
+    assert len(beats) > 10 and {b - a for a, b in pairwise(beats)} == {4}, beats
+    up = knit_parts(made("raglan", "from=bottom", "lines=plain knit", gauge="18x25", panels="braid-9"))
+    sleeve, body, yoke = up["Right sleeve"], up["Body"], up["Yoke"]
+    first, many = len(sleeve), 20
+    beats = [n for n in crossings(sleeve, 0, 999) if n > first - 20]
+    wide = len(sleeve[-1].loops) - 14
+    beats += [first + n for n in crossings(yoke[:many], 0, wide)]
+    assert len(beats) > 8 and {b - a for a, b in pairwise(beats)} == {4}, beats
+    first = len(body)
+    beats = [n for n in crossings(body, 14, len(body[0].loops) // 2) if n > first - 20]
+    beats += [first + n for n in crossings(yoke[:many], wide + 8, wide + len(body[-1].loops) // 2 - 20)]
+    assert len(beats) > 8 and {b - a for a, b in pairwise(beats)} == {4}, beats
