@@ -68,10 +68,13 @@ def test_panels_of_the_fronts_stand_where_the_backs_stand_and_none_is_cut() -> N
     )
 
 
-@pytest.mark.parametrize(("buttons", "side"), [(1, "right front"), (5, "right front"), (7, "left front")])
-def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: str) -> None:
+@pytest.mark.parametrize(
+    ("buttons", "side", "gauge"),
+    [(1, "right front", "20x28"), (5, "right front", "20x28"), (7, "left front", "30x42"), (2, "left front", "12x17")],
+)
+def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: str, gauge: str) -> None:
     """Looked at in the knitted loops: a yarn over beside a purl decrease, in one row of one band."""
-    file = made("cardigan", f"buttons={buttons}", f"buttonholes={side}", gauge="20x28")
+    file = made("cardigan", f"buttons={buttons}", f"buttonholes={side}", gauge=gauge)
     knit = knit_parts(file)
     holes = {
         name: [(n, i) for n, row in enumerate(rows) for i, loop in enumerate(row.loops) if not loop.parents]

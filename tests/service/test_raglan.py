@@ -35,7 +35,7 @@ from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
 
-from .test_worn import PANELS, knit_parts, made, runs, whole_garment
+from .test_worn import PANELS, crossings, in_turn, knit_parts, made, runs, whole_garment
 
 SPLITS = ["thirds", "40/40/10/10", "by width of the neck"]
 NECKS = ["raised at the back", "level"]
@@ -345,32 +345,24 @@ def test_the_layout_of_a_back_mirrors_itself(shape: str, who: str) -> None:
     assert is_symmetric(find_shape(shape).layout(file.all_pieces()))
 
 
-def crossings(rows: list[Row], first: int, last: int) -> list[int]:
-    """The rows, from 0, in which loops from one place to another come out of their order."""
-    out = []
-    for n, row in enumerate(rows):
-        stand = [p for loop in row.loops for p in loop.parents[:1] if first <= p < last]
-        out += [n] if any(b < a for a, b in pairwise(stand)) else []
-    return out
-
-
-def test_crossings_keep_their_rhythm_from_part_to_part() -> None:
-    """A braid crosses every fourth round (its chart): in the yoke, and on over what has waited, without a beat lost."""
-    down = knit_parts(made("raglan", "lines=plain knit", gauge="18x25", panels="braid-9"))
+@pytest.mark.parametrize(("gauge", "more"), [("18x25", ()), ("20x28", ("arm=41",)), ("23x32", ("length=60",))])
+def test_crossings_keep_their_rhythm_from_part_to_part(gauge: str, more: tuple[str, ...]) -> None:
+    """A braid crosses every fourth round, to the left and to the right by turns: on over what has waited, too."""
+    sets = ("lines=plain knit", *more)
+    down = knit_parts(made("raglan", *sets, gauge=gauge, panels="braid-9"))
     yoke, sleeve = down["Yoke and body"], down["Right sleeve"]
     aside = next(n for n, row in enumerate(yoke) if row.held)
     held = runs(yoke[aside].held)[0]
-    beats = [n for n in crossings(yoke[:aside], 0, held // 2 + 12) if n > aside - 12]
-    beats += [aside + n for n in crossings(sleeve[:40], 0, 999)]
-    assert len(beats) > 10 and {b - a for a, b in pairwise(beats)} == {4}, beats
-    up = knit_parts(made("raglan", "from=bottom", "lines=plain knit", gauge="18x25", panels="braid-9"))
+    beats = [b for b in crossings(yoke[:aside], 0, held - 12) if b[0] > aside - 12]
+    assert in_turn([*beats, *((aside + n, lean) for n, lean in crossings(sleeve[:40], 0, 999))])
+    file = made("raglan", "from=bottom", *sets, gauge=gauge, panels="braid-9")
+    up, under = knit_parts(file), int(re.findall(r"(\d+) for the right underarm", project_words(file))[0])
     sleeve, body, yoke = up["Right sleeve"], up["Body"], up["Yoke"]
-    first, many = len(sleeve), 20
-    beats = [n for n in crossings(sleeve, 0, 999) if n > first - 20]
-    wide = len(sleeve[-1].loops) - 14
-    beats += [first + n for n in crossings(yoke[:many], 0, wide)]
-    assert len(beats) > 8 and {b - a for a, b in pairwise(beats)} == {4}, beats
-    first = len(body)
-    beats = [n for n in crossings(body, 14, len(body[0].loops) // 2) if n > first - 20]
-    beats += [first + n for n in crossings(yoke[:many], wide + 8, wide + len(body[-1].loops) // 2 - 20)]
-    assert len(beats) > 8 and {b - a for a, b in pairwise(beats)} == {4}, beats
+    wide = len(sleeve[-1].loops) - under
+    beats = [b for b in crossings(sleeve, 0, 999) if b[0] > len(sleeve) - 20]
+    assert in_turn([*beats, *((len(sleeve) + n, lean) for n, lean in crossings(yoke[:20], 0, wide - 8))])
+    half = len(body[-1].loops) // 2
+    beats = [b for b in crossings(body, under, half) if b[0] > len(body) - 20]
+    assert in_turn(
+        [*beats, *((len(body) + n, lean) for n, lean in crossings(yoke[:20], wide + 4, wide + half - under - 24))]
+    )

@@ -78,10 +78,11 @@ def test_one_text_says_in_each_size_what_that_size_says_alone(graded: tuple[Grad
 
 
 def test_sizes_that_are_made_otherwise_keep_their_own_order() -> None:
-    """A baby's shoulders have other steps, and a wide body's armholes other stretches, than those between them."""
-    sizes = ["baby 3m", "child 8", "woman 5X"]
-    graded = grade_project(made("vest", "construction=set-in", gauge="18x25", panels="rope-2-2-left").text(), sizes)
-    heard_alone(dict(graded_pieces(graded)), sizes, graded)
+    """A dropped back has other places than one that is set in; each is read out as it is worked."""
+    ways = {"woman S": "drop", "woman M": "set-in", "woman L": "modified-drop"}
+    made_so = {size: made("pullover", f"construction={way}", gauge="18x25") for size, way in ways.items()}
+    graded = tuple(GradedSize(size, file) for size, file in made_so.items())
+    heard_alone(dict(graded_pieces(graded)), list(ways), graded)
 
 
 def test_every_size_is_knitted_and_its_table_is_what_is_knitted(graded: tuple[GradedSize, ...]) -> None:

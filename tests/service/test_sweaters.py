@@ -26,7 +26,7 @@ from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
 from tests.knitter import Row
 
-from .test_worn import PANELS, knit_parts, made, whole_garment
+from .test_worn import PANELS, crossings, in_turn, knit_parts, made, whole_garment
 
 CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
 SHOULDERS = ["bound off in steps", "short rows and three needles"]
@@ -146,6 +146,10 @@ def test_shoulders_in_short_rows_slope_as_much_as_steps_and_meet_stitch_to_stitc
     middle = count // 2
     assert worked[middle] == len(slope) and worked[:middle] == sorted(worked[:middle])
     assert worked[middle] - worked[0] == len(knit_parts(stepped)["Back"]) - first - 2, "as high as the steps"
+    braided = knit_parts(
+        made(shape, "construction=set-in", f"shoulders={SHOULDERS[1]}", gauge="18x25", panels="braid-9")
+    )
+    assert in_turn(crossings(braided["Back"], 0, 999)), "the braid goes on through the short rows"
     shoulders = [join for join in joins_of(file) if join.how == "three-needle"]
     assert len(shoulders) == 2
     text = project_words(file)

@@ -132,6 +132,23 @@ def knit_parts(file: ProjectFile) -> dict[str, list[Row]]:
     return out
 
 
+def crossings(rows: list[Row], first: int, last: int) -> list[tuple[int, bool]]:
+    """The rows, from 0, in which stitches from one place to another change places; whether those on top go left."""
+    out = []
+    for n, row in enumerate(rows):
+        stand = [
+            (lo.parents[0], lo.depth) for lo in row.loops if len(lo.parents) == 1 and first <= lo.parents[0] < last
+        ]
+        swaps = [(a, b) for a, b in pairwise(stand) if b[0] < a[0]]
+        out += [(n, swaps[0][1][1] > swaps[0][0][1])] if swaps else []
+    return out
+
+
+def in_turn(beats: list[tuple[int, bool]], every: int = 4) -> bool:
+    """Whether crossings come every so many rows, to the left and to the right by turns; five of them or more."""
+    return len(beats) > 4 and all(b[0] - a[0] == every and a[1] != b[1] for a, b in pairwise(beats))
+
+
 def whole_garment(file: ProjectFile) -> dict[str, list[Row]]:
     """All parts knitted from their words; nothing waits for nobody, and every seam meets."""
     knit, pieces = knit_parts(file), file.all_pieces()
