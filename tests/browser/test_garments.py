@@ -82,6 +82,6 @@ def test_a_vest_is_solved_in_other_sizes_and_made_in_one_of_them(page: Page, com
     small, own, wide = (int(cell) for cell in row.get_by_role("cell").all_inner_texts())
     assert small < own < wide and str(own) == cast_on
     expect(page.get_by_role("main")).to_contain_text(f"Cast on {small} ({own}, {wide}) stitches.")
-    follow(page.get_by_role("button", name="in woman 1X"))
+    follow(page.get_by_role("button", name="Change to woman 1X"))
     expect(page.get_by_role("article", name="Back", exact=True).locator("dd.big")).to_have_text(str(wide))
     assert not complaints
