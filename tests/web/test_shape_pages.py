@@ -273,3 +273,13 @@ def test_whatever_is_chosen_every_page_of_every_piece_opens(
         for page in ("bench", "cast-on", "pattern?manner=pattern", "chairside", "bench?whole=1"):
             found = client.get(f"{base}-{number}/{page}" if number > 1 else f"{base}/{page}")
             assert found.status_code == 200, (number, page)
+
+
+def test_a_project_is_listed_with_the_size_of_the_piece_that_shows_it_best(client: TestClient) -> None:
+    made = client.post("/projects/new/raglan", data=typed_form(client.get("/projects/new/raglan").text))
+    base = str(made.url).removesuffix("/bench")
+    cards = client.get(f"{base}/pieces").text
+    body = cards.partition('aria-label="Yoke and body"')[2]
+    size = re.search(r"[\d.]+ cm × [\d.]+ cm", str(Text(body)))
+    listed = str(Text(client.get("/").text.partition("New project")[2]))
+    assert size and size[0] in listed

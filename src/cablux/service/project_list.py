@@ -8,16 +8,19 @@ from datetime import datetime
 from ..render.fan import Fan, draw_fan
 from .chairside import Chair, Tally, next_up
 from .projects import Project, Projects
+from .shaped_projects import main_place
 
 
 @dataclass(frozen=True)
 class ProjectEntry:
     """A project in the list; `touched` is when it was last changed or knitted.
 
-    `done` and `total` are rows of all its pieces, each as often as it is worked; `next_up` is what to go on with.
+    `main` is open at the piece that shows it best, whose size and cloth are listed. `done` and `total` are rows of all
+    its pieces, each as often as it is worked; `next_up` is what to go on with.
     """
 
     project: Project
+    main: Project
     fan: Fan
     done: int
     total: int
@@ -35,11 +38,14 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     out = []
     for project in projects.all():
         tallies = chair.tallies(project)
+        main = project.pieces()[main_place(project.file)]
+        view = main.piece.main_view
         tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(
                 project,
-                draw_fan(project.piece.band_views[0], project.numbers.cast_on.cast_on, project.unit, project.paint),
+                main,
+                draw_fan(view, main.numbers.cast_on.cast_on, project.unit, project.paint),
                 sum(t.done for t in tallies),
                 sum(t.total for t in tallies),
                 max(project.stored.changed, tapped or project.stored.changed),

@@ -197,10 +197,15 @@ class Preview:
     cautions: tuple[str, ...]
 
 
+def main_place(file: ProjectFile) -> int:
+    """The place of the piece that shows a project best."""
+    found = shape_of(file)
+    return found[0].main(file.all_pieces()) if found else 0
+
+
 def preview(file: ProjectFile) -> Preview:
     """What the piece that shows a project best would be."""
-    found, pieces = shape_of(file), file.all_pieces()
-    at = found[0].main(pieces) if found else 0
+    found, pieces, at = shape_of(file), file.all_pieces(), main_place(file)
     file, piece = file.opened_at(file.pieces[at].number), pieces[at]
     n = piece_numbers(piece)
     size = f"{length_text(n.width_um / 1000.0, file.unit)} by {length_text(n.rows.height_um / 1000.0, file.unit)}"
