@@ -18,7 +18,7 @@ from cablux.core.layout.piece import Band, Border, Piece
 from cablux.core.layout.segment import Segment, library_segment
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
-from cablux.core.shapes.sweater_asks import CUTS, SLEEVES
+from cablux.core.shapes.sweater_asks import CUTS, SHOULDERS, SLEEVES
 from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
@@ -29,7 +29,6 @@ from tests.knitter import Row
 from .test_worn import PANELS, crossings, in_turn, knit_parts, made, whole_garment
 
 CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
-SHOULDERS = ["bound off in steps", "short rows and three needles"]
 NECKS = ["crew", "V", "boat"]
 RIGHT, LEFT = "Front, right-hand shoulder", "Front, left-hand shoulder"
 

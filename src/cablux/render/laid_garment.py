@@ -107,7 +107,7 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     if edge.over:
         left, right = last.above
         near, far = (right, left) if side == "right" else (left, right)
-        sides.append((far if edge.over == "whole" else (near + far) / 2.0, last.high))
+        sides.append((near + (far - near) * edge.over, last.high))
     return sides
 
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from ..errors import IllegalPiece
 from ..notation import Lean
-from ..shaping.lives import PLAIN_ROW, Column, Lives, MadeColumn, RowShaping, TakenColumn
+from ..shaping.lives import PLAIN_ROW, Column, CrossedColumns, Lives, MadeColumn, RowShaping, TakenColumn
 from .plane import Plane
 
 Edge = Literal["right", "left"]
@@ -137,6 +138,25 @@ class EdgeWalk:
         self.low, self.high = (rest[0][1], rest[-1][1] + 1) if rest else (self.low, self.low)
         return RowShaping(bound=tuple(gone))
 
+    def cross(self, edges: Sequence[tuple[Edge, int]]) -> RowShaping:
+        """So many of the outermost inner columns at an edge crossed with as many beside them, and taken into those.
+
+        The crossing leans towards the edge. Raises IllegalPiece where two of them would meet.
+        """
+        if 2 * sum(stitches for _, stitches in edges) > self.high - self.low:
+            raise IllegalPiece("So few stitches are left that the crossings of both edges meet: keep more of them.")
+        out = []
+        for edge, n in edges:
+            low = self.low if edge == "right" else self.high - 2 * n
+            columns: tuple[Column, ...] = tuple((1, place) for place in range(low, low + 2 * n))
+            out.append(
+                CrossedColumns(columns, columns[n:], Lean.RIGHT)
+                if edge == "right"
+                else CrossedColumns(columns, columns[:n], Lean.LEFT)
+            )
+            self.low, self.high = (self.low + n, self.high) if edge == "right" else (self.low, self.high - n)
+        return RowShaping(crossed=tuple(out))
+
     def _settle(self, made: list[MadeColumn], taken: list[TakenColumn]) -> None:
         for column in [m.column for m in made]:
             if column[0] == 0:
@@ -175,6 +195,9 @@ class EdgeWalk:
                 tuple(made),
                 tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken),
                 bound=tuple(sorted(map(place, row.bound))),
+                crossed=tuple(
+                    CrossedColumns(tuple(map(place, c.columns)), tuple(map(place, c.left)), c.lean) for c in row.crossed
+                ),
             )
 
         return Lives(tuple(map(place, self.first)), tuple(row if row is PLAIN_ROW else placed_row(row) for row in rows))

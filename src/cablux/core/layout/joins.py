@@ -12,7 +12,7 @@ from ..units import Unit, length_text
 from .caston import plan_cast_on
 from .cautions import EASED
 from .heights import plan_rows
-from .piece import Piece
+from .piece import BandView, Piece
 from .silhouette import Side, edge_path, path_um, top_um
 from .widths import body_row_um, body_um
 
@@ -22,22 +22,19 @@ HELD_JOINS = {"three-needle": "three needles want", "grafted": "a graft wants"}
 JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
 
 
-Over = Literal["", "half", "whole"]
-
-
 @dataclass(frozen=True)
 class PieceEdge:
     """An edge of a piece, by the piece's place among the project's, or a part of it.
 
     `start_mm`, `end_mm`: from where to where, up a side from the cast-on, along an end from the right; 0 is the edge's
-    own end. `over`: a side goes on over the top, to the middle of the bind-off or to its far end.
+    own end. `over`: a side goes on over such a part of the top, 0.5 to the middle of the bind-off, 1 to its far end.
     """
 
     piece: int
     edge: EdgeName
     start_mm: float = 0.0
     end_mm: float = 0.0
-    over: Over = ""
+    over: float = 0.0
 
     @property
     def whole(self) -> bool:
@@ -94,11 +91,19 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
     if edge.edge in ("right edge", "left edge"):
         side: Side = "right" if edge.edge == "right edge" else "left"
         long = path_um(edge_path(piece, side, start, end))
-        return long + top_um(piece) * {"": 0.0, "half": 0.5, "whole": 1.0}[edge.over]
+        return long + top_um(piece) * edge.over
     at = plan_cast_on(piece).bottom if edge.edge == "cast-on" else plan_cast_on(piece).top
     view = piece.band_views[0 if edge.edge == "cast-on" else -1]
     whole = float(at.border_um if at.border.rows else at.body_um or body_um(view))
+    if edge.edge == "bind-off" and not at.border.rows and _ends_at_its_edges(view):
+        whole = top_um(piece)
     return min(end, whole) - start
+
+
+def _ends_at_its_edges(view: BandView) -> bool:
+    """Whether a band is shaped at its edges alone, so that its last row is known column by column."""
+    shaping = view.shaping
+    return shaping is not None and not (view.round or shaping.sections or shaping.bend or shaping.writes_rows)
 
 
 def join_lengths(pieces: Sequence[Piece], join: Join) -> JoinLengths:

@@ -11,7 +11,7 @@ from ..notation import Side, side_of
 from ..shaping.lanes import steady_counts
 from ..shaping.lives import PLAIN_ROW, Column, Lives
 from ..shaping.needle import CLEAR
-from ..shaping.outline import Shaping
+from ..shaping.outline import Shaping, StepKind
 from .bend import bent_lives, bent_numbers
 from .edge_walk import Edge, EdgeWalk
 from .heel import heel_lives, heel_numbers
@@ -69,7 +69,12 @@ def shape_band(view: BandView) -> ShapedBand:
         for at, each in enumerate(edges):
             step = steps.get(at)
             keep = all(sign < 0 for later in edges[at:] for _, sign in later)
-            rows.append(walk.bind_off(*step, keep=keep) if step else walk.row(each) if each else PLAIN_ROW)
+            if step and step[0] == "crossed":
+                rows.append(walk.cross(step[1]))
+            elif step:
+                rows.append(walk.bind_off(*step[1][0], keep=keep))
+            else:
+                rows.append(walk.row(each) if each else PLAIN_ROW)
         lives = walk.placed(tuple(rows))
     return ShapedBand(view, plane, stations, lives, _numbers(plane, lives))
 
@@ -94,14 +99,14 @@ def _edges_of_rows(view: BandView, plan: StationPlan) -> list[list[tuple[Edge, i
     return out
 
 
-def _steps_of_rows(view: BandView, plan: StationPlan) -> dict[int, tuple[Edge, int]]:
-    """For rows of the band, from 0: the edge at which stitches are bound off, and how many."""
+def _steps_of_rows(view: BandView, plan: StationPlan) -> dict[int, tuple[StepKind, tuple[tuple[Edge, int], ...]]]:
+    """For rows of the band, from 0: whether stitches are bound off or crossed away, at which edges, and how many."""
     shaping, before = view.shaping, first_row(view)
     assert shaping is not None, "only shaped bands come here"
-    out: dict[int, tuple[Edge, int]] = {}
+    out: dict[int, tuple[StepKind, tuple[tuple[Edge, int], ...]]] = {}
     for step in shaping.steps:
         begin = before + plan.stations[step.station].row
-        out |= {row - before: each for row, each in step.rows(begin).items()}
+        out |= {row - before: (step.kind, each) for row, each in step.rows(begin).items()}
     return out
 
 

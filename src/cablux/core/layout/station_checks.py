@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..errors import IllegalPiece
-from ..shaping.outline import Shaping
+from ..shaping.outline import CROSSED, Shaping
 from .piece import BandView
 
 
@@ -17,12 +17,16 @@ def _check_steps(view: BandView, shaping: Shaping) -> None:
     if not shaping.steps:
         return
     if view.round or shaping.sections or shaping.bend is not None or shaping.writes_rows:
-        raise IllegalPiece("Steps are bound off at the edges of flat pieces, without sections or short rows.")
+        raise IllegalPiece("Steps lie at the edges of flat pieces, without sections or short rows.")
     for step in shaping.steps:
         if not 0 <= step.station < len(shaping.stations) - 1 or not step.counts or min(step.counts) < 1:
             raise IllegalPiece("Steps are bound off above a place with a width, one stitch or more at a time.")
         if shaping.edges == "both" and step.edge != "both":
             raise IllegalPiece("Where both edges are shaped alike, steps are bound off at both of them.")
+        if step.kind == "crossed" and not set(step.counts) <= set(CROSSED):
+            raise IllegalPiece("A crossing takes away 2 stitches, or 3: type those.")
+        if step.kind == "crossed" and len(shaping.stepped(step.station)) > 1:
+            raise IllegalPiece("Where crossings take stitches away, none are bound off in the same rows.")
 
 
 def _check_order(shaping: Shaping) -> None:

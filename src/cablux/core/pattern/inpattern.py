@@ -13,7 +13,7 @@ from ..layout.sections import first_in_turn
 from ..layout.shaped import ShapedBand, shape_band
 from ..layout.stations import StationCount
 from ..layout.stretches import Stretch
-from ..shaping.outline import Shaping
+from ..shaping.outline import Shaping, Step
 from ..shaping.schedule import gaps_text
 from .words import number_list
 
@@ -168,13 +168,16 @@ def _held(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
 
 
 def _stepped(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
-    """What is bound off at the beginnings of rows after a station."""
+    """What goes in steps after a station: bound off at the beginnings of rows, or crossed away."""
     shaping, at = found.view.shaping, found.stations.stations[station]
     assert shaping is not None, "only shaped bands come here"
     first, count = first_row(found.view) + at.row, at.count
     rows: dict[int, tuple[str, int]] = {}
     for step in shaping.stepped(station):
-        rows |= step.rows(first)
+        if step.kind == "crossed":
+            yield _crossed_away(found, step, first, count)
+            return
+        rows |= {row: each[0] for row, each in step.rows(first).items()}
     if not rows:
         return
     numbers = sorted(rows)
@@ -185,6 +188,21 @@ def _stepped(found: ShapedBand, station: int) -> Iterator[PatternStretch]:
     text = f"At the beginning of {where} bind off {many}{', each time' if alike and len(each) > 1 else ''}: "
     left = count - sum(each)
     yield PatternStretch(numbers[0], numbers[-1], f"{text}{left} stitches.", tuple(numbers), count, left)
+
+
+def _crossed_away(found: ShapedBand, step: Step, first: int, count: int) -> PatternStretch:
+    """Crossings that decrease at the edges, in the rows of a step; those of one width are told together."""
+    rows = step.rows(first)
+    inside = found.view.sides[0].stitches if found.view.sides else 0
+    where = f"Inside {inside} edge stitch{'es' if inside > 1 else ''} " if inside else ""
+    end = "at both ends" if step.edge == "both" else f"at the {step.edge} end"
+    told = []
+    for n in dict.fromkeys(step.counts):
+        lines = tuple(row for row, each in rows.items() if each[0][1] == n)
+        told.append(f"{n} over {n} in row{'s' if len(lines) > 1 else ''} {number_list(lines)}")
+    left = count - step.stitches
+    text = f"{where}{end}, leaning to the edge, cross and decrease {' and '.join(told)}: {left} stitches."
+    return PatternStretch(first, max(rows), text[:1].upper() + text[1:], tuple(rows), count, left)
 
 
 def panels_in_pattern(view: BandView) -> tuple[tuple[str, int, int, int], ...]:

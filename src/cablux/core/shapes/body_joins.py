@@ -22,19 +22,30 @@ def sloped_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
     return Join(PieceEdge(0, "bind-off", start, end), PieceEdge(part, "bind-off"), "three-needle")
 
 
+def crossed_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
+    """A shoulder of the back, sloped along its edge, sewn to that of a front, which is bound off straight."""
+    above = body.torso.body + body.torso.depth
+    low, high = (level_um(body.back, above + rows) / 1000.0 for rows in (0, body.torso.slope_rows))
+    return Join(PieceEdge(0, mine, low, high), PieceEdge(part, "bind-off"), swallows=1)
+
+
 def body_joins(body: SweaterBody) -> tuple[Join, ...]:
     """Shoulders and sides."""
-    torso, steps = body.torso, 2 * len(body.torso.steps)
-    under = level_um(body.back, torso.body) / 1000.0
+    torso, steps = body.torso, body.torso.slope_rows
+    hangs, under = body.back_seam_mm
+    sewn = level_um(body.front, body.front_torso.body) / 1000.0
     shoulders, seams = [], []
     for mine, other, part, late in WAYS:
-        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(1, other, end_mm=under), swallows=1))
+        seams.append(Join(PieceEdge(0, mine, hangs, under), PieceEdge(1, other, end_mm=sewn), swallows=1))
         if torso.sloped:
             shoulders.append(sloped_join(body, mine, part))
             continue
         above = torso.body + torso.depth
+        if torso.kind == "crossed":
+            shoulders.append(crossed_join(body, mine, part))
+            continue
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
-        begin = level_um(body.sides[part - 2], torso.neck_rows + 1 - late) / 1000.0
-        shoulder = PieceEdge(part, other, start_mm=begin, over="whole")
+        begin = level_um(body.sides[part - 2], body.front_torso.neck_rows + 1 - late) / 1000.0
+        shoulder = PieceEdge(part, other, start_mm=begin, over=1.0)
         shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
     return (*shoulders, *seams)

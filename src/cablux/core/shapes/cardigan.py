@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from ..layout.joins import EdgeName, Join, PieceEdge
+from ..layout.joins import EdgeName, Join, PieceEdge, edge_um
 from ..layout.piece import Piece
 from ..units import Unit, length_text
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
 from .asks import Answers, Ask, millimetres
-from .body_joins import WAYS, sloped_join
+from .body_joins import WAYS, crossed_join, sloped_join
 from .cardigan_bands import button_places_mm, cardigan_neckband, front_band, neck_sources
 from .cardigan_fronts import front_piece
 from .hood import hood
@@ -37,7 +37,8 @@ def _make(wanted: Wanted) -> Made:
     gap = max(1, round(BAND_MM / 2.0 / wanted.evidence.gauge.stitch_mm))
     left, right = (front_piece(wanted, body, gap, right=side) for side in (True, False))
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
-    sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body), panels)
+    armhole = body.back_armhole_mm + edge_um(left, _armhole(body, left, 1, "right edge")) / 1000.0
+    sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body, armhole), panels)
     begins, hooded = neck_sources(body, right, left), wanted.answers["collar"] == COLLARS[1]
     if hooded:
         neck = hood(wanted, body, begins, head_mm(str(wanted.answers["for"])))
@@ -49,37 +50,42 @@ def _make(wanted: Wanted) -> Made:
         for side, front in zip(SIDES, (right, left), strict=True)
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
-    return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, left, right)))
+    return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, armhole, left, right)))
 
 
 def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
     """Shoulders and sides."""
-    torso, steps = body.torso, 2 * len(body.torso.steps)
-    above, under = torso.body + torso.depth, level_um(body.back, torso.body) / 1000.0
+    torso, front_torso, steps = body.torso, body.front_torso, body.torso.slope_rows
+    above, (hangs, under) = torso.body + torso.depth, body.back_seam_mm
     shoulders, seams = [], []
     for mine, other, _, late in WAYS:
         at = FRONTS[other]
-        seams.append(Join(PieceEdge(0, mine, end_mm=under), PieceEdge(at, other, end_mm=under), swallows=1))
+        sewn = level_um(fronts[at - 1], front_torso.body) / 1000.0
+        seams.append(Join(PieceEdge(0, mine, hangs, under), PieceEdge(at, other, end_mm=sewn), swallows=1))
         if torso.sloped:
             shoulders.append(sloped_join(body, mine, at))
             continue
+        if torso.kind == "crossed":
+            shoulders.append(crossed_join(body, mine, at))
+            continue
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
-        begin = level_um(fronts[at - 1], above + 1 - late) / 1000.0
-        shoulder = PieceEdge(at, other, start_mm=begin, over="whole")
+        begin = level_um(fronts[at - 1], front_torso.body + front_torso.depth + 1 - late) / 1000.0
+        shoulder = PieceEdge(at, other, start_mm=begin, over=1.0)
         shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
     return (*shoulders, *seams)
 
 
-def _set_in(body: SweaterBody, sleeve: Piece, left: Piece, right: Piece) -> tuple[Join, ...]:
-    torso, pieces = body.torso, {1: left, 2: right}
+def _armhole(body: SweaterBody, front: Piece, at: int, edge: EdgeName) -> PieceEdge:
+    """The edge of a front, at that place among the pieces, that makes its half of an armhole."""
+    torso = body.front_torso
+    under, over = (level_um(front, torso.body + rows) / 1000.0 for rows in (0, torso.depth))
+    return PieceEdge(at, edge, under, over)
 
-    def armhole(edge: EdgeName) -> PieceEdge:
-        at = FRONTS[edge]
-        under, over = (level_um(pieces[at], torso.body + rows) / 1000.0 for rows in (0, torso.depth))
-        return PieceEdge(at, edge, under, over)
 
-    fronts = {edge: (armhole(edge),) for edge in FRONTS}
-    return sleeve_joins(body, sleeve, SLEEVE, fronts)
+def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, left: Piece, right: Piece) -> tuple[Join, ...]:
+    pieces = {1: left, 2: right}
+    fronts = {edge: (_armhole(body, pieces[at], at, edge),) for edge, at in FRONTS.items()}
+    return sleeve_joins(body, sleeve, SLEEVE, armhole, fronts)
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:

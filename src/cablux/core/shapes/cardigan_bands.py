@@ -52,7 +52,7 @@ def cardigan_neckband(body: SweaterBody, begins: tuple[Source, ...], high: float
 
 
 def _neck_um(body: SweaterBody, front: Piece) -> float:
-    return level_um(front, body.torso.body + body.torso.depth - body.torso.neck_rows)
+    return level_um(front, body.front_torso.body + body.front_torso.depth - body.front_torso.neck_rows)
 
 
 def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int | None, side: str) -> Piece:

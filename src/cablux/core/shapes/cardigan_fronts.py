@@ -10,13 +10,14 @@ from ..errors import Infeasible
 from ..layout.heights import plan_rows
 from ..layout.piece import Band, Piece
 from ..layout.segment import Segment
-from ..layout.widths import body_um, segment_um, stitch_widths
+from ..layout.widths import segment_um, stitch_widths
 from ..library import find_pattern
 from ..shaping.outline import Shaping, Station, Step
 from .halves import panel_half
 from .shape import GROUND, Wanted
 from .sweater_body import SweaterBody
-from .torso import Torso, neck_shaping, seam, side_end, with_slope
+from .torso import Torso, seam
+from .upper_body import neck_shaping, side_end, with_slope
 
 
 def front_segments(wanted: Wanted, body: SweaterBody, gap: int) -> tuple[Segment, ...]:
@@ -25,9 +26,9 @@ def front_segments(wanted: Wanted, body: SweaterBody, gap: int) -> tuple[Segment
     Panels of the back that lie beside its middle stand at the same place, so that they meet at the shoulder. Where
     none does, one stands in the middle of the front. The ground beside the opening makes up the width.
     """
-    torso, measure = body.torso, wanted.evidence.measure
+    torso, measure = body.front_torso, wanted.evidence.measure
     ground = wanted.ground or find_pattern(GROUND)
-    target = body_um(body.back.band_views[0]) / 2.0 - gap * measure.gauge.stitch_mm * 1000.0
+    target = torso.width_mm * 1000.0 / 2.0 - gap * measure.gauge.stitch_mm * 1000.0
     inner = _beside_the_middle(torso, torso.stitches // 2 - gap - 1)
     if not any(s.is_panel for s in inner):
         panels = dict.fromkeys(s.pattern for s in torso.segments if s.is_panel)
@@ -66,10 +67,8 @@ def _ground(like: Segment, stitches: int) -> Segment:
 
 def _shoulder(body: SweaterBody, own: Sequence[Segment]) -> int:
     """The stitches of a front's shoulder that are as wide as the back's, which may have other panels there."""
-    torso, measure = body.torso, body.back.measure
-    back, front = (stitch_widths(each, measure)[torso.armhole :] for each in (torso.segments, own))
-    wide = sum(back[: torso.shoulder])
-    return min(range(1, len(front)), key=lambda n: abs(sum(front[:n]) - wide))
+    front = stitch_widths(own, body.back.measure)[body.front_torso.armhole :]
+    return min(range(1, len(front)), key=lambda n: abs(sum(front[:n]) - body.shoulder_um))
 
 
 def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> Piece:
@@ -78,7 +77,9 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     Raises Infeasible where the bands take more than the neck.
     """
     own = front_segments(wanted, body, gap)
-    torso = body.torso if body.torso.sloped else replace(body.torso, shoulder=_shoulder(body, own))
+    torso = body.front_torso
+    if not torso.sloped:
+        torso = replace(torso, shoulder=_shoulder(body, own))
     if not right:
         own = tuple(s.reflected() for s in reversed(own))
     count = sum(s.stitches for s in own)
@@ -86,7 +87,8 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     taken = side - torso.shoulder
     if taken < 1:
         raise Infeasible("The bands are as wide as the neck: make the neck wider.")
-    bound = min(max(0, torso.held // 2 - gap), taken - 1)
+    most = torso.neck_rows - 4  # a stitch in every row, after what is bound off; the rest is bound off with that
+    bound = min(max(0, torso.held // 2 - gap, taken - most), taken - 1)
     slow = 2 * (taken - bound) > torso.neck_rows - 4
     outer: Literal["right", "left"] = "right" if right else "left"
     paced = slow or wanted.answers["neckline"] != "V"

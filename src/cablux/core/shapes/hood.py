@@ -69,7 +69,7 @@ def middle_panel(torso: Torso) -> tuple[tuple[Segment, ...], int]:
     None where the back has none there, or the neck cuts it.
     """
     at, first = 0, (torso.stitches - torso.neck) // 2
-    rows = torso.body + torso.depth + 2 * len(torso.steps)
+    rows = torso.body + torso.depth + torso.slope_rows
     for s in torso.segments:
         whole = first <= at and at + s.stitches <= first + torso.neck
         if s.is_panel and whole and abs(2 * at + s.stitches - torso.stitches) <= 1:

@@ -58,10 +58,10 @@ def suited_to_rib(wanted: float, least: int) -> int:
 def neckband(body: SweaterBody, high: float) -> Piece:
     """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
     torso = body.torso
-    held = torso.neck + torso.held
+    held = torso.neck + body.front_torso.held
     along = path_um(edge_path(body.right, "left")) / along_um(body.back.measure)
     picked = suited_to_rib(held + 2.0 * along, held + 2) - held
-    front = (Source("held", FIRST["Front"], "front neck", torso.held),) if torso.held else ()
+    front = (Source("held", FIRST["Front"], "front neck", body.front_torso.held),) if body.front_torso.held else ()
     sources = (
         Source("held", FIRST["Back"], "back neck", torso.neck),
         Source("picked up", FIRST["right"], "neck edge", picked // 2),
@@ -77,7 +77,7 @@ def armband(body: SweaterBody, *, right: bool) -> Piece:
     count = suited_to_rib(along, 8)
     front, back = count // 2, count - count // 2
     side = "left" if right else "right"  # the back's right edge meets the front's left one
-    upper = max(1, round(front * body.torso.neck_rows / max(1, body.torso.depth)))
+    upper = max(1, round(front * body.front_torso.neck_rows / max(1, body.front_torso.depth)))
     sources = (
         Source("picked up", FIRST["Back"], "armhole", back),
         Source("picked up", FIRST[side], "armhole", upper),

@@ -21,7 +21,7 @@ SLEEVE = 4
 def _make(wanted: Wanted) -> Made:
     body = make_body(wanted, str(wanted.answers["construction"]))
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
-    wish, begun = sleeve_wish(wanted, body), tuple(map(MadePiece, body.pieces))
+    wish, begun = sleeve_wish(wanted, body, body.armhole_mm), tuple(map(MadePiece, body.pieces))
     if wanted.answers["sleeves"] != SLEEVES[0]:
         sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels))
         return Made(
@@ -29,16 +29,16 @@ def _make(wanted: Wanted) -> Made:
         )
     sleeve = sleeve_piece(wanted, wish, panels)
     pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neckband(body, millimetres(wanted.answers, "neckband"))))
-    return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, _fronts(body))))
+    return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, body.armhole_mm, _fronts(body))))
 
 
 def _fronts(body: SweaterBody) -> dict[EdgeName, tuple[PieceEdge, ...]]:
     """The front's half of each armhole: its own edge from the underarm up, and on beside the neck."""
-    under = level_um(body.back, body.torso.body) / 1000.0
+    under = level_um(body.front, body.front_torso.body) / 1000.0
     return {
         other: (
             PieceEdge(1, other, under),
-            PieceEdge(part, other, end_mm=level_um(body.sides[part - 2], body.torso.neck_rows) / 1000.0),
+            PieceEdge(part, other, end_mm=level_um(body.sides[part - 2], body.front_torso.neck_rows) / 1000.0),
         )
         for _, other, part, _ in WAYS
     }

@@ -45,7 +45,7 @@ def _sleeve(
 
 def _sources(body: SweaterBody, side: str, count: int) -> tuple[Source, ...]:
     """From under the arm up the front (of the right sleeve) or the back, over the shoulder and down again."""
-    torso = body.torso
+    torso = body.front_torso
     back = count // 2
     upper = max(1, round((count - back) * torso.neck_rows / max(1, torso.depth)))
     hand = "left" if side == "right" else "right"  # as one looks at the front

@@ -8,7 +8,7 @@ from .sizes import BODIES, SOURCE, by_size
 NECKS = ("crew", "V", "boat")
 CUTS = ("where it cannot be helped", "never", "at the armholes")
 SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
-SHOULDERS = ("bound off in steps", "short rows and three needles")
+SHOULDERS = ("bound off in steps", "short rows and three needles", "crossed and decreased behind")
 _PRACTICE = "common practice"
 
 
@@ -52,7 +52,25 @@ def body_asks() -> tuple[Ask, ...]:
             most=500.0,
             hint="What it is wider than the chest, all round.",
         ),
+        Ask(
+            "front_wider",
+            "Front wider than the back",
+            0.0,
+            "our choice: as wide",
+            least=0.0,
+            most=200.0,
+            hint="For a full bust; the armholes take it away.",
+        ),
         Ask("length", "Length to the shoulder", long[SOME], f"{SOURCE}; the hem is our choice", by=long, least=150.0),
+        Ask(
+            "back_longer",
+            "Back longer than the front",
+            0.0,
+            "our choice: as long",
+            least=0.0,
+            most=300.0,
+            hint="It hangs free below the side seams.",
+        ),
         _sized(
             "cross_back",
             "Cross back",
@@ -91,7 +109,15 @@ def body_asks() -> tuple[Ask, ...]:
             most=400.0,
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
-        Ask("shoulders", "Shoulders", SHOULDERS[0], "our choice", "choice", SHOULDERS),
+        Ask(
+            "shoulders",
+            "Shoulders",
+            SHOULDERS[0],
+            "our choice",
+            "choice",
+            SHOULDERS,
+            hint="Crossed and decreased: the back alone slopes, and the front is bound off straight.",
+        ),
         neckband_ask(),
         Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
         Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),

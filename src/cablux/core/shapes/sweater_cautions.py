@@ -57,7 +57,8 @@ def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure,
 def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Those of a sweater whose first piece is its back and whose last is the neckband, which goes over the head."""
     back, asks = pieces[0].band_views[0], (*body_asks(), *sleeve_asks())
-    worn = worn_cautions(asks, answers, 2.0 * body_um(back) / 1000.0, back.segments, pieces[-1], unit)
+    wide = 2.0 * body_um(back) / 1000.0 + millimetres(answers, "front_wider")
+    worn = worn_cautions(asks, answers, wide, back.segments, pieces[-1], unit)
     return (*worn, *cut_sentences(pieces[0]))
 
 

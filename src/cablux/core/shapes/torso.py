@@ -1,4 +1,4 @@
-"""The torso of a sweater: the layout of a body, where its armholes, shoulders and neck fall, and its upper parts."""
+"""The torso of a sweater: the layout of a body, and where its armholes, shoulders and neck fall."""
 
 from __future__ import annotations
 
@@ -7,13 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..errors import Infeasible
-from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
-from ..layout.short_rows import sloped_rows
-from ..layout.widths import body_row_um, segment_um
 from ..library import find_pattern
-from ..shaping.outline import Shaping, Station, Step
 from .shape import GROUND, Wanted, laid_out
 
 RIB = "rib-2x2"
@@ -52,14 +48,17 @@ def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float
     return replace(laid, bands=(replace(laid.bands[0], own=laid.bands[0].segments, symmetric=False),))
 
 
+ShoulderKind = Literal["steps", "short rows", "crossed", "straight"]
+"""How a shoulder ends: bound off in steps, in short rows, by crossings that decrease, or bound off at once."""
+
+
 @dataclass(frozen=True)
 class Torso:
     """Counts and rows of a body: all stitches, those bound off and decreased at each armhole, of a shoulder, the neck.
 
     `width_mm`: what all stitches come to.
     `body`: rows of the charts to the armholes; `depth`: from there to the shoulders; `neck_rows`: of them beside the
-    front neck; `held`: stitches of the front neck that are held in its middle. `sloped`: the shoulders are made in
-    short rows and joined with three needles, in place of steps.
+    front neck; `held`: stitches of the front neck that are held in its middle.
     """
 
     segments: tuple[Segment, ...]
@@ -72,7 +71,12 @@ class Torso:
     depth: int
     neck_rows: int
     held: int
-    sloped: bool = False
+    kind: ShoulderKind = "steps"
+
+    @property
+    def sloped(self) -> bool:
+        """Whether the shoulders are made in short rows and joined with three needles."""
+        return self.kind == "short rows"
 
     @property
     def stitches(self) -> int:
@@ -86,9 +90,18 @@ class Torso:
 
     @property
     def steps(self) -> tuple[int, ...]:
-        """A shoulder's stitches in nearly equal steps, the larger ones first."""
+        """A shoulder's stitches in nearly equal steps, the larger ones first; or as crossings take them away."""
+        if self.kind == "crossed":
+            return crossed_steps(self.shoulder)
+        if self.kind == "straight":
+            return (self.shoulder,)
         many = max(1, min(SHOULDER_STEPS, self.shoulder // 3))
         return tuple(self.shoulder // many + (at < self.shoulder % many) for at in range(many))
+
+    @property
+    def slope_rows(self) -> int:
+        """The rows in which the shoulders slope."""
+        return 0 if self.kind == "straight" else 2 * len(self.steps)
 
     @property
     def side(self) -> int:
@@ -123,154 +136,11 @@ def uncut_places(segments: Sequence[Segment]) -> set[int]:
     return out
 
 
-def back_bands(torso: Torso) -> tuple[Band, ...]:
-    """The body to the armholes, then armholes, the shoulders in steps or in short rows, and the neck that is held."""
-    body, upper = Band(torso.segments, rows=torso.body), _upper(torso, torso.depth, whole=not torso.sloped)
-    if not torso.sloped:
-        return body, Band(torso.segments, shaping=upper, runs_on=True)
-    over = Band(torso.segments, shaping=sloped_shoulder(torso, torso.stitches - 2 * torso.armhole), runs_on=True)
-    if not torso.armhole:
-        return replace(body, rows=torso.body + torso.depth), over
-    return body, Band(torso.segments, shaping=upper, runs_on=True), over
+def crossed_steps(stitches: int) -> tuple[int, ...]:
+    """A shoulder as crossings of 3 over 3 and 2 over 2 take it away, the wider ones first.
 
-
-def back_end(torso: Torso) -> PartEnd:
-    """What a back leaves on holders, from the right: its neck, and beside it shoulders that are not bound off."""
-    neck = HeldGroup("back neck", torso.neck)
-    if not torso.sloped:
-        return PartEnd("held", (neck,))
-    right, left = (HeldGroup(f"{side} shoulder", torso.shoulder, "three-needle") for side in ("right", "left"))
-    return PartEnd("held", (right, neck, left))
-
-
-def sloped_shoulder(torso: Torso, count: int, edge: Literal["both", "right", "left"] = "both") -> Shaping:
-    """Short rows that make the slope of a shoulder, in the rows in which its steps would be bound off."""
-    rows = sloped_rows(torso.steps, count, edge)
-    stations = (Station("Shoulders", 0.0, row=0), Station("Shoulders are sloped", 0.0, row=len(rows)))
-    return Shaping(stations, whole_panels=False, short=rows)
-
-
-def _upper(torso: Torso, rows: int, *, whole: bool = True) -> Shaping:
-    """Armholes, then straight up for what is left of so many rows; with `whole` the shoulders too."""
-    after = torso.stitches - 2 * torso.armhole
-    stations = [Station("Armholes", torso.width_mm, row=0)]
-    steps = [Step(0, (torso.bound,))] if torso.bound else []
-    if torso.armhole:
-        stations.append(Station("Armholes are done", 0.0, count=after, paced=True))
-    if whole:
-        stations.append(Station("Shoulders", 0.0, count=after, row=rows))
-        steps.append(Step(len(stations) - 1, torso.steps))
-        stations.append(Station("Neck", 0.0, count=torso.neck, paced=True))
-    else:
-        name = "Shoulders" if rows == torso.depth else "Neck begins"
-        stations.append(Station(name, 0.0, count=after, row=rows))
-    return Shaping(tuple(stations), steps=tuple(steps), whole_panels=False)
-
-
-def front_bands(torso: Torso) -> tuple[Band, ...]:
-    """The body and what of the armholes lies below the neck."""
-    rows = torso.depth - torso.neck_rows
-    body = Band(torso.segments, rows=torso.body + (rows if not torso.armhole else 0))
-    if not torso.armhole:
-        return (body,)
-    return (body, Band(torso.segments, shaping=_upper(torso, rows, whole=False), runs_on=True))
-
-
-def front_end(torso: Torso) -> PartEnd:
-    """What a front leaves on holders, from the right as one looks at it."""
-    side = torso.side
-    neck = (HeldGroup("front neck", torso.held),) if torso.held else ()
-    return PartEnd("held", (HeldGroup("right-hand shoulder", side), *neck, HeldGroup("left-hand shoulder", side)))
-
-
-def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bound: int = 0) -> Shaping:
-    """A front beside its neck: so many stitches, shaped at the neck edge, and the shoulder in steps at the other.
-
-    `right`: the shoulder lies at the right edge. `bound`: what of the neck is bound off before anything else.
+    >>> crossed_steps(10)
+    (3, 3, 2, 2)
     """
-    inner: Literal["right", "left"] = "left" if right else "right"
-    outer: Literal["right", "left"] = "right" if right else "left"
-    shoulder, left = torso.shoulder, side - bound
-    done = Station("Neck is shaped", 0.0, count=shoulder, paced=True)
-    if not paced:
-        rows = torso.neck_rows - 2 - torso.neck_rows % 2
-        done = replace(done, paced=False, row=max(2 * (left - shoulder), rows))
-    stations = [
-        Station("Neck begins", 0.0, count=side, row=0),
-        done,
-        Station("Shoulder", 0.0, count=shoulder, row=torso.neck_rows),
-    ]
-    steps = [Step(0, (bound,), inner)] if bound else []
-    if torso.steps[:-1] and not torso.sloped:
-        stations.append(Station("Last step", 0.0, count=torso.steps[-1], paced=True))
-        steps.append(Step(2, torso.steps[:-1], outer))
-    return Shaping(
-        tuple(stations),
-        edges=inner,
-        steps=tuple(steps),
-        whole_panels=False,
-        every_row=2 * (left - shoulder) + 2 * bool(bound) > torso.neck_rows,
-    )
-
-
-def with_slope(torso: Torso, neck: Band, *, right: bool) -> tuple[Band, ...]:
-    """The band beside a front's neck, and above it the slope of the shoulder where that is made in short rows."""
-    if not torso.sloped:
-        return (neck,)
-    slope = sloped_shoulder(torso, torso.shoulder, "right" if right else "left")
-    return neck, Band(neck.own, shaping=slope, runs_on=True)
-
-
-def side_end(torso: Torso) -> PartEnd:
-    """How a front ends at its shoulder: bound off, or held to be joined to the back's."""
-    if not torso.sloped:
-        return PartEnd()
-    return PartEnd("held", (HeldGroup("shoulder", torso.shoulder, "three-needle"),))
-
-
-def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, paced: bool = True) -> Piece:
-    """One side of the front from the neck up: shaped at its neck edge, its shoulder bound off in steps at the other."""
-    own, side = part_segments(torso, right=right), torso.side
-    shaping = neck_shaping(torso, side, right=right, paced=paced)
-    hand = f"{'right' if right else 'left'}-hand shoulder"
-    piece = replace(
-        front,
-        name=f"Front, {hand}",
-        bands=with_slope(torso, Band(own, shaping=shaping), right=right),
-        bottom=Border(rows=0),
-        top=Border(rows=0),
-        begins=(Source("held", number, hand, side),),
-        ends=side_end(torso),
-    )
-    width = sum(segment_um(s, piece.measure) for s in own) / 1000.0
-    rows = torso.neck_rows + 2 * len(torso.steps)
-    high = max(10.0, rows * body_row_um(piece.band_views[0]) / 1000.0)
-    return replace(piece, width_mm=width, tolerance_mm=max(10.0, width / 3.0), height_mm=round(high, 1))
-
-
-def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
-    """The segments of one side of the front, panels whole even where some of their columns lie in the held neck.
-
-    The charts go on from the rows that lie below.
-    """
-    segments = torso.segments if right else tuple(reversed(torso.segments))
-    low, high = torso.armhole, torso.armhole + torso.side
-    rows = torso.body + torso.depth - torso.neck_rows
-    edge = Segment("edge", find_pattern("garter"), 1)  # as wide as the stitch that it is; a pick-up takes it
-    out: list[Segment] = [edge if torso.armhole else seam()]
-    at = 0
-    for s in segments:
-        a, b = max(at, low + 1), min(at + s.stitches, high - 1)
-        at += s.stitches
-        if b <= a or s.is_seam:
-            continue
-        now = (s.phase + rows) % s.chart.height  # begun on the right side; of an odd number of rows, one lower
-        moved = replace(s, phase=now - now % 2)
-        if s.is_panel:
-            out.append(moved)
-        else:
-            repeats = s.chart.repeats_for(b - a)
-            plain = Segment("background", find_pattern(GROUND), b - a)
-            out.append(replace(moved, repeats=repeats) if repeats else plain)
-    out.append(edge)
-    return tuple(out) if right else tuple(reversed(out))
+    twos = -stitches % 3
+    return (3,) * ((stitches - 2 * twos) // 3) + (2,) * twos

@@ -61,31 +61,43 @@ class Holder:
     cast_on: int = 0
 
 
+StepKind = Literal["bound off", "crossed"]
+STEP_EDGES: tuple[Literal["right", "left"], ...] = ("right", "left")
+CROSSED = (2, 3)
+"""How many stitches a crossing that decreases can take away: of 2 over 2, or of 3 over 3."""
+
+
 @dataclass(frozen=True)
 class Step:
-    """Stitches bound off at the beginnings of the rows after a station: such counts one after the other at an edge.
+    """Stitches that go at an edge in the rows after a station: such counts one after the other.
 
-    Right-side rows begin at the right edge, wrong-side rows at the left one.
+    Bound off, they go at the beginnings of rows: right-side rows begin at the right edge, wrong-side rows at the left
+    one. Crossed, they go in right-side rows, inside the edge stitches, where as many others are crossed and worked
+    together with them.
     """
 
     station: int
     counts: tuple[int, ...]
     edge: Literal["both", "right", "left"] = "both"
+    kind: StepKind = "bound off"
 
     @property
     def stitches(self) -> int:
-        """All that it binds off."""
+        """All that it takes away."""
         return sum(self.counts) * (2 if self.edge == "both" else 1)
 
-    def rows(self, first: int) -> dict[int, tuple[Literal["right", "left"], int]]:
-        """For each row by its number in the piece, the first after the station being `first`: edge and stitches."""
-        sides: tuple[Literal["right", "left"], ...] = ("right", "left")
-        left = {edge: list(self.counts) for edge in sides if self.edge in ("both", edge)}
-        out: dict[int, tuple[Literal["right", "left"], int]] = {}
+    def rows(self, first: int) -> dict[int, tuple[tuple[Literal["right", "left"], int], ...]]:
+        """For each row by its number in the piece, the first after the station being `first`: edges and stitches."""
+        sides = [edge for edge in STEP_EDGES if self.edge in ("both", edge)]
+        if self.kind == "crossed":
+            begin = first + (first + 1) % 2
+            return {begin + 2 * n: tuple((edge, count) for edge in sides) for n, count in enumerate(self.counts)}
+        left = {edge: list(self.counts) for edge in sides}
+        out: dict[int, tuple[tuple[Literal["right", "left"], int], ...]] = {}
         while any(left.values()):
             edge: Literal["right", "left"] = "right" if first % 2 else "left"
             if left.get(edge):
-                out[first] = (edge, left[edge].pop(0))
+                out[first] = ((edge, left[edge].pop(0)),)
             first += 1
         return out
 
@@ -110,7 +122,7 @@ class Shaping:
     `lead`: plain rows of the band before its shaping begins. `cabled`: a 2/2 or 3/3 cable that a section has come down
     to is crossed and halved at once, in place of two or three decreases.
 
-    `steps`: what is bound off after a station, before anything else is done on the way to the next. `short`: what each
+    `steps`: what goes in steps after a station, before anything else is done on the way to the next. `short`: what each
     row works, counted from the right: the first stitch, and the first beyond; its counts stay, as at the first station.
 
     `rates` are the knitter's own for each stretch between two stations; where a stretch has none they are computed in

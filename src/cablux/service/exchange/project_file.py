@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
+from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
 from ...core.gauge import Evidence, Fibre, Gauge, School, State
-from ...core.layout.joins import EdgeName, Join, JoinKind, Over, PieceEdge
+from ...core.layout.joins import EdgeName, Join, JoinKind, PieceEdge
 from ...core.layout.piece import Piece, is_symmetric
 from ...core.practice import edge_stitches
 from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
@@ -37,18 +37,22 @@ class GaugeFile(StrictModel):
     band: bool = False
 
 
+def _part(value: object) -> object:
+    return {"": 0.0, "half": 0.5, "whole": 1.0}.get(value, value) if isinstance(value, str) else value
+
+
 class EdgeFile(StrictModel):
     """An edge of a piece, by the piece's number, or a part of it.
 
     `start`, `end`, in the file's unit: up a side from the cast-on, along an end from the right; 0 is the edge's own
-    end. `over`: a side goes on over the top, to the middle of the bind-off or to its far end.
+    end. `over`: a side goes on over such a part of the top; “half” and “whole” are read as 0.5 and 1.
     """
 
     piece: Annotated[int, Field(ge=1, le=9999)]
     edge: EdgeName
     start: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
     end: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
-    over: Over = ""
+    over: Annotated[float, BeforeValidator(_part), Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
 
 
 class OpeningFile(StrictModel):

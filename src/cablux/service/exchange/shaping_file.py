@@ -7,7 +7,18 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ...core.shaping.lives import IncreaseKind
-from ...core.shaping.outline import Bend, DecreaseLean, HeelKind, Holder, Section, ShapedEdges, Shaping, Station, Step
+from ...core.shaping.outline import (
+    Bend,
+    DecreaseLean,
+    HeelKind,
+    Holder,
+    Section,
+    ShapedEdges,
+    Shaping,
+    Station,
+    Step,
+    StepKind,
+)
 from ...core.shaping.schedule import Rate, ScheduleManner
 from ...core.units import Unit, to_mm
 from .field_types import Finite, Name, NoName, kept_length
@@ -59,11 +70,15 @@ class HolderFile(StrictModel):
 
 
 class StepFile(StrictModel):
-    """What is bound off after a station (from 0), at the beginnings of rows: such counts, at an edge or at both."""
+    """What goes in steps after a station (from 0): such counts, at an edge or at both.
+
+    Bound off at the beginnings of rows, or crossed with as many others and worked together with them.
+    """
 
     station: Annotated[int, Field(ge=0, le=11)]
     counts: Annotated[tuple[Annotated[int, Field(ge=1, le=1500)], ...], Field(min_length=1, max_length=30)]
     edge: Literal["both", "right", "left"] = "both"
+    kind: StepKind = "bound off"
 
 
 class BendFile(StrictModel):
@@ -126,7 +141,7 @@ def shaping_of(file: ShapingFile | None, unit: Unit) -> Shaping | None:
         Bend(to_mm(file.bend.radius, unit), file.bend.inside) if file.bend else None,
         file.heel,
         cabled=file.cabled,
-        steps=tuple(Step(s.station, s.counts, s.edge) for s in file.steps),
+        steps=tuple(Step(s.station, s.counts, s.edge, s.kind) for s in file.steps),
         short=file.short,
     )
 
@@ -167,7 +182,7 @@ def shaping_file(shaping: Shaping | None, unit: Unit, old: ShapingFile | None) -
         bend=_bend_file(shaping.bend, unit, old.bend if old is not None else None),
         heel=shaping.heel,
         cabled=shaping.cabled,
-        steps=tuple(StepFile(station=s.station, counts=s.counts, edge=s.edge) for s in shaping.steps),
+        steps=tuple(StepFile(station=s.station, counts=s.counts, edge=s.edge, kind=s.kind) for s in shaping.steps),
         short=shaping.short,
     )
 

@@ -65,7 +65,7 @@ def _told_in_pattern(view: BandView) -> bool:
     """Short rows are few, each its own, and a cable that is halved spares some of the rest: they are written out."""
     if view.shaping is None or view.shaping.writes_rows:
         return False
-    return not any(row.crossed for row in shape_band(view).lives.rows)
+    return not (view.shaping.cabled and any(row.crossed for row in shape_band(view).lives.rows))
 
 
 def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
@@ -122,9 +122,8 @@ def _edge_words(edge: EdgeFile, name: str, unit: Unit) -> str:
             return f"{said} from {start} {unit} from its right end to its left end"
         return f"{said} from {start} to {end} from its right end" if edge.end else said
     if edge.over:
-        return (
-            f"{said} from {start} {unit} up and over {'to the middle of its top' if edge.over == 'half' else 'its top'}"
-        )
+        part = {0.5: "to the middle of its top", 1.0: "its top"}.get(edge.over, f"{100 * edge.over:.0f} % of its top")
+        return f"{said} from {start} {unit} up and over {part}"
     if edge.start and edge.end:
         return f"{said} from {start} to {end}"
     return f"{said} from {start} {unit} up" if edge.start else f"{said} up to {end}" if edge.end else said
