@@ -283,3 +283,18 @@ def test_a_project_is_listed_with_the_size_of_the_piece_that_shows_it_best(clien
     size = re.search(r"[\d.]+ cm × [\d.]+ cm", str(Text(body)))
     listed = str(Text(client.get("/").text.partition("New project")[2]))
     assert size and size[0] in listed
+
+
+def test_a_size_is_picked_at_the_chair_and_all_its_numbers_are_that_sizes(client: TestClient) -> None:
+    made = client.post("/projects/new/vest", data=typed_form(client.get("/projects/new/vest").text))
+    base = str(made.url).removesuffix("/bench")
+    front = client.get(f"{base}-2/chairside").text
+    offered = re.findall(r'name="size" value="([^"]+)"', front)
+    assert "woman S" in offered and not any(size == "man L" for size in offered), "sizes for the same body"
+    begins = int(re.search(r"<b>(\d+) stitches", front)[1])
+    taken = client.post(f"{base}-2/sizes", data={"size": "woman S", "back": "chairside"})
+    assert str(taken.url).endswith("-2/chairside") and "Size: woman S" in taken.text
+    smaller = int(re.search(r"<b>(\d+) stitches", taken.text)[1])
+    graded = client.get(f"{base}/sizes/words.txt?size=woman S").text
+    assert smaller < begins and f"Cast on {smaller} stitches" in graded.partition("Front\n")[2]
+    assert 'name="size"' not in client.get("/projects/3/chairside").text, "a throw has no table"

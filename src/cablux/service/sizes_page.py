@@ -137,12 +137,11 @@ def sizes_view(project: Project, sizes: Sequence[str] = (), done: int | None = N
 
     Of them the first `done` are solved, all without it. Raises NotFound where its shape has no table of sizes.
     """
-    shape, found = measured_shape(project.file), shape_of(project.file)
-    if found is None or not by_sizes(shape):
+    own, near = size_choices(project)
+    if not own:
         raise NotFound("This project is not made by a table of sizes.")
-    choices, own = shape.asks[0].choices, str(found[1][shape.asks[0].name])
-    kind = own.rsplit(" ", 1)[0]
-    wanted = tuple(c for c in choices if c in sizes) or tuple(c for c in choices if c.rsplit(" ", 1)[0] == kind)
+    choices = measured_shape(project.file).asks[0].choices
+    wanted = tuple(c for c in choices if c in sizes) or near
     text = project.file.text()
     solved = tuple(graded_size(text, size) for size in wanted[: len(wanted) if done is None else done])
     return SizesView(project, own, choices, wanted, solved)
@@ -152,3 +151,14 @@ def has_sizes(project: Project) -> bool:
     """Whether a project is made by a table of sizes."""
     found = shape_of(project.file)
     return found is not None and by_sizes(found[0])
+
+
+def size_choices(project: Project) -> tuple[str, tuple[str, ...]]:
+    """A project's size, and those of its table for the same body; nothing where it is not made by a table."""
+    found = shape_of(project.file)
+    if found is None or not by_sizes(found[0]):
+        return "", ()
+    ask = found[0].asks[0]
+    own = str(found[1][ask.name])
+    kind = own.rsplit(" ", 1)[0]
+    return own, tuple(c for c in ask.choices if c.rsplit(" ", 1)[0] == kind)

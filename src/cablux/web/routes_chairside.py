@@ -9,6 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..service.chairside import RowNow
 from ..service.projects import Project
+from ..service.sizes_page import size_choices
 from .deps import ChairDep, ProjectDep
 from .pages import page, path_maker, wants_part
 
@@ -21,8 +22,10 @@ def _chair(request: Request, project: Project, now: RowNow) -> Response:
     if request.method == "POST" and not wants_part(request):
         query = f"?which={now.copy}" if now.copy > 1 else ""
         return RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
-    name = "_chairside.html" if wants_part(request) else "chairside.html"
-    return page(request, name, project=project, now=now)
+    if wants_part(request):
+        return page(request, "_chairside.html", project=project, now=now)
+    own, sizes = size_choices(project)
+    return page(request, "chairside.html", project=project, now=now, own=own, sizes=sizes)
 
 
 @router.get("/chairside", name="chairside")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import PlainTextResponse, RedirectResponse, Response
@@ -47,14 +47,20 @@ def show_words(project: ProjectDep, size: Sizes = None) -> Response:
 
 @router.post("", name="take_size")
 def take_size(
-    request: Request, project: ProjectDep, projects: ProjectsDep, chair: ChairDep, size: Annotated[str, Form()]
+    request: Request,
+    project: ProjectDep,
+    projects: ProjectsDep,
+    chair: ChairDep,
+    size: Annotated[str, Form()],
+    back: Annotated[Literal["pieces", "chairside"], Form()] = "pieces",
 ) -> Response:
-    """Makes the project's pieces anew in a size, in one step that can be undone."""
+    """Makes the project's pieces anew in a size, in one step that can be undone; then the page that it was asked on."""
     try:
         projects.change(project.id, f"Size {size}", lambda file: file_in(file, size))
     except CabluxError as error:
         return _show(request, project, chair, sizes_view(project, (), 0), str(error))
-    return RedirectResponse(path_maker(request)("pieces", project_id=project.id), 303)
+    where = project.place if back == "chairside" else project.id
+    return RedirectResponse(path_maker(request)(back, project_id=where), 303)
 
 
 def _show(request: Request, project: Project, chair: ChairDep, found: SizesView, sentence: str = "") -> Response:
