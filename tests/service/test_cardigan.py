@@ -97,6 +97,46 @@ def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: 
     assert 2 <= neck <= 8 and (buttons == 1 or hem <= 16), "near both ends"
 
 
+@pytest.mark.parametrize(
+    ("buttons", "side", "gauge"), [(1, "right front", "20x28"), (6, "left front", "30x42"), (3, "right front", "10x14")]
+)
+@pytest.mark.parametrize("neck", ["crew", "V"])
+def test_bands_knitted_along_lie_over_each_other_and_have_their_holes_one_above_the_other(
+    buttons: int, side: str, gauge: str, neck: str
+) -> None:
+    """Loop by loop: rib columns that keep their faces from the hem to the neck, an eyelet in the middle purl column."""
+    sets = ("bands=knitted along", f"buttons={buttons}", f"buttonholes={side}", f"neckline={neck}")
+    file = made("cardigan", *sets, gauge=gauge)
+    knit, pieces = whole_garment(file), dict(zip((p.name for p in file.pieces), file.all_pieces(), strict=True))
+    assert not any("band," in name for name in knit), "none is picked up but the neck's"
+    holes = {}
+    for name, way in (("Right front", 1), ("Left front", -1)):
+        rows = [row.loops[::way] for row in knit[name]]  # from the edge of the front
+        hem = next(n for n, row in enumerate(rows) if any(len(lo.parents) > 1 for lo in row)) + 1
+        neck = next(
+            n
+            for n, row in enumerate(knit[name])
+            if n > len(rows) // 2 and row.side == ("RS", "", "WS")[1 - way] and row.bound
+        )
+        holes[name] = [(n, i) for n, row in enumerate(rows[hem:neck]) for i, lo in enumerate(row) if not lo.parents]
+        shown = [[lo.face for lo in row] for row in rows[hem:neck] if all(lo.parents for lo in row)]
+        strip = next(n for n in range(2, 30) if shown[1][n] == shown[1][n + 1]) - 1
+        assert strip % 4 == 3 and {i for _, i in holes[name]} <= {1 + strip // 2}, "in the middle of the strip"
+        for faces in shown:
+            assert faces[1 : 1 + strip] == ["kp"[c % 2] for c in range(strip)]
+    told = holes.pop(side.capitalize())
+    assert len(told) == buttons and not any(holes.values())
+    gaps = {b - a for (a, _), (b, _) in pairwise(told)}
+    assert len(gaps) <= 1 and all(gap % 2 == 0 for gap in gaps), "right-side rows, evenly spaced"
+    row = 100.0 / float(gauge.partition("x")[2])
+    assert all(n * row >= 10.0 for n, _ in told), "none in the hem"
+    wide = sum(body_um(pieces[name].band_views[0]) for name in ("Left front", "Right front"))
+    back = body_um(pieces["Back"].band_views[0])
+    assert 15_000 < wide - back < 45_000, "they lie over each other by a band"
+    lines = " ".join(shape_cautions(file))
+    assert buttons == 1 or "apart, for buttons" in lines
+
+
 def test_bands_are_picked_up_along_the_front_and_over_the_end_of_the_neckband() -> None:
     file = made("cardigan", gauge="20x28")
     knit, words = knit_parts(file), project_words(file)
@@ -146,7 +186,8 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
         f"neckline={draw(st.sampled_from(['crew', 'V']))}",
         f"ease={draw(st.integers(0, 20))}",
         f"shoulders={draw(st.sampled_from(SHOULDERS))}",
-        f"buttons={draw(st.integers(1, 7))}",
+        f"buttons={draw(st.integers(0, 7))}",
+        f"bands={draw(st.sampled_from(['picked up', 'knitted along']))}",
         f"collar={draw(st.sampled_from(['neckband', 'hood']))}",
     ]
     stitches = draw(st.integers(9, 30))

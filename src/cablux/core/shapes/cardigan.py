@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from ..layout.joins import EdgeName, Join, PieceEdge, edge_um
 from ..layout.piece import Piece
+from ..layout.segment import Segment
 from ..units import Unit, length_text
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
 from .asks import Answers, Ask, millimetres
@@ -15,6 +16,7 @@ from .body_joins import WAYS, crossed_join, sloped_join
 from .cardigan_bands import button_places_mm, cardigan_neckband, front_band, neck_sources
 from .cardigan_fronts import front_piece
 from .hood import hood
+from .knitted_bands import band_segment, hole_heights_mm, hole_rows
 from .picked_bands import BAND_MM
 from .shape import Made, MadePiece, Shape, Wanted
 from .sizes import BODIES, head_mm
@@ -29,13 +31,20 @@ SLEEVE = 3
 SIDES = ("right front", "left front")
 NECKS = ("crew", "V")
 COLLARS = ("neckband", "hood")
+BANDS = ("picked up", "knitted along")
 _PRACTICE = "common practice"
 
 
 def _make(wanted: Wanted) -> Made:
     body = make_body(wanted, str(wanted.answers["construction"]))
     gap = max(1, round(BAND_MM / 2.0 / wanted.evidence.gauge.stitch_mm))
-    left, right = (front_piece(wanted, body, gap, right=side) for side in (True, False))
+    along = wanted.answers["bands"] == BANDS[1]
+    buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
+    strips = _strips(wanted, body, buttons, holed) if along else (None, None)
+    right, left = (
+        front_piece(wanted, body, gap, right=side, band=strip)
+        for side, strip in zip((False, True), strips, strict=True)
+    )
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
     armhole = body.back_armhole_mm + edge_um(left, _armhole(body, left, 1, "right edge")) / 1000.0
     sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body, armhole), panels)
@@ -44,13 +53,23 @@ def _make(wanted: Wanted) -> Made:
         neck = hood(wanted, body, begins, head_mm(str(wanted.answers["for"])))
     else:
         neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
-    buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
     bands = [
         front_band(body, front, None if hooded else neck, buttons if holed == side else None, side)
         for side, front in zip(SIDES, (right, left), strict=True)
+        if not along
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
     return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, armhole, left, right)))
+
+
+def _strips(wanted: Wanted, body: SweaterBody, buttons: int, holed: str) -> tuple[Segment, Segment]:
+    """The bands that are knitted along: of the right front and of the left. Raises Infeasible for too many holes."""
+    torso = body.front_torso
+    rows = torso.body + torso.depth - torso.neck_rows
+    long = level_um(body.front, rows) - level_um(body.front, 0)
+    holes = hole_rows(rows, long / rows / 1000.0, buttons, wanted.length(long / 1000.0))
+    right, left = (band_segment(body.back.measure, holes if holed == side else None) for side in SIDES)
+    return right, left
 
 
 def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
@@ -91,8 +110,9 @@ def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, left: Piece, right
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Those of every sweater but the head's, which need not pass a neckband; then the buttons."""
     told = [line for line in sweater_cautions(answers, pieces, unit) if "less than a head" not in line]
-    band = next(p for p in pieces if p.name.startswith("Buttonhole"))
-    places = button_places_mm(band)
+    band = next((p for p in pieces if p.name.startswith("Buttonhole")), None)
+    along = [sorted(hole_heights_mm(p)) for p in pieces if p.name.endswith("front")]
+    places = button_places_mm(band) if band else max(along, key=len)
     apart = {length_text(b - a, unit) for a, b in pairwise(places)}
     if apart:
         told.append(f"The buttonholes are {' or '.join(sorted(apart))} apart, for buttons as wide as two stitches.")
@@ -120,6 +140,15 @@ CARDIGAN = Shape(
         Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
         *_neck_asks(),
         Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS),
+        Ask(
+            "bands",
+            "Front bands",
+            BANDS[0],
+            "our choice",
+            "choice",
+            BANDS,
+            hint="Knitted along: a strip of rib, bound off where the neck begins.",
+        ),
         Ask(
             "buttons",
             "Buttons",

@@ -20,8 +20,10 @@ from .torso import Torso, seam
 from .upper_body import neck_shaping, side_end, with_slope
 
 
-def front_segments(wanted: Wanted, body: SweaterBody, gap: int) -> tuple[Segment, ...]:
+def front_segments(wanted: Wanted, body: SweaterBody, gap: int, band: Segment | None = None) -> tuple[Segment, ...]:
     """The front whose side lies at its right edge, `gap` stitches short of the back's middle; no panel is cut.
+
+    With a `band` that is knitted along it goes on over the middle by the width of that.
 
     Panels of the back that lie beside its middle stand at the same place, so that they meet at the shoulder. Where
     none does, one stands in the middle of the front. The ground beside the opening makes up the width.
@@ -34,11 +36,12 @@ def front_segments(wanted: Wanted, body: SweaterBody, gap: int) -> tuple[Segment
         panels = dict.fromkeys(s.pattern for s in torso.segments if s.is_panel)
         tries = (panel_half(panel, ground, measure, target) for panel in panels)
         inner = list(next((each for each in tries if each), inner))
-    edge = Segment("edge", find_pattern("garter"), 1)  # a band that is picked up takes it
+    edge = Segment("edge", find_pattern("garter"), 1)  # what is picked up takes it
     last = inner.pop() if len(inner) > 1 and inner[-1].is_ground else Segment("background", ground, 1)
     rest = target - sum(segment_um(s, measure) for s in (seam(), *inner, edge))
     unit = segment_um(last, measure) / last.stitches
-    return (seam(), *inner, _ground(last, max(1, round(rest / unit))), edge)
+    strip = (band,) if band else ()
+    return (seam(), *inner, _ground(last, max(1, round(rest / unit))), *strip, edge)
 
 
 def _beside_the_middle(torso: Torso, width: int) -> list[Segment]:
@@ -71,12 +74,15 @@ def _shoulder(body: SweaterBody, own: Sequence[Segment]) -> int:
     return min(range(1, len(front)), key=lambda n: abs(sum(front[:n]) - body.shoulder_um))
 
 
-def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> Piece:
+def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool, band: Segment | None = None) -> Piece:
     """A front from its hem to its shoulder; `right`: its side lies at its right edge, as one looks at it.
+
+    A `band` that is knitted along is bound off where the neck begins.
 
     Raises Infeasible where the bands take more than the neck.
     """
-    own = front_segments(wanted, body, gap)
+    own = front_segments(wanted, body, gap, band)
+    strip = band.stitches + 1 if band else 0
     torso = body.front_torso
     if not torso.sloped:
         torso = replace(torso, shoulder=_shoulder(body, own))
@@ -85,10 +91,10 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool) -> 
     count = sum(s.stitches for s in own)
     side = count - torso.armhole
     taken = side - torso.shoulder
-    if taken < 1:
+    if taken < 1 + strip:
         raise Infeasible("The bands are as wide as the neck: make the neck wider.")
     most = torso.neck_rows - 4  # a stitch in every row, after what is bound off; the rest is bound off with that
-    bound = min(max(0, torso.held // 2 - gap, taken - most), taken - 1)
+    bound = min(max(0, strip, strip + torso.held // 2 - gap, taken - most), taken - 1)
     slow = 2 * (taken - bound) > torso.neck_rows - 4
     outer: Literal["right", "left"] = "right" if right else "left"
     paced = slow or wanted.answers["neckline"] != "V"
