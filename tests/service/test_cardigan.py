@@ -150,25 +150,48 @@ def test_bands_are_picked_up_along_the_front_and_over_the_end_of_the_neckband() 
 
 
 @pytest.mark.parametrize("panels", ["braid-9,rope-2-2-left", "rope-3-3-left", "honeycomb"])
-@pytest.mark.parametrize("who", ["woman M", "child 8"])
-def test_a_hood_goes_on_from_the_neck_column_by_column_and_is_grafted(who: str, panels: str) -> None:
+@pytest.mark.parametrize(
+    ("shape", "neck", "who"),
+    [
+        ("cardigan", "V", "woman M"),
+        ("cardigan", "crew", "child 8"),
+        ("pullover", "crew", "woman M"),
+        ("vest", "V", "man L"),
+    ],
+)
+def test_a_hood_goes_on_from_the_neck_column_by_column_and_is_grafted(
+    shape: str, neck: str, who: str, panels: str
+) -> None:
     """The held stitches of the back's neck, face by face: what was knit there is knit in the first row of the hood."""
-    file = made("cardigan", f"for={who}", "collar=hood", gauge="18x25", panels=panels)
-    knit, words = knit_parts(file), project_words(file)
+    file = made(shape, f"for={who}", "collar=hood", f"neckline={neck}", gauge="18x25", panels=panels)
+    knit, words = whole_garment(file), project_words(file)
+    pieces = dict(zip((p.name for p in file.pieces), file.all_pieces(), strict=True))
     begin = next(line for line in words.splitlines() if "held stitches of the back neck" in line)
-    right, held, left = (int(n) for n in re.findall(r"\d+", begin)[:3])
-    assert abs(right - left) <= 1
-    back, first, view = knit["Back"][-1].loops[-held:], knit["Hood"][0], file.all_pieces()[4].bands[0].segments
+    before, held = begin.partition("held stitches of the back neck")[0], 0
+    *told, held = (int(n) for n in re.findall(r"\d+", before))
+    right, count = sum(told), int(re.findall(r"\d+", begin)[-1])
+    assert abs(2 * right + held - count) <= 1, "both edges meet in the middle of the front"
+    if shape == "pullover":
+        places = [
+            begin.index(what)
+            for what in ("left-hand half", "left-hand shoulder", "right-hand shoulder", "right-hand half")
+        ]
+        assert places == sorted(places), "up one side of the neck, over the back and down the other"
+    back, first, view = knit["Back"][-1].loops[-held:], knit["Hood"][0], pieces["Hood"].bands[0].segments
     faces = {loop.parents[0]: loop.face for loop in first.loops if len(loop.parents) == 1}
     kept = [i for i in range(held) if right + i in faces]
     if any(s.is_panel for s in view):
         assert [faces[right + i] for i in kept] == [back[i].face for i in kept]
     rows = knit["Hood"]
+    assert not any(re.search(r"\d/\d [LR]", row.text) for row in rows if row.side == "WS"), "crossed on the right side"
+    crossed = [n for n, row in enumerate(rows) if re.search(r"\d/\d [LR]", row.text)]
+    assert len({b - a for a, b in pairwise(crossed)}) <= 1, "in its rhythm to the top"
     assert len(rows[-1].loops) % 2 == 0 and "graft them together" in words, "its halves are grafted"
-    wide = body_um(file.all_pieces()[4].band_views[1]) / 1000.0
-    assert wide == pytest.approx(BODIES[who].mm("head"), rel=0.05)
-    told = " ".join(shape_cautions(file))
-    assert ("No cords" in told) == (who == "child 8")
+    wide = body_um(pieces["Hood"].band_views[1]) / 1000.0
+    head = BODIES[who].mm("head")
+    assert 0.95 * head < wide < (1.05 if neck == "crew" else 1.25) * head, "a V's long edges make it wider"
+    told_of = " ".join(shape_cautions(file))
+    assert ("No cords" in told_of) == (who == "child 8")
     assert "(Hood)" not in words, "the bands end at the neck"
 
 

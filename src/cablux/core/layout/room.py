@@ -36,17 +36,19 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
     if piece.meets:
         return (0,)
     changes = [0, *(2 * t.rows if t.changes else 0 for t in plan_cast_on(piece).between)]
-    out, below = [], piece.bottom.rows
+    out, below, behind = [], piece.bottom.rows, 0
     for at, (view, change) in enumerate(zip(piece.band_views, changes, strict=True)):
+        behind = behind if view.band.runs_on else 0  # rows of its charts that lie below it
         if view.shaping is not None:  # its charts begin at once, on the side on which it begins
             out.append(view.shaping.lead)
-            below += view.shaping.lead + count_stations(view)[-1].row
+            rows = count_stations(view)[-1].row
+            below, behind = below + view.shaping.lead + rows, behind + rows
             continue
         crosses = any(s.chart.crossing_rows for s in view.inner)
         lead = max(change, piece.setup_rows if not view.band.runs_on and (crosses or at == 0) else 0)
-        lead += crosses and (below + lead) % piece.row_step()
+        lead += crosses and (below + lead - behind) % piece.row_step()
         out.append(lead)
-        below += lead + view.band.rows  # rows that are not given are even
+        below, behind = below + lead + view.band.rows, behind + view.band.rows  # rows that are not given are even
     return tuple(out)
 
 

@@ -21,7 +21,7 @@ from .picked_bands import BAND_MM
 from .shape import Made, MadePiece, Shape, Wanted
 from .sizes import BODIES, head_mm
 from .sleeves import sleeve_piece
-from .sweater_asks import body_asks, sleeve_asks
+from .sweater_asks import COLLARS, body_asks, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
 
@@ -30,7 +30,6 @@ FRONTS: dict[EdgeName, int] = {"right edge": 1, "left edge": 2}
 SLEEVE = 3
 SIDES = ("right front", "left front")
 NECKS = ("crew", "V")
-COLLARS = ("neckband", "hood")
 BANDS = ("picked up", "knitted along")
 _PRACTICE = "common practice"
 
@@ -116,8 +115,6 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     apart = {length_text(b - a, unit) for a, b in pairwise(places)}
     if apart:
         told.append(f"The buttonholes are {' or '.join(sorted(apart))} apart, for buttons as wide as two stitches.")
-    if answers["collar"] == COLLARS[1] and str(answers["for"]).startswith(("baby", "child")):
-        told.append("No cords, ties or drawstrings in a child’s hood: they catch and choke.")
     told.append("Sew the buttons on opposite the holes when both bands are done, and try one through a hole first.")
     return tuple(told)
 
@@ -126,7 +123,6 @@ def _neck_asks() -> tuple[Ask, ...]:
     own = {
         "neckline": {"choices": NECKS},
         "neck_depth": {"hint": "Of a crew neck; a V is twice as deep."},
-        "neckband": {"hint": "Without a hood. A collar that is turned down: 18 to 24 cm."},
     }
     return tuple(replace(ask, **own.get(ask.name, {})) for ask in body_asks()[1:])  # type: ignore[arg-type]
 
@@ -139,7 +135,6 @@ CARDIGAN = Shape(
         body_asks()[0],
         Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
         *_neck_asks(),
-        Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS),
         Ask(
             "bands",
             "Front bands",

@@ -17,6 +17,7 @@ from .picked_bands import BAND_MM, along_um
 from .shape import border_rows
 from .sweater_body import SweaterBody, level_um
 from .torso import RIB
+from .upper_body import BACK_NECK
 
 BUTTONHOLE = "buttonhole"
 EYELET = 5
@@ -40,7 +41,7 @@ def neck_sources(body: SweaterBody, right: Piece, left: Piece) -> tuple[Source, 
     picked = _suited(body.torso.neck + sum(each) / stitch) - body.torso.neck
     return (
         Source("picked up", NUMBERS["right front"], "neck edge", picked // 2),
-        Source("held", NUMBERS["back"], "back neck", body.torso.neck),
+        Source("held", NUMBERS["back"], BACK_NECK, body.torso.neck),
         Source("picked up", NUMBERS["left front"], "neck edge", picked - picked // 2),
     )
 

@@ -1,8 +1,9 @@
-"""The hood of a cardigan: on from its neck with the panel of the back's middle, folded and grafted over the head."""
+"""A hood: on from the neck of a sweater with the panel of its back's middle, folded and grafted over the head."""
 
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import takewhile
 
 from ..layout.heights import plan_rows
 from ..layout.parts import PartEnd, Source
@@ -14,6 +15,7 @@ from ..shaping.outline import ALL, Section, Shaping, Station
 from .shape import GROUND, Wanted
 from .sweater_body import SweaterBody
 from .torso import Torso
+from .upper_body import BACK_NECK
 
 WIDE, HIGH = 1.0, 0.6
 """Our choice: from edge to edge a hood is as wide as the head is round, and six tenths of that high."""
@@ -22,7 +24,7 @@ EDGE = 4
 
 
 def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], head_mm: float) -> Piece:
-    """The hood over such stitches of the neck, from the right front's edge to the left one's, for such a head."""
+    """The hood over such stitches of the neck, from the middle of the front to the middle again, for such a head."""
     measure, count = body.back.measure, sum(source.stitches for source in begins)
     middle, place = middle_panel(body.torso)
     ground = wanted.ground if wanted.ground and wanted.ground.chart.multiple == 1 else find_pattern(GROUND)
@@ -31,7 +33,8 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], head_mm:
     unit = segment_um(Segment("background", ground, 1), measure)
     inside = sum(s.stitches for s in middle)
     # a panel stands on the held stitches that it has been worked in
-    right = begins[0].stitches + place - EDGE if middle else (count - 2 * EDGE) // 2
+    before = takewhile(lambda source: source.name != BACK_NECK, begins)
+    right = sum(s.stitches for s in before) + place - EDGE if middle else (count - 2 * EDGE) // 2
     left = count - 2 * EDGE - inside - right
     each = max(right + 1, left + 1, round((WIDE * head_mm * 1000.0 - taken) / 2.0 / unit))
     # an even number in all, since its halves are grafted to each other

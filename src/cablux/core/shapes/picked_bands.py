@@ -15,6 +15,7 @@ from ..library import find_pattern
 from .shape import border_rows
 from .sweater_body import SweaterBody
 from .torso import RIB
+from .upper_body import BACK_NECK, FRONT_NECK, HALVES
 
 BAND_MM = 25.0
 """Our choice: a band of 2.5 cm."""
@@ -55,15 +56,30 @@ def suited_to_rib(wanted: float, least: int) -> int:
     return max(multiple * max(1, round(wanted / multiple)), multiple * -(-least // multiple))
 
 
+def hood_sources(body: SweaterBody) -> tuple[Source, ...]:
+    """The stitches of a hood that begins and ends in the middle of the front neck."""
+    torso, held = body.torso, body.front_torso.held
+    along = round(path_um(edge_path(body.right, "left")) / along_um(body.back.measure))
+    right, left = held // 2, held - held // 2
+    sources = (
+        Source("held", FIRST["Front"], HALVES[1], left),
+        Source("picked up", FIRST["left"], "neck edge", along),
+        Source("held", FIRST["Back"], BACK_NECK, torso.neck),
+        Source("picked up", FIRST["right"], "neck edge", along),
+        Source("held", FIRST["Front"], HALVES[0], right),
+    )
+    return tuple(source for source in sources if source.stitches)
+
+
 def neckband(body: SweaterBody, high: float) -> Piece:
     """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
     torso = body.torso
     held = torso.neck + body.front_torso.held
     along = path_um(edge_path(body.right, "left")) / along_um(body.back.measure)
     picked = suited_to_rib(held + 2.0 * along, held + 2) - held
-    front = (Source("held", FIRST["Front"], "front neck", body.front_torso.held),) if body.front_torso.held else ()
+    front = (Source("held", FIRST["Front"], FRONT_NECK, body.front_torso.held),) if body.front_torso.held else ()
     sources = (
-        Source("held", FIRST["Back"], "back neck", torso.neck),
+        Source("held", FIRST["Back"], BACK_NECK, torso.neck),
         Source("picked up", FIRST["right"], "neck edge", picked // 2),
         *front,
         Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from ..layout.joins import EdgeName, PieceEdge
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
-from .asks import Ask, millimetres
+from .asks import Ask
 from .body_joins import WAYS, body_joins
-from .picked_bands import neckband
+from .necks import neck_piece
 from .shape import Made, MadePiece, Shape, Wanted
 from .sleeves import sleeve_piece
 from .sleeves_down import picked_sleeves
@@ -24,11 +24,9 @@ def _make(wanted: Wanted) -> Made:
     wish, begun = sleeve_wish(wanted, body, body.armhole_mm), tuple(map(MadePiece, body.pieces))
     if wanted.answers["sleeves"] != SLEEVES[0]:
         sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels))
-        return Made(
-            (*begun, *sleeves, MadePiece(neckband(body, millimetres(wanted.answers, "neckband")))), body_joins(body)
-        )
+        return Made((*begun, *sleeves, MadePiece(neck_piece(wanted, body))), body_joins(body))
     sleeve = sleeve_piece(wanted, wish, panels)
-    pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neckband(body, millimetres(wanted.answers, "neckband"))))
+    pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neck_piece(wanted, body)))
     return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, body.armhole_mm, _fronts(body))))
 
 

@@ -6,6 +6,7 @@ from .asks import Ask
 from .sizes import BODIES, SOURCE, by_size
 
 NECKS = ("crew", "V", "boat")
+COLLARS = ("neckband", "hood")
 CUTS = ("where it cannot be helped", "never", "at the armholes")
 SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
 SHOULDERS = ("bound off in steps", "short rows and three needles", "crossed and decreased behind")
@@ -118,10 +119,16 @@ def body_asks() -> tuple[Ask, ...]:
             SHOULDERS,
             hint="Crossed and decreased: the back alone slopes, and the front is bound off straight.",
         ),
+        collar_ask(),
         neckband_ask(),
         Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
         Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
+
+
+def collar_ask() -> Ask:
+    """What the neck is finished with."""
+    return Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS)
 
 
 def neckband_ask() -> Ask:
@@ -133,7 +140,7 @@ def neckband_ask() -> Ask:
         "our choice",
         least=10.0,
         most=300.0,
-        hint="A collar that is turned down: 18 to 24 cm.",
+        hint="Without a hood. A collar that is turned down: 18 to 24 cm.",
     )
 
 

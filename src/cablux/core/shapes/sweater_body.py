@@ -17,7 +17,7 @@ from .asks import millimetres
 from .front_torso import front_beside, with_neck
 from .panel_cuts import check_cuts, cut_panels, laid_between
 from .shape import Wanted, border_rows
-from .sweater_asks import CUTS, SHOULDERS
+from .sweater_asks import COLLARS, CUTS, SHOULDERS
 from .torso import RIB, ShoulderKind, Torso, fit_neck, lay_out_body
 from .upper_body import back_bands, back_end, front_bands, front_end, shoulder_piece
 
@@ -101,7 +101,7 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
         if again and not _armholes_cut(found[0]):
             body, (back, front) = again, found
     check_cuts(wanted, back)
-    pieces = _back(body, back), _front(body, front)
+    pieces = _back(body, back), _front(body, front, split=answers["collar"] == COLLARS[1])
     paced = answers["neckline"] != "V"
     right, left = (shoulder_piece(pieces[1], front, 2, right=side, paced=paced) for side in (True, False))
     return SweaterBody(back, front, *pieces, right, left)
@@ -160,10 +160,10 @@ def _back(body: Piece, torso: Torso) -> Piece:
     return _high(replace(body, name="Back", bands=_alike(back_bands(torso)), ends=back_end(torso)))
 
 
-def _front(body: Piece, torso: Torso) -> Piece:
+def _front(body: Piece, torso: Torso, *, split: bool) -> Piece:
     wider = torso.width_mm - body_um(body.band_views[0]) / 1000.0
     width = replace(body, name="Front", width_mm=body.width_mm + wider)
-    return _high(replace(width, bands=_alike(front_bands(torso)), ends=front_end(torso)))
+    return _high(replace(width, bands=_alike(front_bands(torso)), ends=front_end(torso, split=split)))
 
 
 def _alike(bands: Sequence[Band]) -> tuple[Band, ...]:

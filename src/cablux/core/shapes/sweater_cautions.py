@@ -7,13 +7,13 @@ from collections.abc import Iterator, Sequence
 from ..gauge import Measure
 from ..layout.piece import Piece
 from ..layout.segment import Segment
-from ..layout.stretch import stretched_um
+from ..layout.stretch import GIVES, stretched_um
 from ..layout.widths import body_um, segment_um
 from ..units import Unit, length_text
 from .asks import Answers, Ask, millimetres
 from .panel_cuts import cut_sentences
 from .sizes import head_mm
-from .sweater_asks import body_asks, sleeve_asks
+from .sweater_asks import COLLARS, body_asks, sleeve_asks
 
 ODD = (0.6, 1.6)
 """Our choice: a measure of less than six tenths of its size's, or more than sixteen, is most often a slip."""
@@ -55,11 +55,20 @@ def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure,
 
 
 def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    """Those of a sweater whose first piece is its back and whose last is the neckband, which goes over the head."""
+    """Those of a sweater whose first piece is its back and whose last goes round the neck and over the head."""
     back, asks = pieces[0].band_views[0], (*body_asks(), *sleeve_asks())
     wide = 2.0 * body_um(back) / 1000.0 + millimetres(answers, "front_wider")
     worn = worn_cautions(asks, answers, wide, back.segments, pieces[-1], unit)
-    return (*worn, *cut_sentences(pieces[0]))
+    hooded = answers["collar"] == COLLARS[1] and str(answers["for"]).startswith(("baby", "child"))
+    cords = ("No cords, ties or drawstrings in a child’s hood: they catch and choke.",) if hooded else ()
+    return (*worn, *cut_sentences(pieces[0]), *cords)
+
+
+def _neck_drawn_mm(neck: Piece) -> float:
+    """How wide a neck can be drawn: a neckband's ribs open; a hood is as wide there as the stitches it begins with."""
+    if neck.round:
+        return stretched_um(neck.band_views[0]) / 1000.0
+    return GIVES * neck.measure.gauge.stitch_mm * sum(source.stitches for source in neck.begins)
 
 
 def worn_cautions(
@@ -75,11 +84,11 @@ def worn_cautions(
     out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
     out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
     out += odd_measures([ask for ask in asks if ask.name in answers], answers, unit)
-    drawn = stretched_um(neckband.band_views[0]) / 1000.0
+    drawn = _neck_drawn_mm(neckband)
     head = head_mm(str(answers["for"]))
     if drawn < head:
         out.append(
-            f"Drawn out, the neckband is about {length_text(drawn, unit, 0)} round, less than a head of "
+            f"Drawn out, the neck is about {length_text(drawn, unit, 0)} round, less than a head of "
             f"{length_text(head, unit, 0)}: make the neck wider or deeper, and bind off loosely."
         )
     if str(answers["for"]).startswith("baby"):

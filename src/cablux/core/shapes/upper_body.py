@@ -15,6 +15,9 @@ from ..shaping.outline import Shaping, Station, Step, StepKind
 from .shape import GROUND
 from .torso import Torso, seam
 
+BACK_NECK, FRONT_NECK = "back neck", "front neck"
+HALVES = ("right-hand half of the front neck", "left-hand half of the front neck")
+
 
 def back_bands(torso: Torso) -> tuple[Band, ...]:
     """The body to the armholes, then armholes, the shoulders as they are to slope, and the neck that is held."""
@@ -29,7 +32,7 @@ def back_bands(torso: Torso) -> tuple[Band, ...]:
 
 def back_end(torso: Torso) -> PartEnd:
     """What a back leaves on holders, from the right: its neck, and beside it shoulders that are not bound off."""
-    neck = HeldGroup("back neck", torso.neck)
+    neck = HeldGroup(BACK_NECK, torso.neck)
     if not torso.sloped:
         return PartEnd("held", (neck,))
     right, left = (HeldGroup(f"{side} shoulder", torso.shoulder, "three-needle") for side in ("right", "left"))
@@ -70,10 +73,11 @@ def front_bands(torso: Torso) -> tuple[Band, ...]:
     return (body, Band(torso.segments, shaping=_upper(torso, rows, whole=False), runs_on=True))
 
 
-def front_end(torso: Torso) -> PartEnd:
-    """What a front leaves on holders, from the right as one looks at it."""
-    side = torso.side
-    neck = (HeldGroup("front neck", torso.held),) if torso.held else ()
+def front_end(torso: Torso, *, split: bool = False) -> PartEnd:
+    """What a front leaves on holders, from the right as one looks at it; with `split` its neck in two halves."""
+    side, held = torso.side, torso.held
+    halves = {HALVES[0]: held // 2, HALVES[1]: held - held // 2} if split else {FRONT_NECK: held}
+    neck = tuple(HeldGroup(name, stitches) for name, stitches in halves.items() if stitches)
     return PartEnd("held", (HeldGroup("right-hand shoulder", side), *neck, HeldGroup("left-hand shoulder", side)))
 
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from .asks import Ask, millimetres
+from .asks import Ask
 from .body_joins import body_joins
-from .picked_bands import armband, neckband
+from .necks import neck_piece
+from .picked_bands import armband
 from .shape import Made, MadePiece, Shape, Wanted
 from .sweater_asks import body_asks
 from .sweater_body import make_body
@@ -18,7 +19,7 @@ def _make(wanted: Wanted) -> Made:
     bands = (
         armband(body, right=True),
         armband(body, right=False),
-        neckband(body, millimetres(wanted.answers, "neckband")),
+        neck_piece(wanted, body),
     )
     return Made((*map(MadePiece, body.pieces), *map(MadePiece, bands)), body_joins(body))
 
