@@ -67,8 +67,8 @@ def _wider(wanted: Wanted, back: Torso, construction: str) -> Torso:
     right, left = (_grown(back.segments[at], more) if more else None for at in (1, -2))
     if right is None or left is None:
         raise Infeasible(
-            f"The front cannot be wider by {wanted.length(wider)}: its sides have no ground that grows by so much. "
-            "Choose another ground, or panels that leave the sides free."
+            f"The front cannot be wider by {wanted.length(wider)}: its sides have no background that grows by so much. "
+            "Choose another background, or panels that leave the sides free."
         )
     segments = (back.segments[0], right, *back.segments[2:-2], left, back.segments[-1])
     width = back.width_mm + 2.0 * more * segment_um(back.segments[1], measure) / back.segments[1].stitches / 1000.0
