@@ -171,8 +171,48 @@ def test_sleeves_picked_up_are_the_same_cloth_right_side_out_and_inside_out(pane
     right, left = (words.partition(f"Pullover: {side} sleeve\n")[2] for side in ("Right", "Left"))
     assert right.index("armhole (Front)") < right.index("armhole (Back)"), "up the front, down the back"
     assert left.index("armhole (Back)") < left.index("armhole (Front)")
-    with pytest.raises(Infeasible, match="Only dropped sleeves are picked up"):
-        made("pullover", "construction=set-in", f"sleeves={SLEEVES[1]}", gauge="18x25")
+    for construction, way, said in (("set-in", 2, "back and forth"), ("modified-drop", 1, "are sewn in")):
+        with pytest.raises(Infeasible, match=said):
+            made("pullover", f"construction={construction}", f"sleeves={SLEEVES[way]}", gauge="18x25")
+
+
+@pytest.mark.parametrize("panel", ["braid-9", "diamond-moss", "rope-2-2-left"])
+@pytest.mark.parametrize("who", ["woman M", "child 8"])
+def test_a_cap_is_worked_in_short_rows_from_the_armhole_and_its_panel_goes_on_down_the_arm(
+    who: str, panel: str
+) -> None:
+    """Column by column: how often each is worked on the way from the shoulder to what is bound off under the arm."""
+    sets = ("construction=set-in", f"sleeves={SLEEVES[1]}", f"for={who}")
+    file = made("pullover", *sets, gauge="18x25", panels=panel)
+    knit, words = whole_garment(file), project_words(file)
+    under = len(next(row for row in knit["Back"] if row.bound).bound)
+    for side in ("Right", "Left"):
+        cap, sleeve = knit[f"{side} cap"], knit[f"{side} sleeve"]
+        count = len(cap[0].loops)
+        worked = [0] * count
+        for n, row in enumerate(cap):
+            left = [int(n) for n in re.findall(r"leave (\d+)", row.text)]
+            begins = left.pop(0) if row.text.startswith("leave") else 0
+            ends = left.pop() + 1 if "w&t" in row.text else 0
+            low, high = (begins, ends) if row.side == "RS" else (ends, begins)
+            for i in range(low, count - high):
+                worked[i] += n > 0
+        half = count // 2
+        assert worked[half] == max(worked) == len(cap) - 1
+        assert worked[:half] == sorted(worked[:half]) and worked[half:] == sorted(worked[half:], reverse=True)
+        assert max(worked[: under - 1]) <= 1 and max(worked[count - under + 1 :]) <= 1, "level under the arm"
+        depth = BODIES[who].mm("armhole") * 1.2
+        assert 0.6 * depth < len(cap) * 4.0 < 0.8 * depth, (
+            "two thirds to three quarters of the armhole (common practice)"
+        )
+        begin = re.search(rf"{side} cap\n=+\n(?:.*\n)+?(Pick up .*)", words)
+        assert begin
+        picked = [int(n) for n in re.findall(r"knit (\d+) along", begin[1])]
+        assert sum(picked) == count and abs(picked[-1 if side == "Right" else 0] - count / 2) < 0.1 * count
+        assert panel != "braid-9" or in_turn(crossings([*cap, *sleeve], 0, 999)), "its leans too"
+        crossed = [n for n, row in enumerate([*cap, *sleeve]) if re.search(r"\d/\d [LR]", row.text)]
+        usual = {b - a for a, b in pairwise(crossed)}
+        assert panel == "diamond-moss" or len(usual) == 1, "in its rhythm from the shoulder to the wrist"
 
 
 def test_panels_are_not_cut_by_the_neck_and_run_on_over_the_shoulders() -> None:

@@ -177,8 +177,6 @@ def sleeve_asks() -> tuple[Ask, ...]:
             least=90.0,
             most=400.0,
         ),
-        Ask(
-            "sleeves", "Sleeves worked", SLEEVES[0], "our choice", "choice", SLEEVES, hint="Set-in ones from the cuff."
-        ),
+        Ask("sleeves", "Sleeves worked", SLEEVES[0], "our choice", "choice", SLEEVES, hint="Inside out: dropped ones."),
         Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
     )
