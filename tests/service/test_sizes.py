@@ -11,8 +11,10 @@ from hypothesis import strategies as st
 
 from cablux.core.layout.caston import plan_cast_on
 from cablux.service.errors import NotFound
+from cablux.service.exchange import ProjectFile
 from cablux.service.grading import GradedSize, grade_project, together
 from cablux.service.pattern import piece_outline
+from cablux.service.shaped_projects import shape_cautions
 from cablux.service.size_texts import graded_pieces, merged
 from cablux.service.sizes_page import sizes_view
 from tests.web.reading import Text
@@ -167,3 +169,21 @@ def test_a_project_without_measures_has_no_sizes() -> None:
     project.file = made("tube", gauge="20x28")  # type: ignore[attr-defined]
     with pytest.raises(NotFound):
         sizes_view(project)  # type: ignore[arg-type]
+
+
+def test_a_panel_without_room_in_a_size_is_told_and_comes_back_in_one_that_has_it() -> None:
+    """Which panels stay in which size, looked for in what each knits; none is lost on the way through a small one."""
+    wide = made("pullover", "for=man 2X", gauge="12x17", panels="braid-12,rope-6-6-left,rope-3-3-left")
+    by_size = {each.size: each for each in grade_project(wide.text(), ["man 2X", "man S"])}
+    small = by_size["man S"].file
+    assert small is not None
+    again = grade_project(small.text(), ["man 2X"])[0].file
+    assert again is not None
+
+    def crossed(file: ProjectFile) -> set[str]:
+        return set(re.findall(r"\d/\d [LR]C", "".join(row.text for row in knit_parts(file)["Back"])))
+
+    assert crossed(wide) == crossed(again) and {"3/3 LC", "6/6 LC"} <= crossed(wide)
+    lost = crossed(wide) - crossed(small)
+    told = " ".join(shape_cautions(small))
+    assert lost and "There is no room for Rope" in told and "no room" not in " ".join(shape_cautions(wide))

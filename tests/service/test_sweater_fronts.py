@@ -15,6 +15,7 @@ from cablux.core.shapes.sizes import BODIES
 from cablux.core.shapes.sweater_asks import SHOULDERS
 from cablux.service.exchange import ProjectFile, read_project
 from cablux.service.pattern import project_words
+from cablux.service.shaped_projects import shape_cautions
 from tests.knitter import Row
 
 from .test_worn import PANELS, made, whole_garment
@@ -157,3 +158,24 @@ def test_whatever_differs_front_and_back_every_edge_meets(wish: tuple[str, list[
         assert re.search(r"[Mm]ake|[Cc]hoose|type|bring|let ", str(error)), error
         return
     whole_garment(file)
+
+
+@pytest.mark.parametrize("shape", ["pullover", "raglan"])
+def test_a_fit_chooses_the_ease_and_more_of_it_for_cloth_that_is_all_cables(shape: str) -> None:
+    """Craft Yarn Council, Standards & Guidelines, fit: 2 to 4 in of ease standard, 4 to 6 loose, more oversized."""
+    inches = {"close to the body": (0, 2), "a standard fit": (2, 4), "a loose fit": (4, 6), "oversized": (6, 9)}
+    for fit, (low, high) in inches.items():
+        plain, thick = (
+            made(shape, f"fit={fit}", "for=man M", gauge="12x17", panels=panels)
+            for panels in ("rope-2-2-left", "braid-12,rope-6-6-left,rope-3-3-left")
+        )
+        chest = BODIES["man M"].mm("chest")
+        told = [float(re.search(r"given ([\d.]+) cm of ease", " ".join(shape_cautions(f)))[1]) for f in (plain, thick)]
+        assert low * 25.0 <= told[0] * 10.0 <= high * 25.4
+        assert told[1] == pytest.approx(told[0] + 3.75, abs=0.06), "2.5 to 5 cm (common practice)"
+        for file, ease in zip((plain, thick), told, strict=True):
+            body = next(p for p in file.all_pieces() if "ody" in p.name or p.name == "Back")
+            wide = body_um(body.band_views[-1]) / 1000.0 * (1 if body.round else 2)
+            assert wide == pytest.approx(chest + 10.0 * ease, rel=0.05)
+    typed = made(shape, "ease=4", gauge="18x25")
+    assert any("With 4 cm of ease" in said for said in shape_cautions(typed))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 
 from ..core.layout.piece import is_symmetric
-from ..core.library import Pattern
+from ..core.library import LIBRARY, Pattern, find_pattern
 from ..core.shapes import Answer, Shape
 from .errors import NotFound
 from .exchange import ProjectFile
@@ -48,7 +48,7 @@ def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[Projec
 
 
 def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
-    """The panels of a project's layout, each once, and the first background beside them.
+    """The panels of a project's layout, each once, those that had no room in it, and the first background beside them.
 
     Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
     """
@@ -57,7 +57,11 @@ def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | No
     own = found[0].layout(pieces) if found else pieces[0].bands[0].segments
     own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
     grounds = (s.pattern for s in own if s.is_ground)
-    return tuple(dict.fromkeys(s.pattern for s in own if s.is_panel)), next(grounds, None)
+    order, left_out = (file.shape.panels, file.shape.left_out) if file.shape else ((), ())
+    panels = [*(s.pattern for s in own if s.is_panel), *(find_pattern(panel) for panel in left_out if panel in LIBRARY)]
+    place = {panel: at for at, panel in enumerate(order)}
+    panels.sort(key=lambda p: place.get(p.id, len(order)))  # those that were not chosen stand last
+    return tuple(dict.fromkeys(panels)), next(grounds, None)
 
 
 def file_in_size(

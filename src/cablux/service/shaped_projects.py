@@ -5,20 +5,17 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 from ..core.errors import IllegalPiece
-from ..core.gauge import Evidence, Gauge
 from ..core.layout.holders import holder_problems
 from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
-from ..core.library import Pattern, find_pattern
-from ..core.pattern import compile_piece
+from ..core.layout.piece import Piece
+from ..core.library import LIBRARY, Pattern, find_pattern
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
-from ..core.units import GAUGE_SPAN, MM_PER, Unit, length_text, to_mm
-from ..render.schematic import draw_beside, draw_schematic
+from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
 from .errors import InvalidForm
-from .exchange import JoinFile, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file
+from .exchange import MOST_PANELS, JoinFile, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file
 from .forms import FormReader
 from .projects import piece_numbers
 
@@ -81,7 +78,12 @@ def shaped_file(
     )
     file = base.model_copy(
         update={
-            "shape": ShapeFile(id=shape.id, asked=_asked(shape, answers, base.unit)),
+            "shape": ShapeFile(
+                id=shape.id,
+                asked=_asked(shape, answers, base.unit),
+                panels=tuple(dict.fromkeys(p.id for p in panels))[:MOST_PANELS],
+                left_out=_left_out(panels, pieces),
+            ),
             "pieces": files,
             "joins": tuple(join_file(join, base.unit) for join in made.joins),
         }
@@ -91,25 +93,10 @@ def shaped_file(
     return file.opened_at(0)
 
 
-@dataclass(frozen=True)
-class ShapeCard:
-    """A shape to choose: what it is, its pieces drawn to one scale from its defaults."""
-
-    shape: Shape
-    pictures: tuple[str, ...]
-
-
-@lru_cache(maxsize=1)
-def shape_cards() -> tuple[ShapeCard, ...]:
-    """All shapes with their pictures, laid out from their defaults at a common gauge."""
-    evidence = Evidence(Gauge(18.0, 25.0))
-    out = []
-    for shape in SHAPES.values():
-        made = shape.make(Wanted(shape.name, read_answers(shape.asks, {}, "cm"), evidence))
-        shown = [made.pieces[at].piece for at in shape.shows]
-        one = (draw_schematic(shown[0], "cm", made.joins, bare=True),)
-        out.append(ShapeCard(shape, one if len(shown) == 1 else draw_beside(shown, "cm")))
-    return tuple(out)
+def _left_out(chosen: Sequence[Pattern], pieces: Sequence[Piece]) -> tuple[str, ...]:
+    """The panels of the library that were chosen, and lie nowhere."""
+    used = {s.pattern_id for piece in pieces for s in piece.everything}
+    return tuple(dict.fromkeys(p.id for p in chosen if p.id in LIBRARY and p.id not in used))[:MOST_PANELS]
 
 
 @dataclass(frozen=True)
@@ -186,38 +173,10 @@ def file_of_form(
         raise
 
 
-@dataclass(frozen=True)
-class Preview:
-    """What a project would be: its picture, its numbers in words, and what to mind."""
-
-    picture: str
-    cast_on: int
-    lines: tuple[str, ...]
-    near: str
-    cautions: tuple[str, ...]
-
-
 def main_place(file: ProjectFile) -> int:
     """The place of the piece that shows a project best."""
     found = shape_of(file)
     return found[0].main(file.all_pieces()) if found else 0
-
-
-def preview(file: ProjectFile) -> Preview:
-    """What the piece that shows a project best would be."""
-    found, pieces, at = shape_of(file), file.all_pieces(), main_place(file)
-    file, piece = file.opened_at(file.pieces[at].number), pieces[at]
-    n = piece_numbers(piece)
-    size = f"{length_text(n.width_um / 1000.0, file.unit)} by {length_text(n.rows.height_um / 1000.0, file.unit)}"
-    panels = dict.fromkeys(s.name for s in piece.everything if s.is_panel)
-    lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
-    if piece.bands[0].shaping is not None:
-        lines.insert(0, f"{max(row.after for row in compile_piece(piece).rows)} stitches at the widest")
-    near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
-    lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
-    joins = tuple(join for join in joins_of(file) if any(e.piece == at for e in join.edges))
-    picture = draw_schematic(piece, file.unit, joins, place=at)
-    return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
 
 
 def _asked(shape: Shape, answers: Answers, unit: Unit) -> dict[str, Answer]:
@@ -287,7 +246,14 @@ def shape_cautions(file: ProjectFile) -> tuple[str, ...]:
     found, pieces = shape_of(file), file.all_pieces()
     own = found[0].cautions(found[1], pieces, file.unit) if found else ()
     numbered = {p.number: piece for p, piece in zip(file.pieces, pieces, strict=True)}
-    own = (*own, *holder_problems(numbered))
+    chosen = [find_pattern(panel) for panel in (file.shape.left_out if file.shape else ()) if panel in LIBRARY]
+    left_out = _left_out(chosen, pieces)
+    narrow = [
+        f"There is no room for {p.name} in this size: it is left out, and laid out again where the size has room."
+        for p in chosen
+        if p.id in left_out
+    ]
+    own = (*own, *narrow, *holder_problems(numbered))
     return (*own, *(text for join in joins_of(file) for text in join_problems(pieces, join, file.unit)))
 
 

@@ -10,6 +10,7 @@ from ..service import shaped_projects as shaped
 from ..service.chairside import Chair
 from ..service.measures import made_anew, measured_shape, measures_form
 from ..service.projects import Project
+from ..service.shape_pictures import preview
 from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 from .routes_shapes import show_shape_page, typed_form
@@ -44,7 +45,7 @@ def preview_measures(request: Request, project: ProjectDep, typed: TypedDep, dra
     form = typed_form(measured_shape(project.file), typed)
     try:
         panel = drawer.pattern(form.panel) if form.panel else None
-        found = shaped.preview(made_anew(form, panel)(project.file))
+        found = preview(made_anew(form, panel)(project.file))
     except CabluxError as error:
         return page(request, "_shape_preview.html", found=None, sentence=str(error))
     return page(request, "_shape_preview.html", found=found, sentence="")

@@ -16,7 +16,7 @@ from ..service.errors import InvalidForm
 from ..service.measures import has_measures, measured_shape
 from ..service.project_list import list_projects
 from ..service.projects import Project
-from ..service.shaped_projects import shape_cards
+from ..service.shape_pictures import shape_cards
 from ..service.sizes_page import has_sizes
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, page, path_maker

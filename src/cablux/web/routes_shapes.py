@@ -15,6 +15,7 @@ from ..service import shaped_projects as shaped
 from ..service.chairside import Tally
 from ..service.errors import InvalidForm, NotFound
 from ..service.projects import Project
+from ..service.shape_pictures import preview
 from .deps import DrawerDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 
@@ -100,7 +101,7 @@ def preview_shape(request: Request, shape: ShapeDep, typed: TypedDep, drawer: Dr
     form = typed_form(shape, typed)
     try:
         panels = [drawer.pattern(form.panel)] if form.panel else []
-        found = shaped.preview(shaped.file_of_form(shape, form, panels))
+        found = preview(shaped.file_of_form(shape, form, panels))
     except CabluxError as error:
         return page(request, "_shape_preview.html", found=None, sentence=str(error))
     return page(request, "_shape_preview.html", found=found, sentence="")

@@ -37,7 +37,7 @@ def raglan_asks() -> tuple[Ask, ...]:
     return (
         body["for"],
         Ask("from", "Begun at the", FROM[0], "our choice", "choice", FROM),
-        *(body[name] for name in ("chest", "ease", "length")),
+        *(body[name] for name in ("chest", "fit", "ease", "length")),
         Ask(
             "yoke_depth",
             "Depth of the yoke",

@@ -13,6 +13,7 @@ from ..layout.segment import Segment
 from ..layout.widths import body_row_um, segment_um, stitch_widths
 from ..library import find_pattern
 from .asks import millimetres
+from .ease import wanted_ease_mm
 from .halves import panel_half
 from .shape import GROUND, Wanted, plain
 from .torso import lay_out_body
@@ -32,7 +33,8 @@ LINE_STITCHES = 2
 class Raglan:
     """A raglan at its widest: the segments of back (the front has the same) and sleeve, the underarm, the lines.
 
-    `neck`: the counts of back and sleeve at the neck; `rounds` lie between there and the underarms.
+    `neck`: the counts of back and sleeve at the neck; `rounds` lie between there and the underarms. `around_mm`: what
+    the body is to be round.
     """
 
     back: tuple[Segment, ...]
@@ -41,6 +43,7 @@ class Raglan:
     lines: tuple[Segment, Segment]
     neck: tuple[int, int]
     rounds: int
+    around_mm: float
 
     @property
     def back_count(self) -> int:
@@ -65,8 +68,14 @@ class Raglan:
 
 def plan_raglan(wanted: Wanted) -> Raglan:
     """The counts of a raglan. Raises Infeasible where its measures leave no back, no sleeve, or too few rounds."""
+    found = _plan_with(wanted, wanted_ease_mm(wanted.answers))
+    more = wanted_ease_mm(wanted.answers, found.back, wanted.evidence.measure)
+    return _plan_with(wanted, more) if more > wanted_ease_mm(wanted.answers) else found
+
+
+def _plan_with(wanted: Wanted, ease: float) -> Raglan:
     answers, stitch_mm = wanted.answers, wanted.evidence.gauge.stitch_mm
-    around = millimetres(answers, "chest") + millimetres(answers, "ease")
+    around = millimetres(answers, "chest") + ease
     underarm = 2 * max(1, round(millimetres(answers, "underarm") / stitch_mm / 2.0))
     lines = _lines(str(answers["lines"]))
     line_mm = segment_um(lines[0], wanted.evidence.measure) / 1000.0
@@ -77,7 +86,7 @@ def plan_raglan(wanted: Wanted) -> Raglan:
     back = body.bands[0].own[1:-1]
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
     neck = find_neck(wanted, str(answers["split"]), back, sleeve)
-    found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body))
+    found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body), around)
     _check(wanted, found)
     return found
 

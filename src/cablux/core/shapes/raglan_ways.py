@@ -46,10 +46,6 @@ def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     return Made(tuple(map(MadePiece, pieces)))
 
 
-def _around_mm(wanted: Wanted) -> float:
-    return millimetres(wanted.answers, "chest") + millimetres(wanted.answers, "ease")
-
-
 def _hem(wanted: Wanted) -> Border:
     return Border(RIB, border_rows(RIB, millimetres(wanted.answers, "hem"), wanted.evidence, 1), factor=HEM)
 
@@ -76,7 +72,7 @@ def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
     body = Band(body_segments(own, plan), runs_on=True)
     begins = (Source("held", 1, "neck", plan.neck_count),) if raised is not None else ()
     bands = (Band(own, shaping=shaping), body)
-    piece = bare_round(wanted, "Yoke and body", bands, _around_mm(wanted), top=_hem(wanted), begins=begins)
+    piece = bare_round(wanted, "Yoke and body", bands, plan.around_mm, top=_hem(wanted), begins=begins)
     piece = replace(piece, height_mm=millimetres(wanted.answers, "length"))
     _check_body(wanted, replace(piece, bands=(bands[0], replace(body, rows=4))), piece)
     return piece
@@ -122,13 +118,13 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
 
 def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
     own = body_segments(yoke_segments(plan), plan)
-    row_um = body_row_um(bare_round(wanted, "Body", (Band(own),), _around_mm(wanted)).band_views[0])
+    row_um = body_row_um(bare_round(wanted, "Body", (Band(own),), plan.around_mm).band_views[0])
     under = HeldGroup("right underarm", plan.underarm, joined="grafted")
     body = plan.back_count + 2 * plan.lines[0].stitches
     groups = (under, HeldGroup("back", body - plan.lines[0].stitches + plan.lines[1].stitches))
     left = replace(under, name="left underarm")
     ends = PartEnd("held", (*groups, left, HeldGroup("front", groups[1].stitches)))
-    piece = bare_round(wanted, "Body", (Band(own),), _around_mm(wanted), bottom=_hem(wanted), ends=ends)
+    piece = bare_round(wanted, "Body", (Band(own),), plan.around_mm, bottom=_hem(wanted), ends=ends)
     high = millimetres(wanted.answers, "length") - plan.rounds * row_um / 1000.0
     piece = replace(piece, height_mm=round(max(high, 10.0), 1))
     _check_body(wanted, replace(piece, bands=(Band(own, rows=4),)), piece)
@@ -163,7 +159,7 @@ def _yoke_up(wanted: Wanted, plan: Raglan, body: int, sleeve: int) -> Piece:
         Source("held", BODY + 2, "left sleeve", plan.sleeve_count),
         Source("held", BODY, "front", lines),
     )
-    piece = bare_round(wanted, "Yoke", (Band(own, shaping=shaping),), _around_mm(wanted), begins=begins)
+    piece = bare_round(wanted, "Yoke", (Band(own, shaping=shaping),), plan.around_mm, begins=begins)
     high = as_high_as_it_is(piece).height_mm
     wide = sum(segment_um(s, wanted.evidence.measure) for s in own) / 1000.0
     ends = PartEnd("held", (HeldGroup("neck", plan.neck_count),))

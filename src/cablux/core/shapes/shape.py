@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import combinations
 
 from ..errors import Infeasible
 from ..gauge import Evidence
@@ -16,6 +17,10 @@ from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize
 
 GROUND = "reverse-stockinette"  # common practice: cables stand out on purl
+
+
+MOST_LEFT_OUT = 2
+"""Our choice: so many of the chosen panels are left out at most before another arrangement is taken."""
 
 
 @dataclass(frozen=True)
@@ -88,14 +93,15 @@ class Shape:
 def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], prefer: str = "") -> Piece:
     """The piece with a ready arrangement: of the panels that were chosen, or of the first start that fits.
 
-    The arrangement called `prefer` is taken where there is one, else one that mirrors itself like it. Raises
-    Infeasible where the chosen ones do not fit.
+    The arrangement called `prefer` is taken where there is one, of as many of the panels as have room in it, else one
+    that mirrors itself like it. Raises Infeasible where none of the chosen ones fits.
     """
     view = piece.band_views[0]
     ground = wanted.ground or find_pattern(GROUND)
     for panels in (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in starts]:
         placed = [Segment("panel", p, 1, gutter=proposed_gutter(p)) for p in panels]
-        tries = ready_arrangements(view, panels, ground, prefer) if prefer else ()
+        fewer = _fewer_and_fewer(panels) if prefer else ()
+        tries = next(filter(None, (ready_arrangements(view, each, ground, prefer) for each in fewer)), ())
         if not tries:
             tries = ready_arrangements(view, panels, ground)
             if len(panels) > 1 or not tries:
@@ -113,6 +119,14 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], pref
             "a narrower panel."
         )
     return piece
+
+
+def _fewer_and_fewer(panels: Sequence[Pattern]) -> Iterator[Sequence[Pattern]]:
+    """All of the panels, then all but one of them, and so on, to two; or the only one."""
+    for many in range(len(panels), max(1, len(panels) - MOST_LEFT_OUT - 1), -1):
+        yield from combinations(panels, many)
+    if len(panels) == 1:
+        yield panels
 
 
 def bare_piece(

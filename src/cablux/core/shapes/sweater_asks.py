@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from .asks import Ask
+from .ease import ease_asks
 from .sizes import BODIES, SOURCE, by_size
 
 NECKS = ("crew", "V", "boat")
@@ -44,15 +45,7 @@ def body_asks() -> tuple[Ask, ...]:
     return (
         Ask("for", "Size", SOME, SOURCE, "choice", tuple(BODIES)),
         _sized("chest", "Chest", "chest", SOURCE, least=300.0, most=2000.0),
-        Ask(
-            "ease",
-            "Ease",
-            100.0,
-            f"{_PRACTICE}: 5 to 15 cm; heavy cables 2.5 to 5 cm more",
-            least=0.0,
-            most=500.0,
-            hint="What it is wider than the chest, all round.",
-        ),
+        *ease_asks(),
         Ask(
             "front_wider",
             "Front wider than the back",

@@ -14,6 +14,7 @@ from ..layout.room import border_row_um
 from ..layout.silhouette import edge_path, path_um
 from ..layout.widths import body_row_um, body_um, stitch_widths
 from .asks import millimetres
+from .ease import wanted_ease_mm
 from .front_torso import front_beside, with_neck
 from .panel_cuts import check_cuts, cut_panels, laid_between
 from .shape import Wanted, border_rows
@@ -91,8 +92,10 @@ class SweaterBody:
 def make_body(wanted: Wanted, construction: str) -> SweaterBody:
     """The body as it is wanted. Raises Infeasible where its measures leave no shoulder, no neck or no armhole."""
     answers = wanted.answers
-    half = (millimetres(answers, "chest") + millimetres(answers, "ease") - millimetres(answers, "front_wider")) / 2.0
-    body = lay_out_body(wanted, "Back", half, tolerance_mm=max(15.0, half / 20.0))
+    body = _laid_out(wanted, wanted_ease_mm(answers))
+    more = wanted_ease_mm(answers, body.band_views[0].segments, body.measure)
+    if more > wanted_ease_mm(answers):
+        body = _laid_out(wanted, more)
     body = replace(body, bottom=Border(RIB, border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM))
     back, front = plan_torsos(wanted, body, construction)
     if answers["cuts"] != CUTS[2] and _armholes_cut(back):
@@ -105,6 +108,11 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
     paced = answers["neckline"] != "V"
     right, left = (shoulder_piece(pieces[1], front, 2, right=side, paced=paced) for side in (True, False))
     return SweaterBody(back, front, *pieces, right, left)
+
+
+def _laid_out(wanted: Wanted, ease: float) -> Piece:
+    half = (millimetres(wanted.answers, "chest") + ease - millimetres(wanted.answers, "front_wider")) / 2.0
+    return lay_out_body(wanted, "Back", half, tolerance_mm=max(15.0, half / 20.0))
 
 
 def _armholes_cut(torso: Torso) -> bool:

@@ -8,22 +8,16 @@ from ..gauge import Measure
 from ..layout.piece import Piece
 from ..layout.segment import Segment
 from ..layout.stretch import GIVES, stretched_um
-from ..layout.widths import body_um, segment_um
+from ..layout.widths import body_um
 from ..units import Unit, length_text
 from .asks import Answers, Ask, millimetres
+from .ease import FITS, OWN, THICK_MM, cables_part, is_thick, wanted_ease_mm
 from .panel_cuts import cut_sentences
 from .sizes import head_mm
 from .sweater_asks import COLLARS, body_asks, sleeve_asks
 
 ODD = (0.6, 1.6)
 """Our choice: a measure of less than six tenths of its size's, or more than sixteen, is most often a slip."""
-MUCH = 1 / 3
-"""Our choice: cables that take more than a third of the width make all of the cloth thick."""
-THICK_MM = (25.0, 50.0)
-"""Common practice: a body with heavy cables wants 2.5 to 5 cm more ease."""
-FITS = ((0.0, "close to the body"), (50.0, "a standard fit"), (100.0, "a loose fit"), (150.0, "oversized"))
-"""Craft Yarn Council, Standards & Guidelines, fit: ease in millimetres from which a body is said to fit so; 2 in are
-taken as 5 cm."""
 
 
 def odd_measures(asks: Sequence[Ask], answers: Answers, unit: Unit) -> Iterator[str]:
@@ -44,14 +38,9 @@ def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure,
     """How it will fit, and whether thick cables take of its ease."""
     fit = next(name for least, name in reversed(FITS) if ease_mm >= least)
     yield f"With {length_text(ease_mm, unit)} of ease that is {fit}."
-    all_of_it = sum(segment_um(s, measure) for s in segments)
-    cables = sum(segment_um(s, measure) for s in segments if s.is_panel and s.chart.crossing_rows)
-    if cables > MUCH * all_of_it and ease_mm < 100.0 + THICK_MM[0]:
-        low, high = (length_text(mm, unit) for mm in THICK_MM)
-        yield (
-            f"Cables take {100 * cables / all_of_it:.0f} % of its width and make it thick: {low} to {high} more ease "
-            "is usual."
-        )
+    if is_thick(segments, measure) and ease_mm < 100.0 + THICK_MM[0]:
+        part, (low, high) = cables_part(segments, measure), (length_text(mm, unit) for mm in THICK_MM)
+        yield f"Cables take {100 * part:.0f} % of its width and make it thick: {low} to {high} more ease is usual."
 
 
 def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
@@ -62,6 +51,10 @@ def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> t
     hooded = answers["collar"] == COLLARS[1] and str(answers["for"]).startswith(("baby", "child"))
     cords = ("No cords, ties or drawstrings in a child’s hood: they catch and choke.",) if hooded else ()
     return (*worn, *cut_sentences(pieces[0]), *cords)
+
+
+def _for_cables(answers: Answers, ease_mm: float) -> str:
+    return ", more than without cables that make thick cloth" if ease_mm > wanted_ease_mm(answers) else ""
 
 
 def _neck_drawn_mm(neck: Piece) -> float:
@@ -82,7 +75,11 @@ def worn_cautions(
     """Its width round the chest (millimetres) and its fit, odd measures, the head, what babies must not have."""
     chest = length_text(millimetres(answers, "chest"), unit)
     out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
-    out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
+    if answers["fit"] == OWN:
+        out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
+    else:
+        ease = wanted_ease_mm(answers, layout, neckband.measure)
+        out.append(f"For {answers['fit']} it was given {length_text(ease, unit)} of ease{_for_cables(answers, ease)}.")
     out += odd_measures([ask for ask in asks if ask.name in answers], answers, unit)
     drawn = _neck_drawn_mm(neckband)
     head = head_mm(str(answers["for"]))

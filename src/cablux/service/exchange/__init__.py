@@ -6,6 +6,7 @@ from .file_units import file_in_unit
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
 from .piece_file import PieceFile, SizeFile
 from .project_file import (
+    MOST_PANELS,
     EdgeFile,
     GaugeFile,
     JoinFile,
@@ -20,6 +21,7 @@ from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPa
 
 __all__ = [
     "KINDS",
+    "MOST_PANELS",
     "OWN",
     "PRECISION",
     "ChartForm",

@@ -37,6 +37,10 @@ class GaugeFile(StrictModel):
     band: bool = False
 
 
+MOST_PANELS = 20
+"""Our choice: so many panels are remembered as chosen; no layout that we have seen has half as many."""
+
+
 def _part(value: object) -> object:
     return {"": 0.0, "half": 0.5, "whole": 1.0}.get(value, value) if isinstance(value, str) else value
 
@@ -78,13 +82,19 @@ class JoinFile(StrictModel):
 
 
 class ShapeFile(StrictModel):
-    """What the project is made as, and what was asked for, by name: lengths in the file's unit, or a choice."""
+    """What the project is made as, and what was asked for, by name: lengths in the file's unit, or a choice.
+
+    `panels`: those that were chosen, by their ids in their order; `left_out`: those of them that had no room.
+    """
 
     id: Id
     asked: Annotated[dict[AskName, Finite | Text], Field(default_factory=dict)]
+    panels: Annotated[tuple[Id, ...], Field(max_length=MOST_PANELS)] = ()
+    left_out: Annotated[tuple[Id, ...], Field(max_length=MOST_PANELS)] = ()
 
     def __hash__(self) -> int:
-        return hash((self.id, *sorted((name, str(value)) for name, value in self.asked.items())))
+        asked = sorted((name, str(value)) for name, value in self.asked.items())
+        return hash((self.id, self.panels, self.left_out, *asked))
 
 
 class ProjectFile(StrictModel):
