@@ -97,6 +97,27 @@ def test_a_raglan_from_the_top_is_knitted_from_its_words(split: str, neck: str) 
     assert aside * body_row_um(view) / 1000.0 == pytest.approx(7.25 * 25.4 + 25.0, abs=12.0), "armhole and 2.5 cm more"
 
 
+@pytest.mark.parametrize("begun", ["top", "bottom"])
+def test_lines_down_the_sides_stand_in_the_middle_of_the_underarms_and_mirror_each_other(begun: str) -> None:
+    """Where two columns cross, looked for in the knitted body: half a round apart, leaning away from each other."""
+    sets = ("sides=twisted", "lines=plain knit", f"from={begun}", "underarm=5")
+    file = made("raglan", *sets, gauge="18x25", panels="braid-9")
+    knit, bare = knit_parts(file), knit_parts(made("raglan", *sets[1:], gauge="18x25", panels="braid-9"))
+    body = knit["Yoke and body" if begun == "top" else "Body"]
+    low = next(n for n, row in enumerate(body) if row.held) + 2 if begun == "top" else 30
+    crossed: dict[int, set[bool]] = {}
+    for row in body[low : low + 40]:
+        for i, (a, b) in enumerate(pairwise(row.loops)):
+            if a.parents == (i + 1,) and b.parents == (i,):
+                crossed.setdefault(i, set()).add(a.depth > b.depth)
+    count = len(body[low].loops)
+    (first, leans), (second, others) = sorted(crossed.items())
+    assert second - first == count // 2 and len(leans) == len(others) == 1 and leans != others
+    assert count == len(bare["Yoke and body" if begun == "top" else "Body"][low].loops), "they take no stitch more"
+    texts = {row.text.count("1/1") for row in body[low : low + 40]}
+    assert texts == {0, 2}
+
+
 def test_a_raglan_from_the_bottom_joins_what_was_knitted_before() -> None:
     file = made("raglan", "from=bottom", gauge="18x25")
     knit, words = knit_parts(file), project_words(file)
@@ -240,6 +261,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
         f"lines={draw(st.sampled_from(['twisted', 'plain knit']))}",
         f"neckline={draw(st.sampled_from(NECKS))}",
         f"ease={draw(st.integers(0, 20))}",
+        f"sides={draw(st.sampled_from(['none', 'twisted', 'plain knit']))}",
     ]
     stitches = draw(st.integers(9, 30))
     panel = draw(st.sampled_from(PANELS)) if draw(st.booleans()) else ""

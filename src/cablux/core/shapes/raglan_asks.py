@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from .asks import Ask
-from .raglan_plan import LINES, OWN_SPLIT, SPLITS
+from .raglan_plan import LINES, OWN_SPLIT, SIDE_LINES, SPLITS
 from .sizes import BODIES, SOURCE, by_size
 from .sweater_asks import SOME, body_asks, neckband_ask, sleeve_asks
 
@@ -81,6 +81,15 @@ def raglan_asks() -> tuple[Ask, ...]:
         Ask("neckline", "Neck", NECKS[0], f"{_PRACTICE}: raised 2 to 2.5 cm", "choice", NECKS),
         neckband_ask(),
         Ask("lines", "Lines", LINES[0], "our choice", "choice", LINES),
+        Ask(
+            "sides",
+            "Lines down the sides",
+            SIDE_LINES[0],
+            "our choice",
+            "choice",
+            SIDE_LINES,
+            hint="From the middle of each underarm to the hem.",
+        ),
         body["hem"],
         replace(sleeve["arm"], hint="From the underarm to the wrist."),
         replace(sleeve["upper_arm"], hint="As the sleeve is to be, with its ease."),

@@ -117,8 +117,19 @@ def raised_by(piece: Piece, plan: Raglan) -> int:
 def body_segments(own: tuple[Segment, ...], plan: Raglan) -> tuple[Segment, ...]:
     """The body's segments: the yoke's, an underarm in the place of each sleeve."""
     sleeve, half = len(plan.sleeve), len(own) // 2
-    under = ground_beside(plan, plan.underarm)
-    return tuple(s for part in (own[:half], own[half:]) for s in (under, *part[sleeve:]))
+    sides = (side_segments(plan, mirrored=False), side_segments(plan, mirrored=True))
+    return tuple(s for side, part in zip(sides, (own[:half], own[half:]), strict=True) for s in (*side, *part[sleeve:]))
+
+
+def side_segments(plan: Raglan, *, mirrored: bool) -> tuple[Segment, ...]:
+    """An underarm and the side below it: ground, with a line in its middle where that is wished."""
+    if plan.side is None:
+        return (ground_beside(plan, plan.underarm),)
+    line = plan.side.reflected() if mirrored else plan.side
+    right = (plan.underarm - line.stitches) // 2
+    grounds = (right, plan.underarm - line.stitches - right)
+    first, last = ([ground_beside(plan, n)] if n else [] for n in grounds)
+    return (*first, line, *last)
 
 
 def ground_beside(plan: Raglan, stitches: int) -> Segment:

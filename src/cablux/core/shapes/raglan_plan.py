@@ -25,6 +25,8 @@ LEAST_SLEEVE = 2
 LINE = "twist-line"
 PLAIN_LINE = "plain knit"
 LINES = ("twisted", PLAIN_LINE)
+NO_LINE = "none"
+SIDE_LINES = (NO_LINE, *LINES)
 LINE_STITCHES = 2
 """Common practice: a line of two stitches, and eight more in each round of increases."""
 
@@ -34,7 +36,7 @@ class Raglan:
     """A raglan at its widest: the segments of back (the front has the same) and sleeve, the underarm, the lines.
 
     `neck`: the counts of back and sleeve at the neck; `rounds` lie between there and the underarms. `around_mm`: what
-    the body is to be round.
+    the body is to be round. `side`: a line down each side of the body, from the middle of the underarm.
     """
 
     back: tuple[Segment, ...]
@@ -44,6 +46,7 @@ class Raglan:
     neck: tuple[int, int]
     rounds: int
     around_mm: float
+    side: Segment | None = None
 
     @property
     def back_count(self) -> int:
@@ -86,7 +89,7 @@ def _plan_with(wanted: Wanted, ease: float) -> Raglan:
     back = body.bands[0].own[1:-1]
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
     neck = find_neck(wanted, str(answers["split"]), back, sleeve)
-    found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body), around)
+    found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body), around, _side(str(answers["sides"])))
     _check(wanted, found)
     return found
 
@@ -101,6 +104,10 @@ def _lines(kind: str) -> tuple[Segment, Segment]:
         return plain(LINE_STITCHES), plain(LINE_STITCHES)
     right, left = (Segment("panel", find_pattern(f"{LINE}-{lean}"), 1) for lean in ("right", "left"))
     return right, left
+
+
+def _side(kind: str) -> Segment | None:
+    return _lines(kind)[0] if kind != NO_LINE else None
 
 
 def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segment]) -> tuple[Segment, ...]:

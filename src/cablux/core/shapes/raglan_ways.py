@@ -22,6 +22,7 @@ from .raglan_parts import (
     plan_sleeve,
     raised_by,
     raised_neck,
+    side_segments,
     yoke_sections,
     yoke_segments,
 )
@@ -171,7 +172,7 @@ def _underarms(plan: Raglan, pieces: tuple[Piece, ...]) -> list[Join]:
     body, *sleeves = pieces
     view = body.band_views[0]
     each = [segment_um(s, view.measure) / 1000.0 for s in view.segments]
-    half, under = len(each) // 2, each[0]
+    half, under = len(each) // 2, sum(each[: len(side_segments(plan, mirrored=False))])
     starts = (0.0, sum(each[:half]))
     out = []
     for at, (sleeve, start) in enumerate(zip(sleeves, starts, strict=True), start=1):
