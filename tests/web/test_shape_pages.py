@@ -17,7 +17,9 @@ def typed_form(page: str) -> dict[str, str]:
     """The fields of the form on a page, as they stand."""
     form = page[page.index('id="shape-form"') :]
     fields = {unescape(n): unescape(v) for n, v in re.findall(r'name="([a-z_]+)" value="([^"]*)"', form)}
-    for name, options in re.findall(r'<select class="input" id="[^"]*" name="([a-z_]+)">(.*?)</select>', form, re.S):
+    for name, options in re.findall(
+        r'<select class="input" id="[^"]*" name="([a-z0-9_-]+)"[^>]*>(.*?)</select>', form, re.S
+    ):
         found = re.search(r'<option(?: value="([^"]*)")?[^>]*selected>([^<]*)', options) or re.search(
             r'<option(?: value="([^"]*)")?>([^<]*)', options
         )
@@ -298,3 +300,22 @@ def test_a_size_is_picked_at_the_chair_and_all_its_numbers_are_that_sizes(client
     graded = client.get(f"{base}/sizes/words.txt?size=woman S").text
     assert smaller < begins and f"Cast on {smaller} stitches" in graded.partition("Front\n")[2]
     assert 'name="size"' not in client.get("/projects/3/chairside").text, "a throw has no table"
+
+
+def test_three_cables_are_chosen_at_once_and_laid_out_from_the_middle(client: TestClient) -> None:
+    fields = typed_form(client.get("/projects/new/pullover").text)
+    chosen = {"panel": "braid-9", "panel-2": "rope-2-2-left", "panel-3": "twist-pair"}
+    assert set(chosen) <= set(fields)
+    seen = str(Text(client.post("/projects/new/pullover/preview", data=fields | chosen).text))
+    made = client.post("/projects/new/pullover", data=fields | chosen)
+    base = str(made.url).removesuffix("/bench")
+    words = str(Text(client.get(f"{base}/pattern").text))
+    for text in (seen, words):
+        assert text.count("Braid of 9") >= 1 and "Rope 2/2 left" in text and "Rope 2/2 right" in text
+    form = client.get(f"{base}/size/measures").text
+    assert [h for h in ("Body", "Armholes and shoulders", "Neck", "Sleeves") if f">{h}</legend>" in form] == [
+        "Body",
+        "Armholes and shoulders",
+        "Neck",
+        "Sleeves",
+    ]

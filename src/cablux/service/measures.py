@@ -34,15 +34,15 @@ def measures_form(file: ProjectFile) -> ShapeForm:
     return ShapeForm(file.name, file.unit, f"{gauge.stitches:g}", f"{gauge.rows:g}", answers, file.yarn)
 
 
-def made_anew(form: ShapeForm, panel: Pattern | None = None) -> Callable[[ProjectFile], ProjectFile]:
-    """The change that makes a project's pieces anew: of the panels that it has, or of another one, on its ground.
+def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[ProjectFile], ProjectFile]:
+    """The change that makes a project's pieces anew: of the panels that it has, or of others, on its ground.
 
     Yarn, swatches and the patterns of its own stay; the layout is that of the shape. Raises as `file_of_form` does.
     """
 
     def changed(file: ProjectFile) -> ProjectFile:
         panels, ground = project_patterns(file)
-        return file_of_form(measured_shape(file), form, [panel] if panel else panels, ground, file.opened_at(0))
+        return file_of_form(measured_shape(file), form, chosen or panels, ground, file.opened_at(0))
 
     return changed
 

@@ -109,7 +109,7 @@ class ShapeForm:
     rows: str
     answers: Mapping[str, str]
     yarn: str = ""
-    panel: str = ""
+    panels: tuple[str, ...] = ()
 
 
 def empty_form(shape: Shape, choice: str = "", unit: Unit = "cm", size: str = "") -> ShapeForm:

@@ -32,8 +32,8 @@ def change_measures(
     shape = measured_shape(project.file)
     form = typed_form(shape, typed)
     try:
-        panel = drawer.pattern(form.panel) if form.panel else None
-        projects.change(project.id, f"{shape.name}: other measures", made_anew(form, panel))
+        panels = [drawer.pattern(panel) for panel in form.panels]
+        projects.change(project.id, f"{shape.name}: other measures", made_anew(form, panels))
     except CabluxError as error:
         return _show(request, project, chair, form, error)
     return RedirectResponse(path_maker(request)("bench", project_id=project.id), 303)
@@ -44,8 +44,8 @@ def preview_measures(request: Request, project: ProjectDep, typed: TypedDep, dra
     """What the first piece would be; or what keeps it from being made."""
     form = typed_form(measured_shape(project.file), typed)
     try:
-        panel = drawer.pattern(form.panel) if form.panel else None
-        found = preview(made_anew(form, panel)(project.file))
+        panels = [drawer.pattern(panel) for panel in form.panels]
+        found = preview(made_anew(form, panels)(project.file))
     except CabluxError as error:
         return page(request, "_shape_preview.html", found=None, sentence=str(error))
     return page(request, "_shape_preview.html", found=found, sentence="")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import groupby
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request
@@ -28,6 +29,8 @@ def _shape(shape: str) -> Shape:
     return SHAPES[shape]
 
 
+PANEL_FIELDS = ("panel", "panel-2", "panel-3")
+"""Our choice: three cables are chosen at once; more are laid out on the bench."""
 ShapeDep = Annotated[Shape, Depends(_shape)]
 
 
@@ -39,9 +42,8 @@ def typed_form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
         return value if isinstance(value, str) else ""
 
     answers = {ask.name: text(ask.name) for ask in shape.asks}
-    return shaped.ShapeForm(
-        text("name"), text("unit"), text("stitches"), text("rows"), answers, text("yarn"), text("panel")
-    )
+    panels = tuple(filter(None, map(text, PANEL_FIELDS)))
+    return shaped.ShapeForm(text("name"), text("unit"), text("stitches"), text("rows"), answers, text("yarn"), panels)
 
 
 def show_shape_page(
@@ -54,6 +56,8 @@ def show_shape_page(
 ) -> Response:
     """The form of a shape: for a new project, or for one whose pieces are to be made anew."""
     problems = error.fields if isinstance(error, InvalidForm) else {}
+    first = shape.asks[0]
+    asked = shape.asks if project or first.kind != "choice" else shape.asks[1:]  # that is chosen above the form
     return page(
         request,
         "shape_form.html",
@@ -65,6 +69,8 @@ def show_shape_page(
         sizes=shaped.sizes_for(shape, form.answers.get(shape.asks[0].name, "")),
         problems=problems,
         general="" if problems or error is None else str(error),
+        groups=[(name or "Measures", list(asks)) for name, asks in groupby(asked, lambda ask: ask.group)],
+        panel_fields=PANEL_FIELDS,
         panels=[(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"],
     )
 
@@ -88,7 +94,7 @@ def create_shape(
     """Makes a project of the shape, laid out, and opens its bench; or shows the form again with what is wrong."""
     form = typed_form(shape, typed)
     try:
-        panels = [drawer.pattern(form.panel)] if form.panel else []
+        panels = [drawer.pattern(panel) for panel in form.panels]
         made = projects.create(shaped.file_of_form(shape, form, panels))
     except CabluxError as error:
         return show_shape_page(request, shape, form, error)
@@ -100,7 +106,7 @@ def preview_shape(request: Request, shape: ShapeDep, typed: TypedDep, drawer: Dr
     """The schematic of what is typed so far, with its counts; or what keeps it from being made."""
     form = typed_form(shape, typed)
     try:
-        panels = [drawer.pattern(form.panel)] if form.panel else []
+        panels = [drawer.pattern(panel) for panel in form.panels]
         found = preview(shaped.file_of_form(shape, form, panels))
     except CabluxError as error:
         return page(request, "_shape_preview.html", found=None, sentence=str(error))

@@ -22,7 +22,8 @@ class Ask:
     """One thing asked. `default` holds where nothing is said; `by` has others, by the choice made in the first ask.
 
     Lengths are millimetres between `least` and `most`, numbers as they are; `hint` is a sentence beside the field;
-    `source` says where the default comes from. `names_it`: its choices are names of the thing.
+    `source` says where the default comes from. `names_it`: its choices are names of the thing. `group`: the heading
+    under which it is asked.
     """
 
     name: str
@@ -36,6 +37,7 @@ class Ask:
     hint: str = ""
     by: Mapping[str, Answer] = field(default_factory=dict)
     names_it: bool = False
+    group: str = ""
 
     def default_for(self, choice: str) -> Answer:
         """The default where the shape's first ask was answered so."""

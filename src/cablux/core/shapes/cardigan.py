@@ -21,7 +21,7 @@ from .picked_bands import BAND_MM
 from .shape import Made, MadePiece, Shape, Wanted
 from .sizes import BODIES, head_mm
 from .sleeves import sleeve_piece
-from .sweater_asks import COLLARS, body_asks, sleeve_asks
+from .sweater_asks import COLLARS, body_asks, in_groups, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
 
@@ -131,39 +131,41 @@ CARDIGAN = Shape(
     id="cardigan",
     name="Cardigan",
     what="Back and two fronts with whole panels, sleeves, ribbed bands with buttonholes down the fronts.",
-    asks=(
-        body_asks()[0],
-        Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
-        *_neck_asks(),
-        Ask(
-            "bands",
-            "Front bands",
-            BANDS[0],
-            "our choice",
-            "choice",
-            BANDS,
-            hint="Knitted along: a strip of rib, bound off where the neck begins.",
-        ),
-        Ask(
-            "buttons",
-            "Buttons",
-            0.0,
-            f"{_PRACTICE}: 6 to 10 cm apart, 5 to 9 for an adult",
-            "number",
-            least=0,
-            most=20,
-            hint="0: as many as suit the front.",
-        ),
-        Ask(
-            "buttonholes",
-            "Buttonholes in the",
-            SIDES[0],
-            f"{_PRACTICE}: right for women, left for men",
-            "choice",
-            SIDES,
-            by={name: SIDES[name.startswith("man")] for name in BODIES},
-        ),
-        *(ask for ask in sleeve_asks() if ask.name != "sleeves"),
+    asks=in_groups(
+        (
+            body_asks()[0],
+            Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            *_neck_asks(),
+            Ask(
+                "bands",
+                "Front bands",
+                BANDS[0],
+                "our choice",
+                "choice",
+                BANDS,
+                hint="Knitted along: a strip of rib, bound off where the neck begins.",
+            ),
+            Ask(
+                "buttons",
+                "Buttons",
+                0.0,
+                f"{_PRACTICE}: 6 to 10 cm apart, 5 to 9 for an adult",
+                "number",
+                least=0,
+                most=20,
+                hint="0: as many as suit the front.",
+            ),
+            Ask(
+                "buttonholes",
+                "Buttonholes in the",
+                SIDES[0],
+                f"{_PRACTICE}: right for women, left for men",
+                "choice",
+                SIDES,
+                by={name: SIDES[name.startswith("man")] for name in BODIES},
+            ),
+            *(ask for ask in sleeve_asks() if ask.name != "sleeves"),
+        )
     ),
     make=_make,
     shows=(0, 1, 2),

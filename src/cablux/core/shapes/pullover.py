@@ -10,7 +10,7 @@ from .necks import neck_piece
 from .shape import Made, MadePiece, Shape, Wanted
 from .sleeves import sleeve_piece
 from .sleeves_down import picked_sleeves
-from .sweater_asks import SLEEVES, body_asks, sleeve_asks
+from .sweater_asks import SLEEVES, body_asks, in_groups, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
 
@@ -46,11 +46,13 @@ PULLOVER = Shape(
     id="pullover",
     name="Pullover",
     what="Back, front and sleeves with panels in their middle; dropped, modified or set-in sleeves, a ribbed neck.",
-    asks=(
-        body_asks()[0],
-        Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
-        *body_asks()[1:],
-        *sleeve_asks(),
+    asks=in_groups(
+        (
+            body_asks()[0],
+            Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            *body_asks()[1:],
+            *sleeve_asks(),
+        )
     ),
     make=_make,
     shows=(0, 1, 4),

@@ -7,7 +7,7 @@ from dataclasses import replace
 from .asks import Ask
 from .raglan_plan import LINES, OWN_SPLIT, SIDE_LINES, SPLITS
 from .sizes import BODIES, SOURCE, by_size
-from .sweater_asks import SOME, body_asks, neckband_ask, sleeve_asks
+from .sweater_asks import SOME, body_asks, in_groups, neckband_ask, sleeve_asks
 
 FROM = ("top", "bottom")
 NECKS = ("raised at the back", "level")
@@ -34,7 +34,7 @@ def raglan_asks() -> tuple[Ask, ...]:
     body = {ask.name: ask for ask in body_asks()}
     sleeve = {ask.name: ask for ask in sleeve_asks()}
     deep, necks, under = by_size("armhole", 25.0), _necks(), _underarms()
-    return (
+    asks = (
         body["for"],
         Ask("from", "Begun at the", FROM[0], "our choice", "choice", FROM),
         *(body[name] for name in ("chest", "fit", "ease", "length")),
@@ -95,3 +95,4 @@ def raglan_asks() -> tuple[Ask, ...]:
         replace(sleeve["upper_arm"], hint="As the sleeve is to be, with its ease."),
         *(sleeve[name] for name in ("wrist", "cuff")),
     )
+    return in_groups(asks)

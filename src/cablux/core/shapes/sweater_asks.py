@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import replace
+
 from .asks import Ask
 from .ease import ease_asks
 from .sizes import BODIES, SOURCE, by_size
@@ -12,6 +15,23 @@ CUTS = ("where it cannot be helped", "never", "at the armholes")
 SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
 SHOULDERS = ("bound off in steps", "short rows and three needles", "crossed and decreased behind")
 _PRACTICE = "common practice"
+
+
+GROUPS = {
+    "Body": "for construction from fit chest ease front_wider length back_longer hem",
+    "Armholes and shoulders": "cross_back armhole_depth shoulders cuts yoke_depth underarm lines sides",
+    "Neck": "neck split neck_width neckline neck_depth collar neckband",
+    "Bands and buttons": "bands buttons buttonholes",
+    "Sleeves": "sleeves reach arm upper_arm wrist cuff",
+}
+
+
+def in_groups(asks: Iterable[Ask]) -> tuple[Ask, ...]:
+    """What a sweater is asked, each ask under its heading, in the order of the headings."""
+    listed = tuple(asks)
+    groups = {name: heading for heading, names in GROUPS.items() for name in names.split()}
+    found = [replace(ask, group=groups[ask.name]) for ask in listed]
+    return tuple(sorted(found, key=lambda ask: list(GROUPS).index(ask.group)))
 
 
 def _length(name: str) -> float:

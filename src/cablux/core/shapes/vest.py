@@ -7,7 +7,7 @@ from .body_joins import body_joins
 from .necks import neck_piece
 from .picked_bands import armband
 from .shape import Made, MadePiece, Shape, Wanted
-from .sweater_asks import body_asks
+from .sweater_asks import body_asks, in_groups
 from .sweater_body import make_body
 from .sweater_cautions import sweater_cautions
 
@@ -28,10 +28,12 @@ VEST = Shape(
     id="vest",
     name="Vest",
     what="Back and front with panels in their middle, shaped armholes, ribbing round neck and armholes.",
-    asks=(
-        body_asks()[0],
-        Ask("construction", "Armholes", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
-        *body_asks()[1:],
+    asks=in_groups(
+        (
+            body_asks()[0],
+            Ask("construction", "Armholes", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            *body_asks()[1:],
+        )
     ),
     make=_make,
     shows=(0, 1),
