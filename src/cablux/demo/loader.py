@@ -38,6 +38,7 @@ DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
     ("wren-vest.json", ((0,),)),
     ("guillemot-raglan.json", ((999,), (47,))),
     ("dotterel-cardigan.json", ((999,), (999,), (61,))),
+    ("sanderling-pullover.json", ((999,), (999,), (999,), (999,), (22,))),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 
