@@ -13,12 +13,16 @@ from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.shapes.sizes import BODIES
 from cablux.core.shapes.sweater_asks import SHOULDERS
+from cablux.service.bench.segment_edits import step_repeats
+from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile, read_project
+from cablux.service.measures import after_layout
 from cablux.service.pattern import project_words
+from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import shape_cautions
 from tests.knitter import Row
 
-from .test_worn import PANELS, made, whole_garment
+from .test_worn import PANELS, knit_parts, made, whole_garment
 
 CROSSED = f"shoulders={SHOULDERS[2]}"
 RIGHT = "Front, right-hand shoulder"
@@ -179,3 +183,32 @@ def test_a_fit_chooses_the_ease_and_more_of_it_for_cloth_that_is_all_cables(shap
             assert wide == pytest.approx(chest + 10.0 * ease, rel=0.05)
     typed = made(shape, "ease=4", gauge="18x25")
     assert any("With 4 cm of ease" in said for said in shape_cautions(typed))
+
+
+@pytest.mark.parametrize("shape", ["pullover", "vest", "cardigan", "raglan"])
+def test_all_pieces_are_made_after_a_layout_that_was_changed_on_the_bench(shape: str) -> None:
+    """One layout, everything else computed: the garment is knitted anew from its words, and all of it meets."""
+    file = made(shape, gauge="18x25", panels="braid-9,rope-2-2-left")
+    number = next(p.number for p in file.pieces if p.name in ("Back", "Yoke and body"))
+    place = (
+        1
+        if shape != "raglan"
+        else next(at for at, s in enumerate(file.all_pieces()[number - 1].bands[0].segments) if s.is_ground and at > 3)
+    )
+    edited = on_piece(step_repeats(0, (place,), 4))(file.opened_at(number))
+    after = after_layout(edited)
+    knit = whole_garment(after)
+    name = "Back" if shape != "raglan" else "Yoke and body"
+    widest = [max(len(row.loops) for row in knit_parts(f)[name][20:]) for f in (file, after)]
+    assert widest[1] > widest[0]
+    if shape == "pullover":
+        assert len(knit["Front"][40].loops) == len(knit["Back"][40].loops)
+        assert knit["Front"][40].text == knit["Back"][40].text, "the front is laid out as the back is"
+    again = after_layout(after)
+    assert again.pieces == after.pieces, "done once more it changes nothing"
+    assert after.shape is not None and file.shape is not None and after.shape.asked == file.shape.asked
+
+
+def test_a_thing_of_one_layout_each_has_none_to_share() -> None:
+    with pytest.raises(NotFound, match="do not share a layout"):
+        after_layout(made("sock", gauge="24x34"))

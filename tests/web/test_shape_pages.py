@@ -319,3 +319,19 @@ def test_three_cables_are_chosen_at_once_and_laid_out_from_the_middle(client: Te
         "Neck",
         "Sleeves",
     ]
+
+
+def test_all_pieces_follow_the_layout_of_the_back_at_the_press_of_a_button(client: TestClient) -> None:
+    made = client.post("/projects/new/vest", data=typed_form(client.get("/projects/new/vest").text))
+    base = str(made.url).removesuffix("/bench")
+    before = client.get(f"{base}/pieces").text
+    assert "Make all pieces after its layout" in before
+    wider = client.post(f"{base}/bench/step", data={"at": 1, "by": 6}, headers=PART)
+    assert wider.status_code == 200, wider.text
+    counts = [re.findall(r'<dd class="big">(\d+)</dd>', text) for text in (before, client.get(f"{base}/pieces").text)]
+    assert counts[0][0] != counts[1][0] and counts[0][1] == counts[1][1], "the back alone is wider"
+    after = client.post(f"{base}/pieces/layout")
+    now = re.findall(r'<dd class="big">(\d+)</dd>', after.text)
+    assert now[:2] == [counts[1][0]] * 2, "then the front too"
+    assert "all pieces after the layout of Back" in client.get(f"{base}/history").text
+    assert "its layout" not in client.get("/projects/3/pieces").text, "a throw has one piece"

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from ..core.layout.piece import is_symmetric
 from ..core.library import LIBRARY, Pattern, find_pattern
-from ..core.shapes import Answer, Shape
+from ..core.shapes import Answer, Shape, in_unit
 from .errors import NotFound
 from .exchange import ProjectFile
 from .shaped_projects import ShapeForm, emptied_file, file_of_form, shape_of, shaped_file, typed_answers
@@ -62,6 +62,25 @@ def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | No
     place = {panel: at for at, panel in enumerate(order)}
     panels.sort(key=lambda p: place.get(p.id, len(order)))  # those that were not chosen stand last
     return tuple(dict.fromkeys(panels)), next(grounds, None)
+
+
+def after_layout(file: ProjectFile) -> ProjectFile:
+    """A project with all pieces made after the layout of the one that shows it best. Raises what the shape raises."""
+    shape, found = measured_shape(file), shape_of(file)
+    if found is None or not shape.one_layout:
+        raise NotFound("The pieces of this project do not share a layout.")
+    panels, ground = project_patterns(file)
+    given = {ask.name: in_unit(ask, found[1][ask.name], file.unit) for ask in shape.asks}
+    layout = shape.layout(file.all_pieces())
+    return shaped_file(shape.id, given, emptied_file(file), panels, ground, layout)
+
+
+def shared_layout(file: ProjectFile) -> str:
+    """The name of the piece after whose layout all others are made; empty where each has its own."""
+    found = shape_of(file)
+    if found is None or not found[0].one_layout:
+        return ""
+    return file.pieces[found[0].main(file.all_pieces())].name or file.name
 
 
 def file_in_size(

@@ -11,6 +11,7 @@ from ..core.errors import IllegalPiece
 from ..core.layout.holders import holder_problems
 from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
 from ..core.layout.piece import Piece
+from ..core.layout.segment import Segment
 from ..core.library import LIBRARY, Pattern, find_pattern
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
@@ -49,15 +50,16 @@ def shaped_file(
     base: ProjectFile,
     panels: Sequence[Pattern] = (),
     ground: Pattern | None = None,
+    layout: tuple[Segment, ...] = (),
 ) -> ProjectFile:
     """A project of a shape: name, yarn, gauge and unit from `base`, lengths in that unit.
 
-    Raises IllegalPiece with every mistake in the answers, or where the pieces or joins cannot be had; Infeasible where
-    the panels do not fit.
+    With a `layout` of the piece that shows it best the others are made after that. Raises IllegalPiece with every
+    mistake in the answers, or where the pieces or joins cannot be had; Infeasible where the panels do not fit.
     """
     shape = find_shape(shape_id)
     answers = read_answers(shape.asks, given, base.unit)
-    made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground, base.unit))
+    made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground, base.unit, layout))
     pieces = [m.piece for m in made.pieces]
     for piece in pieces:
         piece_numbers(piece)  # refuses what cannot be knitted

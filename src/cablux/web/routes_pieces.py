@@ -7,7 +7,10 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
+from ..core.errors import CabluxError
+from ..service.chairside import Chair
 from ..service.forms import FormReader
+from ..service.measures import after_layout, shared_layout
 from ..service.pieces_page import pieces_overview
 from ..service.projects import Project
 from ..service.sizes_page import has_sizes
@@ -44,6 +47,16 @@ def remove_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Re
     return _pieces(request, projects.remove_piece(place))
 
 
+@router.post("/{project_id}/pieces/layout", name="carry_layout")
+def carry_layout(request: Request, project: ProjectDep, projects: ProjectsDep, chair: ChairDep) -> Response:
+    """Makes all pieces after the layout of the one that shows the project best, in one step that can be undone."""
+    try:
+        projects.change(project.id, f"all pieces after the layout of {shared_layout(project.file)}", after_layout)
+    except CabluxError as error:
+        return _overview(request, project, chair, str(error))
+    return _pieces(request, project)
+
+
 def _pieces(request: Request, project: Project) -> Response:
     return RedirectResponse(path_maker(request)("pieces", project_id=project.place), 303)
 
@@ -51,5 +64,17 @@ def _pieces(request: Request, project: Project) -> Response:
 @router.get("/{project_id}/pieces", name="pieces")
 def show_pieces(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """All pieces of a project to scale, with counts, rows, progress and what is next."""
-    found = pieces_overview(project, chair)
-    return page(request, "pieces.html", project=project, found=found, graded=has_sizes(project))
+    return _overview(request, project, chair)
+
+
+def _overview(request: Request, project: Project, chair: Chair, sentence: str = "") -> Response:
+    return page(
+        request,
+        "pieces.html",
+        422 if sentence else 200,
+        project=project,
+        found=pieces_overview(project, chair),
+        graded=has_sizes(project),
+        shared=shared_layout(project.file),
+        sentence=sentence,
+    )

@@ -168,6 +168,7 @@ CARDIGAN = Shape(
         )
     ),
     make=_make,
+    one_layout=True,
     shows=(0, 1, 2),
     cautions=_cautions,
 )

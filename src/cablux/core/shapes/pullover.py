@@ -55,6 +55,7 @@ PULLOVER = Shape(
         )
     ),
     make=_make,
+    one_layout=True,
     shows=(0, 1, 4),
     cautions=sweater_cautions,
 )

@@ -98,6 +98,7 @@ RAGLAN = Shape(
     what="Yoke, body and sleeves in the round, shaped along four lines; panels on front, back and sleeves.",
     asks=raglan_asks(),
     make=_make,
+    one_layout=True,
     shows=(0, 1, 2),
     cautions=_cautions,
     main=_body,

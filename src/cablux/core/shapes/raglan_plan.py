@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..errors import Infeasible
 from ..gauge import Measure
@@ -87,6 +87,8 @@ def _plan_with(wanted: Wanted, ease: float) -> Raglan:
         raise Infeasible("The underarms leave no back: cast on fewer stitches under the arms, or make the body wider.")
     body = lay_out_body(wanted, "Body", wide, tolerance_mm=max(15.0, wide / 20.0))
     back = body.bands[0].own[1:-1]
+    if wanted.layout:  # its charts begin anew, wherever those of the yoke had come to
+        back = tuple(replace(s, phase=0) for s in back)
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
     neck = find_neck(wanted, str(answers["split"]), back, sleeve)
     found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body), around, _side(str(answers["sides"])))

@@ -28,6 +28,7 @@ class Wanted:
     """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
 
     `panels` is empty and `ground` None where the shape is to choose; `unit` is that of the sentences it refuses with.
+    `layout`: the segments of the piece that shows it best, as a person has arranged them; empty where there is none.
     """
 
     name: str
@@ -36,6 +37,7 @@ class Wanted:
     panels: tuple[Pattern, ...] = ()
     ground: Pattern | None = None
     unit: Unit = "cm"
+    layout: tuple[Segment, ...] = ()
 
     def length(self, mm: float) -> str:
         """A length as the person reads it."""
@@ -66,7 +68,8 @@ class Shape:
     the ask beside which a join that cannot be made is told. `shows`: the places of the pieces that its picture shows.
     `near` tells the sizes at which it closes, about the one wanted, with what they come to. `measured`: it has more
     measures than the width and the height of its piece, and is made anew where they change. `main`: the place of the
-    piece that shows it best; `layout`: the segments in which the panels that were chosen lie.
+    piece that shows it best; `layout`: the segments in which the panels that were chosen lie. `one_layout`: its other
+    pieces are computed from that layout.
     """
 
     id: str
@@ -82,6 +85,7 @@ class Shape:
     measured: bool = True
     main: Callable[[Sequence[Piece]], int] = lambda pieces: 0
     layout: Callable[[Sequence[Piece]], tuple[Segment, ...]] = lambda pieces: pieces[0].bands[0].segments
+    one_layout: bool = False
 
     def thing(self, answers: Answers) -> str:
         """What it is called where it was given no name: by the choice of its first ask, or by the shape."""

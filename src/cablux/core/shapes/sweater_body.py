@@ -98,7 +98,7 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
         body = _laid_out(wanted, more)
     body = replace(body, bottom=Border(RIB, border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM))
     back, front = plan_torsos(wanted, body, construction)
-    if answers["cuts"] != CUTS[2] and _armholes_cut(back):
+    if answers["cuts"] != CUTS[2] and _armholes_cut(back) and not wanted.layout:
         again = laid_between(wanted, body, back)
         found = plan_torsos(wanted, again, construction) if again else (back, front)
         if again and not _armholes_cut(found[0]):

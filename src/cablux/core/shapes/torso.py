@@ -28,11 +28,13 @@ def seam() -> Segment:
 def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float) -> Piece:
     """A piece of a body as wide as wanted, panels in its middle, a seam stitch at each side; no rows yet.
 
-    Raises Infeasible where the panels that were chosen do not fit.
+    A layout that a person has arranged is taken as it is. Raises Infeasible where the chosen panels do not fit.
     """
     ground = wanted.ground or find_pattern(GROUND)
     count = max(4, round(width_mm / wanted.evidence.gauge.stitch_mm) - 2)
-    own = (seam(), Segment("background", ground, ground.chart.repeats_for(count) or count), seam())
+    own: tuple[Segment, ...] = (seam(), Segment("background", ground, ground.chart.repeats_for(count) or count), seam())
+    if wanted.layout:
+        own = wanted.layout if wanted.layout[0].is_seam else (seam(), *wanted.layout, seam())
     bare = Piece(
         name=name,
         width_mm=width_mm,
@@ -44,7 +46,7 @@ def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float
         top=Border(rows=0),
         setup_rows=0,
     )
-    laid = laid_out(bare, wanted, _STARTS, "wide middle, pairs beside it")
+    laid = bare if wanted.layout else laid_out(bare, wanted, _STARTS, "wide middle, pairs beside it")
     return replace(laid, bands=(replace(laid.bands[0], own=laid.bands[0].segments, symmetric=False),))
 
 

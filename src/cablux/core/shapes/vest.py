@@ -36,6 +36,7 @@ VEST = Shape(
         )
     ),
     make=_make,
+    one_layout=True,
     shows=(0, 1),
     cautions=sweater_cautions,
 )
