@@ -382,3 +382,20 @@ def test_a_ground_can_be_made_wider_and_narrower_on_the_bench(shape: str, number
         before = first_bound(knit_parts(file)[name])
         many = [len(rows[name][before - 1].loops) for rows in (knit_parts(file), knit)]
         assert many[1] - many[0] == (by if name == "Left front" else 2 * by)
+
+
+@pytest.mark.parametrize("panel", ["rope-6-6-left", "horseshoe-12"])
+def test_fewer_are_picked_up_beside_a_neck_that_cables_draw_in(panel: str) -> None:
+    """Nearly as many held stitches, and neck edges of as many rows: the cabled one is narrower, and so is its band."""
+    told = []
+    for name in (panel, "rope-1-1-left"):
+        file = made("pullover", "neck_width=18", gauge="18x25", panels=name)
+        begin = next(line for line in project_words(file).splitlines() if "back neck (Back)" in line)
+        back, right, front, left = (
+            int(a or b) for a, b in re.findall(r"[Pp]ut the (\d+)|pick up and knit (\d+)", begin)
+        )
+        told.append((back + front, right + left, len(knit_parts(file)[RIGHT])))
+        assert (back + right + front + left) % 4 == 0
+    (held, fewer, rows), (as_many, usual, as_high) = told
+    assert abs(held - as_many) <= 2 and rows == as_high
+    assert 0.8 * usual < fewer < usual

@@ -10,13 +10,15 @@ from ..layout.parts import Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
 from ..layout.silhouette import edge_path, path_um
-from ..layout.widths import pattern_um
+from ..layout.widths import pattern_um, stitch_widths
 from ..library import find_pattern
 from .shape import border_rows
 from .sweater_body import SweaterBody
 from .torso import RIB
 from .upper_body import BACK_NECK, FRONT_NECK, HALVES
 
+MOST_FEWER = 0.15
+"""Our choice: along an edge no more than 15 in 100 fewer are picked up than it wants by its length."""
 BAND_MM = 25.0
 """Our choice: a band of 2.5 cm."""
 FIRST = {"Back": 1, "Front": 2, "right": 3, "left": 4}
@@ -72,11 +74,15 @@ def hood_sources(body: SweaterBody) -> tuple[Source, ...]:
 
 
 def neckband(body: SweaterBody, high: float) -> Piece:
-    """Ribbing round the neck: over what is held, and picked up along both edges of the front neck."""
-    torso = body.torso
+    """Ribbing round the neck: over what is held, and picked up along both edges of the front neck.
+
+    It has a stitch for what one takes of the neck's way round: beside cables that draw in fewer are picked up.
+    """
+    torso, stitch = body.torso, along_um(body.back.measure)
     held = torso.neck + body.front_torso.held
-    along = path_um(edge_path(body.right, "left")) / along_um(body.back.measure)
-    picked = suited_to_rib(held + 2.0 * along, held + 2) - held
+    along = path_um(edge_path(body.right, "left")) / stitch
+    drawn = held - _held_um(body) / (1000.0 * body.back.measure.gauge.stitch_mm)
+    picked = suited_to_rib(held + 2.0 * along - min(drawn, MOST_FEWER * 2.0 * along), held + 2) - held
     front = (Source("held", FIRST["Front"], FRONT_NECK, body.front_torso.held),) if body.front_torso.held else ()
     sources = (
         Source("held", FIRST["Back"], BACK_NECK, torso.neck),
@@ -85,6 +91,16 @@ def neckband(body: SweaterBody, high: float) -> Piece:
         Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),
     )
     return rib_band("Neckband", body.back, sources, high)
+
+
+def _held_um(body: SweaterBody) -> float:
+    """How wide the held stitches of a neck lie."""
+    wide = 0.0
+    for torso, held in ((body.torso, body.torso.neck), (body.front_torso, body.front_torso.held)):
+        each = stitch_widths(torso.segments, body.back.measure)
+        first = (len(each) - held) // 2
+        wide += sum(each[first : first + held])
+    return wide
 
 
 def armband(body: SweaterBody, *, right: bool) -> Piece:
