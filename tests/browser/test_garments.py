@@ -83,5 +83,11 @@ def test_a_vest_is_solved_in_other_sizes_and_made_in_one_of_them(page: Page, com
     assert small < own < wide and str(own) == cast_on
     expect(page.get_by_role("main")).to_contain_text(f"Cast on {small} ({own}, {wide}) stitches.")
     follow(page.get_by_role("button", name="Change to woman 1X"))
-    expect(page.get_by_role("article", name="Back", exact=True).locator("dd.big")).to_have_text(str(wide))
+    back = page.get_by_role("article", name="Back", exact=True)
+    expect(back.locator("dd.big")).to_have_text(str(wide))
+    follow(back.get_by_role("link", name="Knit row 1"))
+    page.get_by_text("Size: woman 1X").click()
+    page.get_by_label("woman S", exact=True).check()
+    follow(page.get_by_role("button", name="Knit this size"))
+    expect(page.locator("#chair")).to_contain_text(f"{small} stitches")
     assert not complaints

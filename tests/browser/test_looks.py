@@ -33,6 +33,10 @@ PAGES += [
     "/projects/15/sizes?size=woman+M&size=woman+4X&all=true",
     "/projects/17-7/bench",
     "/projects/new/raglan",
+    "/projects/18/pieces",
+    "/projects/18-5/chairside",
+    "/projects/18/bench?band=1",
+    "/projects/18-9/cast-on",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]

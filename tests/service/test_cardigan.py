@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, Infeasible
 from cablux.core.layout.shaped import shape_band
 from cablux.core.layout.widths import body_um
+from cablux.core.shapes.knitted_bands import hole_rows
 from cablux.core.shapes.sizes import BODIES
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import shape_cautions
@@ -100,12 +101,12 @@ def test_buttonholes_are_as_many_as_wished_and_as_far_apart(buttons: int, side: 
 @pytest.mark.parametrize(
     ("buttons", "side", "gauge"), [(1, "right front", "20x28"), (6, "left front", "30x42"), (3, "right front", "10x14")]
 )
-@pytest.mark.parametrize("neck", ["crew", "V"])
+@pytest.mark.parametrize("neck_line", ["crew", "V"])
 def test_bands_knitted_along_lie_over_each_other_and_have_their_holes_one_above_the_other(
-    buttons: int, side: str, gauge: str, neck: str
+    buttons: int, side: str, gauge: str, neck_line: str
 ) -> None:
     """Loop by loop: rib columns that keep their faces from the hem to the neck, an eyelet in the middle purl column."""
-    sets = ("bands=knitted along", f"buttons={buttons}", f"buttonholes={side}", f"neckline={neck}")
+    sets = ("bands=knitted along", f"buttons={buttons}", f"buttonholes={side}", f"neckline={neck_line}")
     file = made("cardigan", *sets, gauge=gauge)
     knit, pieces = whole_garment(file), dict(zip((p.name for p in file.pieces), file.all_pieces(), strict=True))
     assert not any("band," in name for name in knit), "none is picked up but the neck's"
@@ -121,6 +122,8 @@ def test_bands_knitted_along_lie_over_each_other_and_have_their_holes_one_above_
         holes[name] = [(n, i) for n, row in enumerate(rows[hem:neck]) for i, lo in enumerate(row) if not lo.parents]
         shown = [[lo.face for lo in row] for row in rows[hem:neck] if all(lo.parents for lo in row)]
         strip = next(n for n in range(2, 30) if shown[1][n] == shown[1][n + 1]) - 1
+        gone = len(knit[name][neck].bound)
+        assert gone == strip + 1 if neck_line == "V" else gone > strip + 1, "bound off with its edge"
         assert strip % 4 == 3 and {i for _, i in holes[name]} <= {1 + strip // 2}, "in the middle of the strip"
         for faces in shown:
             assert faces[1 : 1 + strip] == ["kp"[c % 2] for c in range(strip)]
@@ -233,3 +236,18 @@ def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tup
 def test_too_many_buttons_are_refused() -> None:
     with pytest.raises(Infeasible, match="choose fewer buttons"):
         made("cardigan", "for=baby 3m", "buttons=15", gauge="18x25")
+
+
+@given(st.integers(20, 300), st.floats(2.0, 9.0), st.integers(0, 12))
+def test_buttonholes_of_a_band_lie_in_right_side_rows_evenly_and_clear_of_both_ends(
+    rows: int, row_mm: float, buttons: int
+) -> None:
+    try:
+        found = hole_rows(rows, row_mm, buttons, "so much")
+    except Infeasible:
+        assert buttons > 1 or rows * row_mm < 60.0
+        return
+    places = [found.first + n * found.apart for n in range(found.many)]
+    assert found.many == (buttons or found.many) and all(place % 2 for place in places)
+    assert places[0] >= 3 and places[-1] <= rows - 2 and found.first + found.many * found.apart > rows - 2
+    assert rows - places[-1] <= places[0] + 3, "the highest about as far from the neck as the lowest from the hem"

@@ -201,6 +201,7 @@ def test_a_cap_is_worked_in_short_rows_from_the_armhole_and_its_panel_goes_on_do
         assert worked[half] == max(worked) == len(cap) - 1
         assert worked[:half] == sorted(worked[:half]) and worked[half:] == sorted(worked[half:], reverse=True)
         assert max(worked[: under - 1]) <= 1 and max(worked[count - under + 1 :]) <= 1, "level under the arm"
+        assert worked[under + 2] > 1 and worked[count - under - 3] > 1, "and short rows down to there"
         depth = BODIES[who].mm("armhole") * 1.2
         assert 0.6 * depth < len(cap) * 4.0 < 0.8 * depth, (
             "two thirds to three quarters of the armhole (common practice)"
