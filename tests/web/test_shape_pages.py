@@ -335,3 +335,17 @@ def test_all_pieces_follow_the_layout_of_the_back_at_the_press_of_a_button(clien
     assert now[:2] == [counts[1][0]] * 2, "then the front too"
     assert "all pieces after the layout of Back" in client.get(f"{base}/history").text
     assert "its layout" not in client.get("/projects/3/pieces").text, "a throw has one piece"
+
+
+def test_a_garment_is_laid_out_as_its_loops_relax_piece_by_piece(client: TestClient) -> None:
+    form = typed_form(client.get("/projects/new/vest").text) | {"stitches": "14", "rows": "20"}
+    base = str(client.post("/projects/new/vest", data=form).url).removesuffix("/bench")
+    assert "Lay it out as its loops relax" in client.get(f"{base}/pieces").text
+    first = client.get(f"{base}/pieces/relaxed", headers=PART).text
+    pieces = int(re.search(r"0 of (\d+) pieces relaxed; now Back", str(Text(first)))[1])
+    assert "done=1" in first
+    last = client.get(f"{base}/pieces/relaxed?done={pieces}", headers=PART).text
+    assert last.count('class="schematic-body"') == pieces and "does not meet" not in last
+    numbers = re.findall(r"<li><b>(\d+)</b> ([\d.]+) cm", last)
+    assert [int(n) for n, _ in numbers] == list(range(1, len(numbers) + 1)) and len(numbers) >= 4
+    assert last.strip() in client.get(f"{base}/pieces?relaxed=true").text, "without scripts all at once"

@@ -1,19 +1,20 @@
-"""A whole project laid out flat: all pieces to one scale, each seam with its number on both edges that meet."""
+"""A whole project laid out flat, as planned or relaxed: to one scale, each seam numbered on both edges that meet."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
 from itertools import groupby, pairwise
 
-from ..core.layout.joins import Join, PieceEdge
+from ..core.layout.joins import Join, PieceEdge, edge_um, rows_between
 from ..core.layout.piece import Piece
-from ..core.layout.silhouette import Side, Slice, edge_path, end_path, silhouette
+from ..core.layout.silhouette import Side, edge_path, end_path, silhouette
+from ..core.pattern.cloth_outline import ClothOutline, line_um
 from ..core.units import Unit
 from .outline import outline_of
 from .svg import Element, Point, picture_root
-
-Placing = Callable[[float, float], Point]
 
 ACROSS = 1040.0
 _GAP, _NAME, _EDGE = 46.0, 26.0, 18.0
@@ -22,27 +23,67 @@ _TALLEST = 300.0
 """Our choice: the tallest piece is so high, so that a sweater fits a screen in two lines."""
 
 
-def draw_garment(pieces: Sequence[Piece], joins: Sequence[Join], names: Sequence[str], unit: Unit) -> str:
+@dataclass(frozen=True)
+class LaidPiece:
+    """A piece as it is drawn, in micrometres from its middle and its cast-on: areas by their style, and its edges."""
+
+    areas: tuple[tuple[str, tuple[Point, ...]], ...]
+    edge: Callable[[PieceEdge], list[Point]]
+
+    @property
+    def size(self) -> Point:
+        """How wide it is, about its middle, and how high."""
+        corners = [c for _, area in self.areas for c in area]
+        return 2.0 * max(abs(x) for x, _ in corners), max(y for _, y in corners) - self.low
+
+    @property
+    def low(self) -> float:
+        """Where its lowest point lies: short rows sag below the middle of their first row."""
+        return min(y for _, area in self.areas for _, y in area)
+
+
+def planned_piece(piece: Piece, unit: Unit) -> LaidPiece:
+    """A piece as its counts and its rows are planned."""
+    areas: list[tuple[str, tuple[Point, ...]]] = []
+    for kind, run in groupby(silhouette(piece), key=lambda s: s.kind):
+        sides = [c for s in run for c in ((s.below, s.low), (s.above, s.high))]
+        corners = [(ends[0], y) for ends, y in sides] + [(ends[1], y) for ends, y in reversed(sides)]
+        areas.append((f"schematic-{kind}", tuple(corners)))
+    panels = outline_of(piece, unit).panels
+    areas += [(f"schematic-panel family-{panel.family}", tuple(panel.corners)) for panel in panels]
+    return LaidPiece(tuple(areas), partial(edge_line, piece))
+
+
+def relaxed_piece(piece: Piece, outline: ClothOutline) -> LaidPiece:
+    """A piece as its loops lie."""
+    areas = [("schematic-body", outline.corners)]
+    for at, right, left in outline.panels:
+        family = piece.main_view.segments[at].pattern.family
+        areas.append((f"schematic-panel family-{family}", (*right, *reversed(left))))
+    return LaidPiece(tuple(areas), partial(relaxed_edge, piece, outline))
+
+
+def draw_garment(laid: Sequence[LaidPiece], joins: Sequence[Join], names: Sequence[str]) -> str:
     """The pieces side by side in lines, called by `names`; the seams of `joins` are numbered from 1."""
-    drawn = [silhouette(piece) for piece in pieces]
-    sizes = [(max(_span(s) for s in parts), parts[-1].high) for parts in drawn]
+    sizes = [each.size for each in laid]
     scale = min(_TALLEST / max(high for _, high in sizes), (ACROSS - 2.0 * _EDGE) / max(wide for wide, _ in sizes))
     rooms = [max(wide * scale, _LETTER * len(name)) for (wide, _), name in zip(sizes, names, strict=True)]
     places, tall = _in_lines([(room, high * scale) for room, (_, high) in zip(rooms, sizes, strict=True)])
-    label = f"All {len(pieces)} pieces laid out flat"
+    label = f"All {len(laid)} pieces laid out flat"
     root = picture_root(ACROSS, tall, class_="schematic garment", role="img", aria_label=label)
-    for at, (piece, parts) in enumerate(zip(pieces, drawn, strict=True)):
+    for at, each in enumerate(laid):
         left, foot = places[at]
         middle = left + rooms[at] / 2.0
 
-        def point(x: float, y: float, middle: float = middle, foot: float = foot) -> Point:
-            return middle + x * scale, foot - y * scale
+        def point(x: float, y: float, middle: float = middle, foot: float = foot, low: float = each.low) -> Point:
+            return middle + x * scale, foot - (y - low) * scale
 
-        _draw_piece(root, piece, parts, point, unit)
+        for css, corners in each.areas:
+            root.add("path", class_=css, d=_line([point(*c) for c in corners]) + "Z")
         words = root.add("text", x=middle, y=foot + 18.0, class_="schematic-middle")
         words.text = names[at]
         for edge, numbers in _numbered(joins, at).items():
-            _draw_seam(root, [point(*p) for p in edge_line(piece, edge)], numbers)
+            _draw_seam(root, [point(*p) for p in each.edge(edge)], numbers)
     return root.write()
 
 
@@ -53,10 +94,6 @@ def _numbered(joins: Sequence[Join], piece: int) -> dict[PieceEdge, list[int]]:
         for edge in (e for e in join.edges if e.piece == piece):
             out.setdefault(edge, []).append(number)
     return out
-
-
-def _span(part: Slice) -> float:
-    return max(right - left for left, right in (part.below, part.above))
 
 
 def _in_lines(sizes: Sequence[tuple[float, float]]) -> tuple[list[Point], float]:
@@ -81,17 +118,6 @@ def _in_lines(sizes: Sequence[tuple[float, float]]) -> tuple[list[Point], float]
     return places, y
 
 
-def _draw_piece(root: Element, piece: Piece, parts: Sequence[Slice], place: Placing, unit: Unit) -> None:
-    for kind, run in groupby(parts, key=lambda s: s.kind):
-        found = list(run)
-        sides = [c for s in found for c in ((s.below, s.low), (s.above, s.high))]
-        corners = [(ends[0], y) for ends, y in sides] + [(ends[1], y) for ends, y in reversed(sides)]
-        root.add("path", class_=f"schematic-{kind}", d=_line([place(*c) for c in corners]) + "Z")
-    for panel in outline_of(piece, unit).panels:
-        css = f"schematic-panel family-{panel.family}"
-        root.add("path", class_=css, d=_line([place(*c) for c in panel.corners]) + "Z")
-
-
 def _line(points: Sequence[Point]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points)
 
@@ -109,6 +135,37 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
         near, far = (right, left) if side == "right" else (left, right)
         sides.append((near + (far - near) * edge.over, last.high))
     return sides
+
+
+def relaxed_edge(piece: Piece, outline: ClothOutline, edge: PieceEdge) -> list[Point]:
+    """The same of a relaxed piece: a part of a side by its rows, a part of an end by its share of it."""
+    start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
+    if edge.edge == "cast-on" or edge.edge == "bind-off":
+        line = outline.bottom if edge.edge == "cast-on" else outline.top
+        whole = edge_um(piece, PieceEdge(edge.piece, edge.edge)) or 1.0
+        first, last = start / whole, min(1.0, (end or whole) / whole)
+        return _part_of(line, first, last)
+    low, high = rows_between(piece, start, end or math.inf)
+    side, other = (outline.right, outline.left) if edge.edge == "right edge" else (outline.left, outline.right)
+    points = list(side[low : high + 1])
+    if edge.over:
+        (x1, y1), (x2, y2) = side[-1], other[-1]
+        points.append((x1 + (x2 - x1) * edge.over, y1 + (y2 - y1) * edge.over))
+    return points
+
+
+def _part_of(line: Sequence[Point], first: float, last: float) -> list[Point]:
+    """What of a line lies between two parts of its length, from 0 to 1."""
+    whole, at, out = line_um(line), 0.0, list[Point]()
+    low, high = first * whole, last * whole
+    for (x1, y1), (x2, y2) in pairwise(line):
+        long = math.dist((x1, y1), (x2, y2))
+        if long and at + long > low and at < high:
+            a, b = max(0.0, (low - at) / long), min(1.0, (high - at) / long)
+            ends = [(x1 + (x2 - x1) * t, y1 + (y2 - y1) * t) for t in (a, b)]
+            out += ends if not out else ends[1:]
+        at += long
+    return out
 
 
 def _draw_seam(root: Element, line: Sequence[Point], numbers: Sequence[int]) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ..core.layout.joins import Join, join_lengths, join_problems
 from ..core.layout.piece import Piece
 from ..core.units import Unit, length_text
-from ..render.laid_garment import draw_garment
+from ..render.laid_garment import draw_garment, planned_piece
 from ..render.schematic import draw_schematic
 from .chairside import Chair, Tally, next_up
 from .pattern import joined
@@ -63,7 +63,8 @@ def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
     pieces = project.file.all_pieces()
     between = any(len({e.piece for e in join.edges}) > 1 for join in joins)
     names = [mine.piece_name + _times(mine.file.own.copies) for mine in project.pieces()]
-    paper = draw_garment(pieces, joins, names, project.unit) if between else ""
+    laid = [planned_piece(piece, project.unit) for piece in pieces] if between else []
+    paper = draw_garment(laid, joins, names) if between else ""
     seams = (_seam(pieces, join, told, project.unit) for join, told in zip(joins, joined(project.file), strict=True))
     return PiecesOverview(tuple(cards), tuple(seams), paper, shape_cautions(project.file))
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
@@ -13,6 +13,7 @@ from ..service.forms import FormReader
 from ..service.measures import after_layout, shared_layout
 from ..service.pieces_page import pieces_overview
 from ..service.projects import Project
+from ..service.relaxed_garment import RelaxedGarment, relaxed_garment
 from ..service.sizes_page import has_sizes
 from .deps import ChairDep, PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
@@ -62,12 +63,30 @@ def _pieces(request: Request, project: Project) -> Response:
 
 
 @router.get("/{project_id}/pieces", name="pieces")
-def show_pieces(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
-    """All pieces of a project to scale, with counts, rows, progress and what is next."""
-    return _overview(request, project, chair)
+def show_pieces(request: Request, project: ProjectDep, chair: ChairDep, relaxed: bool = False) -> Response:
+    """All pieces of a project to scale, with counts, rows, progress and what is next; `relaxed`: laid out so too."""
+    try:
+        return _overview(request, project, chair, relaxed=relaxed_garment(project) if relaxed else None)
+    except CabluxError as error:
+        return _overview(request, project, chair, str(error))
 
 
-def _overview(request: Request, project: Project, chair: Chair, sentence: str = "") -> Response:
+@router.get("/{project_id}/pieces/relaxed", name="relaxed_pieces")
+def show_relaxed(request: Request, project: ProjectDep, done: Annotated[int, Query(ge=0, le=100)] = 0) -> Response:
+    """So many of the pieces relaxed, as a part of the page; the garment once all are."""
+    try:
+        return page(request, "_relaxed.html", project=project, relaxed=relaxed_garment(project, done))
+    except CabluxError as error:
+        return page(request, "_relaxed.html", project=project, relaxed=None, sentence=str(error))
+
+
+def _overview(
+    request: Request,
+    project: Project,
+    chair: Chair,
+    sentence: str = "",
+    relaxed: RelaxedGarment | None = None,
+) -> Response:
     return page(
         request,
         "pieces.html",
@@ -77,4 +96,5 @@ def _overview(request: Request, project: Project, chair: Chair, sentence: str = 
         graded=has_sizes(project),
         shared=shared_layout(project.file),
         sentence=sentence,
+        relaxed=relaxed,
     )

@@ -13,7 +13,7 @@ from .caston import plan_cast_on
 from .cautions import EASED
 from .heights import plan_rows
 from .piece import BandView, Piece
-from .silhouette import Side, edge_path, path_um, top_um
+from .silhouette import Side, crossed_away, edge_path, path_um, pulled_um, top_um
 from .widths import body_row_um, body_um
 
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
@@ -91,6 +91,10 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
     if edge.edge in ("right edge", "left edge"):
         side: Side = "right" if edge.edge == "right edge" else "left"
         long = path_um(edge_path(piece, side, start, end))
+        low, high = crossed_away(piece)
+        if low < min(high, end) and start < high:
+            crossed = path_um(edge_path(piece, side, max(start, low), min(end, high)))
+            long += pulled_um(crossed, piece.measure.gauge.stitch_mm * 1000.0) - crossed
         return long + top_um(piece) * edge.over
     at = plan_cast_on(piece).bottom if edge.edge == "cast-on" else plan_cast_on(piece).top
     view = piece.band_views[0 if edge.edge == "cast-on" else -1]
@@ -131,15 +135,24 @@ def edge_rows(piece: Piece, edge: PieceEdge) -> int | None:
     """The rows of a side of a piece, or of the part of it; None for an end, and for what goes on over the top."""
     if edge.edge in ENDS or edge.over:
         return None
+    first, last = rows_between(piece, edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf)
+    return last - first
+
+
+def rows_between(piece: Piece, low_um: float, high_um: float) -> tuple[int, int]:
+    """After which row of a piece a height is reached, and after which another: of rows that lie in it by half."""
     plan = plan_rows(piece)
-    low, high, at = edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf, 0.0
-    count = 0
+    at, row, first, last = 0.0, 0, 0, 0
     parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
     for rows, um in parts:
         for _ in range(rows):
-            count += low <= at + um / 2.0 < high
+            row += 1
+            if at + um / 2.0 < low_um:
+                first = row
+            if at + um / 2.0 < high_um:
+                last = row
             at += um
-    return count
+    return first, max(first, last)
 
 
 def _parts_meet(pieces: Sequence[Piece], found: JoinLengths) -> bool:

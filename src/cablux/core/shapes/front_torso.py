@@ -10,6 +10,7 @@ from itertools import accumulate
 from ..errors import Infeasible
 from ..gauge import Measure
 from ..layout.segment import Segment
+from ..layout.silhouette import pulled_um
 from ..layout.widths import segment_um, stitch_widths
 from .asks import millimetres
 from .shape import Wanted
@@ -25,8 +26,8 @@ def front_beside(wanted: Wanted, back: Torso, row_mm: float, construction: str) 
     """The front of such a back before its neck is shaped.
 
     What it is wider goes at the armholes; what the back is longer hangs below it. Where the back alone slopes, the
-    front reaches over the shoulder, so that both together slope half as much, and is as wide there as the slope is
-    long. Raises Infeasible for what cannot be.
+    front reaches over the shoulder, so that both together slope half as much, and is as wide there as the slope lies.
+    Raises Infeasible for what cannot be.
     """
     front = _wider(wanted, back, construction)
     less = 2 * round(millimetres(wanted.answers, "back_longer") / row_mm / 2.0)
@@ -39,7 +40,8 @@ def front_beside(wanted: Wanted, back: Torso, row_mm: float, construction: str) 
     each, own = (stitch_widths(torso.segments, wanted.evidence.measure) for torso in (back, front))
     across, rise = sum(each[back.armhole :][: back.shoulder]), back.slope_rows * row_mm * 1000.0
     reach = list(accumulate(own[front.armhole : front.stitches // 2]))
-    more = min(range(len(reach)), key=lambda n: abs(reach[n] - math.hypot(across, rise))) + 1 - back.shoulder
+    long = pulled_um(math.hypot(across, rise), wanted.evidence.gauge.stitch_mm * 1000.0)
+    more = min(range(len(reach)), key=lambda n: abs(reach[n] - long)) + 1 - back.shoulder
     if back.neck - 2 * more < 4:
         raise Infeasible("So narrow a neck is used up by the slope of the shoulders: make it wider.")
     depth = back.depth + back.slope_rows

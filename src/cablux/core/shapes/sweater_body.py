@@ -11,7 +11,7 @@ from ..layout.heights import plan_rows
 from ..layout.parts import PartEnd
 from ..layout.piece import Band, Border, Piece, is_symmetric
 from ..layout.room import border_row_um
-from ..layout.silhouette import edge_path, path_um
+from ..layout.silhouette import edge_path, path_um, pulled_um
 from ..layout.widths import body_row_um, body_um, stitch_widths
 from .asks import millimetres
 from .ease import wanted_ease_mm
@@ -79,7 +79,8 @@ class SweaterBody:
         across = sum(stitch_widths(torso.segments, self.back.measure)[torso.armhole :][: torso.shoulder])
         above = torso.body + torso.depth
         rise = level_um(self.back, above + torso.slope_rows) - level_um(self.back, above)
-        return math.hypot(across, rise) if torso.kind == "crossed" else across
+        stitch = self.back.measure.gauge.stitch_mm * 1000.0
+        return pulled_um(math.hypot(across, rise), stitch) if torso.kind == "crossed" else across
 
     @property
     def back_seam_mm(self) -> tuple[float, float]:

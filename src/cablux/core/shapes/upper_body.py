@@ -9,7 +9,7 @@ from ..layout.parts import HeldGroup, PartEnd, Source
 from ..layout.piece import Band, Border, Piece
 from ..layout.segment import Segment
 from ..layout.short_rows import sloped_rows
-from ..layout.widths import body_row_um, segment_um
+from ..layout.widths import body_row_um, stitch_widths
 from ..library import find_pattern
 from ..shaping.outline import Shaping, Station, Step, StepKind
 from .shape import GROUND
@@ -140,7 +140,8 @@ def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, pace
         begins=(Source("held", number, hand, side),),
         ends=side_end(torso),
     )
-    width = sum(segment_um(s, piece.measure) for s in own) / 1000.0
+    each = stitch_widths(own, piece.measure)
+    width = sum(each[:side] if right else each[len(each) - side :]) / 1000.0
     rows = torso.neck_rows + torso.slope_rows
     high = max(10.0, rows * body_row_um(piece.band_views[0]) / 1000.0)
     return replace(piece, width_mm=width, tolerance_mm=max(10.0, width / 3.0), height_mm=round(high, 1))

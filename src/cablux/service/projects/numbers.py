@@ -9,6 +9,7 @@ from ...core.gauge import EIGHTY
 from ...core.layout.caston import CastOnPlan, plan_cast_on
 from ...core.layout.heights import RowPlan, plan_rows
 from ...core.layout.piece import BandView, Piece
+from ...core.layout.silhouette import widest_um
 from ...core.layout.stations import count_stations
 from ...core.layout.widths import body_sd_um, body_um, chance_within
 from ..exchange import ProjectFile
@@ -73,6 +74,9 @@ def band_width(view: BandView) -> BandWidth:
     if view.shaping is not None and view.shaping.short and view.shaping.sections:  # part of its layout, all the way up
         station = count_stations(view)[0]
         part, count = station.width_um / body_um(view), station.count
+        width, sd = round(part * width), part * sd
+    elif view.shaping is not None and not view.shaping.sections:
+        part, count = widest_um(view, view.outlook) / width, max(s.count for s in count_stations(view))
         width, sd = round(part * width), part * sd
     else:
         count = view.stitches
