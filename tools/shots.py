@@ -19,7 +19,7 @@ DESK, PHONE = (1280, 800), (390, 844)
 VIEWS = [
     ("projects", "/", DESK, "day"),
     ("new-project", "/projects/new", DESK, "day"),
-    ("shape", "/projects/new/hat", DESK, "day"),
+    ("shape", "/projects/new/cardigan", DESK, "day"),
     ("pieces", "/projects/16/pieces", DESK, "day"),
     ("sizes", "/projects/16/sizes?size=woman+S&size=woman+M&size=woman+L&size=woman+1X&all=true", DESK, "day"),
     ("gauge", "/projects/3/gauge", DESK, "day"),
