@@ -22,8 +22,8 @@ FLAT_TOP_MM = (80.0, 100.0)
 """Common practice: the top of a cap is bound off flat over 5 to 10 cm."""
 CAP_EASE = 0.02
 """Common practice: a cap's edge is 0 to 2.5 cm longer than its armhole, of 45 to 50 cm: a fiftieth."""
-CAP_STEP, MOST_STEPS = 3, 5
-"""Our choice: where a cap would be too high, three stitches a side are bound off below its top, five times at most."""
+CAP_STEP, MOST_STEPS = 3, 8
+"""Our choice: where a cap would be too high, three stitches a side are bound off below its top, eight times at most."""
 
 
 @dataclass(frozen=True)
