@@ -167,6 +167,27 @@ def chart(
 
 
 @app.command()
+def where(
+    file: File,
+    seen: Annotated[
+        list[str] | None,
+        typer.Option(help="PANEL:BARS:LEAN, bars above a panel’s last crossing; may be given several times"),
+    ] = None,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    length: Annotated[float, typer.Option(min=0, help="how long it is from the cast-on, in the file’s unit")] = 0,
+    as_json: AsJson = False,
+) -> None:
+    """Find the rows of a piece that fit what its cables show."""
+    from .service.lost_place import place_report, place_sentence
+
+    found = place_report(read_input(file), piece, seen or [], length)
+    if as_json:
+        print_json(found)
+        return
+    typer.echo(place_sentence(found))
+
+
+@app.command()
 def spread(
     start: Annotated[int, typer.Argument(help="stitches on the needle now")],
     goal: Annotated[int, typer.Argument(help="stitches wanted")],

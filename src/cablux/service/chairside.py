@@ -19,6 +19,8 @@ from .documents import time_now
 from .errors import NotFound
 from .projects import Project
 
+KINDS: tuple[EventKind, ...] = ("undo", "jump", "row done")
+
 
 @dataclass(frozen=True)
 class PartNow:
@@ -135,6 +137,14 @@ class Chair:
         self._append(project, "undo", row, copy)
         return self.now(project, copy)
 
+    def jump(self, project: Project, row: int, copy: int = 1) -> RowNow:
+        """Goes on after row `row`, wherever the tally was; 0 is the cast-on."""
+        total = len(compile_piece(project.piece).rows)
+        if not 0 <= row <= total:
+            raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
+        self._append(project, "jump", row, copy)
+        return self.now(project, copy)
+
     def _append(self, project: Project, kind: str, row: int, copy: int) -> None:
         if not 1 <= copy <= project.file.own.copies:
             raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
@@ -171,7 +181,7 @@ def _events(found: Sequence[EventRow], project: Project, copy: int) -> list[Even
 
 
 def _kind(text: str) -> EventKind:
-    return "undo" if text == "undo" else "row done"
+    return next((kind for kind in KINDS if kind == text), "row done")
 
 
 def _parts(pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:

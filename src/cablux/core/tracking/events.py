@@ -6,12 +6,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-EventKind = Literal["row done", "undo"]
+EventKind = Literal["row done", "undo", "jump"]
 
 
 @dataclass(frozen=True)
 class Event:
-    """What happened: a row was finished, or the last finished row was taken back. `row` is that row."""
+    """What happened: a row was finished, the last one taken back, or `row` was found to be the last that is done."""
 
     kind: EventKind
     row: int
@@ -36,4 +36,6 @@ def fold_events(events: Iterable[Event]) -> Progress:
             done += 1
         elif event.kind == "undo" and event.row == done and done > 0:
             done -= 1
+        elif event.kind == "jump" and event.row >= 0:
+            done = event.row
     return Progress(done)

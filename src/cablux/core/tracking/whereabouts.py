@@ -44,7 +44,7 @@ class Sighting:
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """What each panel of a piece shows: `shown[panel][r]` after row r, None where it is not there or has not crossed."""
+    """What the panels of a piece show: `shown[panel][r]` after row r, None where it is not there or has not crossed."""
 
     rows: int
     shown: Mapping[Panel, tuple[Shown | None, ...]]

@@ -1,0 +1,131 @@
+"""A lost place found again: what was seen of the cables, the rows that fit it, and what to look at next."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import accumulate
+from typing import Any
+
+from ..core.errors import IllegalPiece
+from ..core.layout.heights import plan_rows
+from ..core.layout.piece import Piece
+from ..core.pattern import compile_piece
+from ..core.pattern.words import number_list
+from ..core.tracking import LEANS, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
+from ..core.units import to_mm
+from .errors import NotFound
+from .exchange import ProjectFile, read_project
+
+MANY = 8
+"""Our choice: so many rows are offered at the most; of more it is said how many they are."""
+OFF, LEAST_OFF_MM = 0.06, 15.0
+"""Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
+LEAN_NAMES: dict[Leans, str] = {"left": "to the left", "right": "to the right", "both": "one each way"}
+
+
+@dataclass(frozen=True)
+class PanelLook:
+    """A panel that can be looked at: its key in a form, its name with its place, and what it shows in the rows left."""
+
+    key: str
+    name: str
+    shows: tuple[Shown, ...]
+
+
+@dataclass(frozen=True)
+class LostPlace:
+    """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart."""
+
+    seen: tuple[tuple[str, Sighting], ...]
+    rows: tuple[int, ...]
+    panels: tuple[PanelLook, ...]
+    next: PanelLook | None
+
+    @property
+    def offered(self) -> tuple[int, ...]:
+        """The rows to choose from; none while there are too many."""
+        return self.rows if len(self.rows) <= MANY else ()
+
+
+def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0) -> LostPlace:
+    """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
+
+    The lean may be left out. With a length from the cast-on only rows near it are taken. Raises IllegalPiece for what
+    cannot be read, NotFound for a panel that is not there.
+    """
+    found = whereabouts(compile_piece(piece).rows)
+    sightings = tuple(_sighting(found, text) for text in seen)
+    rows = found.fitting(sightings, _rows_near(piece, long_mm) if long_mm else None)
+    asked = [s.panel for s in sightings]
+    looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
+    best = found.next_panel(rows, asked) if len(rows) > 1 else None
+    told = tuple((_said(s), s) for s in sightings)
+    return LostPlace(told, rows, tuple(looks.values()), looks[best] if best is not None else None)
+
+
+def _rows_near(piece: Piece, long_mm: float) -> list[int]:
+    """The rows after which a piece may be so long."""
+    plan = plan_rows(piece)
+    parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
+    heights = [0.0, *accumulate(um / 1000.0 for rows, um in parts for _ in range(rows))]
+    off = max(LEAST_OFF_MM, OFF * long_mm)
+    return [row for row, high in enumerate(heights) if abs(high - long_mm) <= off]
+
+
+def _look(found: Whereabouts, panel: Panel, rows: Sequence[int]) -> PanelLook:
+    shows = {shown for r in rows if (shown := found.shown[panel][r]) is not None}
+    ordered = sorted(shows, key=lambda s: (s.bars, s.leans))
+    return PanelLook(str(panel[0] + 1), _named(found, panel), tuple(ordered))
+
+
+def _named(found: Whereabouts, panel: Panel) -> str:
+    """Its name; where there are several of that name, which of them from the right."""
+    same = [each for each in sorted(found.shown) if each[1] == panel[1]]
+    place = f", number {same.index(panel) + 1} from the right" if len(same) > 1 else ""
+    return f"{panel[1]}{place}"
+
+
+def _sighting(found: Whereabouts, text: str) -> Sighting:
+    read = re.fullmatch(r"\s*(.+?)\s*:\s*(\d{1,3})\s*(?::\s*(\w*)\s*)?", text)
+    if read is None or (read[3] or "left") not in LEANS:
+        raise IllegalPiece(f"“{text}” says nothing that was seen: type PANEL:BARS:LEAN, such as Braid of 9:3:left.")
+    named = [panel for panel in sorted(found.shown) if read[1].casefold() in (panel[1].casefold(), str(panel[0] + 1))]
+    if not named:
+        there = ", ".join(dict.fromkeys(name for _, name in sorted(found.shown))) or "none"
+        raise NotFound(f"No panel “{read[1]}” crosses here; these do: {there}.")
+    lean = next((each for each in LEANS if each == read[3]), None)
+    return Sighting(named[0], int(read[2]), lean)
+
+
+def _said(seen: Sighting) -> str:
+    bars = f"{seen.bars} bar{'' if seen.bars == 1 else 's'} above its last crossing"
+    return f"{seen.panel[1]}: {bars}" + (f", which leans {LEAN_NAMES[seen.leans]}" if seen.leans else "")
+
+
+def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
+    """A project open at the piece of that name, its first one without a name. Raises NotFound."""
+    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
+    if name and name.casefold() not in names:
+        there = ", ".join(p.name or file.name for p in file.pieces)
+        raise NotFound(f"There is no piece “{name}”; these are there: {there}.")
+    return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
+
+
+def place_report(text: str, piece: str, seen: Sequence[str], length: float = 0.0) -> dict[str, Any]:
+    """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
+    file = opened_at_piece(read_project(text), piece)
+    found = find_place(file.piece(), seen, to_mm(length, file.unit))
+    panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
+    return {"rows": list(found.rows), "panels": panels, "next": found.next.name if found.next else None}
+
+
+def place_sentence(report: dict[str, Any]) -> str:
+    """The same in words."""
+    rows = report["rows"]
+    if not rows:
+        return "No row of this piece looks so: count the bars once more, from the crossing to the needle."
+    what = "row fits" if len(rows) == 1 else "rows fit"
+    said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(tuple(rows))}."
+    return said + (f" Look at {report['next']} next." if report["next"] else "")
