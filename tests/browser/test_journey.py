@@ -430,3 +430,25 @@ def test_a_phone_keeps_the_place_in_a_long_row(browser, base_url: str):
     page.locator("[data-undo]").tap()
     expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
     context.close()
+
+
+def test_a_place_is_lost_and_found_on_a_phone(page: Page, base_url: str, complaints: list[str]) -> None:
+    """Two looks at the throw, the second one at the cable that was proposed; then on from the row that is left."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{base_url}/projects/3/chairside")
+    page.get_by_text("Lost your place?").click()
+    page.get_by_label("Cable to look at").select_option(label="Braid of 9")
+    page.get_by_label("Bars above its last crossing").fill("3")
+    page.get_by_label("That crossing leans").select_option(label="to the left")
+    page.get_by_label(re.compile("^Length so far")).fill("57")
+    page.get_by_role("button", name="Find the rows that fit").click()
+    place = page.locator("#lost-place")
+    expect(place).to_contain_text("2 rows fit:")
+    expect(page.get_by_role("button", name="Go on after row 156")).to_be_visible()
+    page.get_by_label("Bars above its last crossing").fill("4")
+    page.get_by_role("button", name="Find the rows that fit").click()
+    expect(place).to_contain_text(re.compile("You have worked row 1(48|56)|No row of this piece looks so"))
+    page.get_by_role("link", name="Begin again").click()
+    expect(page.get_by_label("Bars above its last crossing")).to_have_value("")
+    expect(place).not_to_contain_text("rows fit")
+    assert not complaints

@@ -37,6 +37,7 @@ PAGES += [
     "/projects/18-5/chairside",
     "/projects/18/bench?band=1",
     "/projects/18-9/cast-on",
+    "/projects/3/chairside/lost?panel=11&bars=3&length=57",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
