@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import accumulate
 from typing import Any
 
@@ -55,7 +56,7 @@ def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0) -> 
     The lean may be left out. With a length from the cast-on only rows near it are taken. Raises IllegalPiece for what
     cannot be read, NotFound for a panel that is not there.
     """
-    found = whereabouts(compile_piece(piece).rows)
+    found = _whereabouts(piece)
     sightings = tuple(_sighting(found, text) for text in seen)
     rows = found.fitting(sightings, _rows_near(piece, long_mm) if long_mm else None)
     asked = [s.panel for s in sightings]
@@ -63,6 +64,11 @@ def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0) -> 
     best = found.next_panel(rows, asked) if len(rows) > 1 else None
     told = tuple((_said(s), s) for s in sightings)
     return LostPlace(told, rows, tuple(looks.values()), looks[best] if best is not None else None)
+
+
+@lru_cache(maxsize=32)
+def _whereabouts(piece: Piece) -> Whereabouts:
+    return whereabouts(compile_piece(piece).rows)
 
 
 def _rows_near(piece: Piece, long_mm: float) -> list[int]:

@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 from ..notation import CrossedDecrease, Crossing, HalfCrossing, Lean
@@ -70,7 +69,6 @@ class Whereabouts:
         return sum(n * n for n in groups.values()) / max(1, len(rows))
 
 
-@lru_cache(maxsize=32)
 def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
     """What the panels of a piece show, from its compiled rows; a panel is what crosses somewhere."""
     crossed: dict[Panel, dict[int, Leans]] = {}
