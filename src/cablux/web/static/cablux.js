@@ -56,7 +56,8 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
-      if (event.target.closest("a, button, input, select, textarea, summary") && event.key !== "Backspace") return;
+      if (event.target.closest("input, select, textarea")) return; // what is typed there is no row
+      if (event.target.closest("a, button, summary") && event.key !== "Backspace") return;
       if (event.key === " " || event.key === "Enter") {
         event.preventDefault();
         press("[data-done]");
