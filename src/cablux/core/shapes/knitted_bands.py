@@ -45,7 +45,11 @@ def hole_rows(rows: int, row_mm: float, buttons: int, wanted_text: str) -> HoleR
     high = rows - low - (rows - low + 1) % 2
     fitting = 1 + max(0, high - low) // LEAST_ROWS
     many = buttons or min(fitting, 1 + round((high - low) * row_mm / APART_MM))
-    if high < low or (many > 1 and (high - low) // (many - 1) < LEAST_ROWS):
+    if high < low:
+        raise Infeasible(
+            f"{wanted_text} of a front are too short for a buttonhole: pick the bands up, or make it longer."
+        )
+    if many > 1 and (high - low) // (many - 1) < LEAST_ROWS:
         raise Infeasible(f"{many} buttonholes lie too near each other along {wanted_text} of a front: choose fewer.")
     apart = 2 * ((high - low) // (many - 1) // 2) if many > 1 else 2 * (rows // 2 + 1)
     return HoleRows(high - apart * (many - 1), many, apart)
