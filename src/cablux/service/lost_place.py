@@ -6,18 +6,18 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import accumulate
 from typing import Any
 
 from ..core.errors import IllegalPiece
-from ..core.layout.heights import plan_rows
+from ..core.layout.heights import row_heights_um
 from ..core.layout.piece import Piece
 from ..core.pattern import compile_piece
 from ..core.pattern.words import number_list
 from ..core.tracking import LEANS, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
 from ..core.units import to_mm
 from .errors import NotFound
-from .exchange import ProjectFile, read_project
+from .exchange import read_project
+from .pattern import opened_at_piece
 
 MANY = 8
 """Our choice: so many rows are offered at the most; of more it is said how many they are."""
@@ -73,11 +73,8 @@ def _whereabouts(piece: Piece) -> Whereabouts:
 
 def _rows_near(piece: Piece, long_mm: float) -> list[int]:
     """The rows after which a piece may be so long."""
-    plan = plan_rows(piece)
-    parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
-    heights = [0.0, *accumulate(um / 1000.0 for rows, um in parts for _ in range(rows))]
     off = max(LEAST_OFF_MM, OFF * long_mm)
-    return [row for row, high in enumerate(heights) if abs(high - long_mm) <= off]
+    return [row for row, um in enumerate(row_heights_um(piece)) if abs(um / 1000.0 - long_mm) <= off]
 
 
 def _look(found: Whereabouts, panel: Panel, rows: Sequence[int]) -> PanelLook:
@@ -108,15 +105,6 @@ def _sighting(found: Whereabouts, text: str) -> Sighting:
 def _said(seen: Sighting) -> str:
     bars = f"{seen.bars} bar{'' if seen.bars == 1 else 's'} above its last crossing"
     return f"{seen.panel[1]}: {bars}" + (f", which leans {LEAN_NAMES[seen.leans]}" if seen.leans else "")
-
-
-def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
-    """A project open at the piece of that name, its first one without a name. Raises NotFound."""
-    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
-    if name and name.casefold() not in names:
-        there = ", ".join(p.name or file.name for p in file.pieces)
-        raise NotFound(f"There is no piece “{name}”; these are there: {there}.")
-    return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
 
 
 def place_report(text: str, piece: str, seen: Sequence[str], length: float = 0.0) -> dict[str, Any]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from itertools import accumulate
 
 from ..errors import IllegalPiece
 from .endings import Ending, panel_ending
@@ -87,6 +88,13 @@ def band_endings(view: BandView, rows: int, lead: int) -> tuple[Ending, ...]:
 def ending_score(ends: tuple[Ending, ...]) -> tuple[int, int]:
     """Stitches of panels that are cut, and of those that do not end as they begin: the fewer the better."""
     return sum(e.stitches for e in ends if e.look == "cut"), sum(e.stitches for e in ends if e.look != "alike")
+
+
+def row_heights_um(piece: Piece) -> tuple[float, ...]:
+    """How high a piece is after none of its rows, after one, and so on to all."""
+    plan = plan_rows(piece)
+    parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
+    return tuple(accumulate((um for rows, um in parts for _ in range(rows)), initial=0.0))
 
 
 def _offset(piece: Piece, below: Sequence[BandRows]) -> int:

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from ..errors import IllegalPiece
 from ..units import Unit, length_text
 from .caston import plan_cast_on
 from .cautions import EASED
-from .heights import plan_rows
+from .heights import plan_rows, row_heights_um
 from .piece import BandView, Piece
 from .silhouette import Side, crossed_away, edge_path, path_um, pulled_um, top_um
 from .widths import body_row_um, body_um
@@ -141,17 +142,8 @@ def edge_rows(piece: Piece, edge: PieceEdge) -> int | None:
 
 def rows_between(piece: Piece, low_um: float, high_um: float) -> tuple[int, int]:
     """After which row of a piece a height is reached, and after which another: of rows that lie in it by half."""
-    plan = plan_rows(piece)
-    at, row, first, last = 0.0, 0, 0, 0
-    parts = [(plan.bottom, plan.bottom_row_um), *((b.rows, b.row_um) for b in plan.bands), (plan.top, plan.top_row_um)]
-    for rows, um in parts:
-        for _ in range(rows):
-            row += 1
-            if at + um / 2.0 < low_um:
-                first = row
-            if at + um / 2.0 < high_um:
-                last = row
-            at += um
+    middles = [(a + b) / 2.0 for a, b in pairwise(row_heights_um(piece))]
+    first, last = (sum(middle < um for middle in middles) for um in (low_um, high_um))
     return first, max(first, last)
 
 

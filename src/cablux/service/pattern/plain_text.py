@@ -68,15 +68,20 @@ def _told_in_pattern(view: BandView) -> bool:
     return not (view.shaping.cabled and any(row.crossed for row in shape_band(view).lives.rows))
 
 
+def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
+    """A project open at the piece of that name, its first one without a name. Raises NotFound where there is none."""
+    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
+    if name and name.casefold() not in names:
+        raise NotFound(
+            f"There is no piece “{name}”; these are there: {', '.join(p.name or file.name for p in file.pieces)}."
+        )
+    return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
+
+
 def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
     """The pattern of a project: of all its pieces, or of the one named. Raises NotFound where there is none."""
-    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
-    if piece and piece.casefold() not in names:
-        raise NotFound(
-            f"There is no piece “{piece}”; these are there: {', '.join(p.name or file.name for p in file.pieces)}."
-        )
     if piece:
-        return file_text(file.opened_at(names[piece.casefold()]), wording, manner)
+        return file_text(opened_at_piece(file, piece), wording, manner)
     texts = [file_text(file.opened_at(p.number), wording, manner) for p in file.pieces]
     return "\n\n".join(texts) + wording.terms(_joining(file))
 
