@@ -10,7 +10,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 CHROMIUM := /usr/bin/chromium
 
-.PHONY: help setup demo serve test wander mutants bench lint css lock shots clean
+.PHONY: help setup demo serve phone test wander mutants bench lint css lock shots clean
 
 help: ## this list
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 10
@@ -41,6 +41,9 @@ demo: $(VENV)/.run ## start with demo data; FRESH=1 starts anew; PORT=8765
 
 serve: $(VENV)/.run ## start without demo data
 	$(BIN)/cablux serve --port $(PORT)
+
+phone: $(VENV)/.run ## start without demo data, for phones in the same network too
+	$(BIN)/cablux serve --lan --port $(PORT)
 
 chromium:
 	@if [ ! -x $(CHROMIUM) ]; then \

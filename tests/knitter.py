@@ -165,7 +165,9 @@ class Hands:
 
 
 _STAR = re.compile(r"(.*?)\*(.*?); rep from \*(?: (until (\d+) stitch(?:es)? remains?|to end))?(?:, (.*))?$")
-_LINE = re.compile(r"(?:Row|Round)s? ([\d,… –]+)(?: \((RS|WS)\))?: (.*?)\.?(?: \((\d+) stitches\))?$")
+_LINE = re.compile(
+    r"(?:Row|Round)s? ([\d,… –]+(?:, every \d+\w\w)?)(?: \((RS|WS)\))?: (.*?)\.?(?: \((\d+) stitches\))?$"
+)
 
 
 def phrases(text: str) -> list[str]:
@@ -256,12 +258,14 @@ def _seen(loop: Loop, side: str, below: list[Loop]) -> Loop:
 
 
 def numbers(text: str) -> list[int]:
-    """`2, 4, … 20`, `3–7`, `5`."""
+    """`2, 4, … 20, every 2nd`, `3–7`, `5`."""
     out: list[int] = []
+    text, _, every = text.partition(", every ")
     for part in text.replace("…", ",…").split(","):
         part = part.strip()
         if part.startswith("…"):
             step, last = out[-1] - out[-2], int(part[1:])
+            assert every.startswith(str(step)), f"“{text}” is not every {every}"
             out += range(out[-1] + step, last + 1, step)
         elif "–" in part:
             first, last = map(int, part.split("–"))

@@ -1,4 +1,4 @@
-"""The command line: demo, serve, check, draw-in, words, chart, shapes, new, size, spread, export.
+"""The command line: demo, serve, check, draw-in, words, chart, shapes, new, size, pattern, where, spread, export.
 
 Each command imports what it needs, so that none waits for another's solvers.
 """
@@ -14,14 +14,18 @@ from typing import Annotated, Literal
 import typer
 
 from . import __version__
-from .cli_io import AsJson, File, Size, print_json, read_input
+from .cli_io import AsJson, File, Size, choose_passphrase, print_json, read_input, write_output
+from .cli_pattern import app as pattern_commands
 from .cli_projects import app as project_commands
 from .core.errors import CabluxError
 from .settings import Settings
 
+Lan = Annotated[bool, typer.Option("--lan", help="let phones in the same network in, by a passphrase")]
+
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="Cablux lays out and sizes cabled knitting.")
 
 app.add_typer(project_commands)
+app.add_typer(pattern_commands)
 
 
 def main() -> None:
@@ -43,6 +47,7 @@ def version() -> None:
 def demo(
     port: Annotated[int | None, typer.Option(help="port to listen on; 0 picks a free one")] = None,
     fresh: Annotated[bool, typer.Option("--fresh", help="put the old data aside and start anew")] = False,
+    lan: Lan = False,
 ) -> None:
     """Start with demo data; what you changed the last time is kept."""
     from .demo.loader import prepare_demo
@@ -52,18 +57,30 @@ def demo(
     aside = prepare_demo(settings, fresh=fresh)
     if aside:
         typer.echo(f"The old data lies in {aside}")
-    run(settings if port is None else settings.model_copy(update={"port": port}))
+    run(_opened(settings, port, lan=lan))
 
 
 @app.command()
 def serve(
     port: Annotated[int | None, typer.Option(help="port to listen on; 0 picks a free one")] = None,
+    lan: Lan = False,
+    passphrase: Annotated[
+        bool, typer.Option("--new-passphrase", help="choose another one; every device is asked for it again")
+    ] = False,
 ) -> None:
     """Start with your own data."""
     from .web.server import serve as run
 
-    settings = Settings()
-    run(settings if port is None else settings.model_copy(update={"port": port}))
+    run(_opened(Settings(), port, lan=lan, anew=passphrase))
+
+
+def _opened(settings: Settings, port: int | None, *, lan: bool, anew: bool = False) -> Settings:
+    """The settings with the port and the openness that were asked for; beyond this machine a passphrase is chosen."""
+    if lan and not settings.reaches_out:
+        settings = settings.model_copy(update={"host": "0.0.0.0"})
+    if anew or lan:
+        choose_passphrase(settings.data, anew=anew)
+    return settings if port is None else settings.model_copy(update={"port": port})
 
 
 def _environment() -> set[str]:
@@ -156,35 +173,7 @@ def chart(
     from .service import exchange
 
     content = exchange.convert_chart(read_input(file), form, hold=hold, size=size)
-    if to is None:
-        sys.stdout.buffer.write(content)
-        return
-    try:
-        to.write_bytes(content)
-    except OSError as error:
-        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
-    typer.echo(f"Written to {to}")
-
-
-@app.command()
-def where(
-    file: File,
-    seen: Annotated[
-        list[str] | None,
-        typer.Option(help="PANEL:BARS:LEAN, bars above a panel’s last crossing; may be given several times"),
-    ] = None,
-    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
-    length: Annotated[float, typer.Option(min=0, help="how long it is from the cast-on, in the file’s unit")] = 0,
-    as_json: AsJson = False,
-) -> None:
-    """Find the rows of a piece that fit what its cables show."""
-    from .service.lost_place import place_report, place_sentence
-
-    found = place_report(read_input(file), piece, seen or [], length)
-    if as_json:
-        print_json(found)
-        return
-    typer.echo(place_sentence(found))
+    write_output(content, to)
 
 
 @app.command()
@@ -218,11 +207,4 @@ def export(
     from .service import reports
 
     found = reports.export_project(Settings().database, project, text=text)
-    if to is None:
-        typer.echo(found, nl=False)
-        return
-    try:
-        to.write_text(found, "utf-8")
-    except OSError as error:
-        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
-    typer.echo(f"Written to {to}")
+    write_output(found.encode(), to)

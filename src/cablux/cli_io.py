@@ -43,6 +43,35 @@ def quiet() -> Iterator[None]:
         os.close(ours)
 
 
+def write_output(content: bytes, to: Path | None) -> None:
+    """Writes a file's content, to standard output where no file is named."""
+    if to is None:
+        sys.stdout.flush()
+        sys.stdout.buffer.write(content)
+        sys.stdout.buffer.flush()
+        return
+    try:
+        to.write_bytes(content)
+    except OSError as error:
+        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
+    typer.echo(f"Written to {to}")
+
+
+def choose_passphrase(data: Path, *, anew: bool) -> None:
+    """Asks for a passphrase where none is kept, or another is wanted; an empty answer, or nobody to ask, makes one."""
+    from .service.door import Door, made_passphrase
+
+    door = Door(data)
+    if door.has_passphrase and not anew:
+        return
+    asked = "A passphrase for your phone (Enter makes one)"
+    typed = typer.prompt(asked, default="", hide_input=True, show_default=False) if sys.stdin.isatty() else ""
+    chosen = typed.strip() or made_passphrase()
+    door.set_passphrase(chosen)
+    if not typed.strip():
+        typer.echo(f"The passphrase: {chosen}\nIt is not shown again; --new-passphrase makes another one.")
+
+
 def print_json(value: object) -> None:
     """Prints a value as JSON."""
     typer.echo(json.dumps(value, ensure_ascii=False, indent=2))

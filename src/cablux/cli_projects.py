@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 
 import typer
 
-from .cli_io import AsJson, File, print_json, quiet, read_input
-from .core.errors import CabluxError
+from .cli_io import AsJson, File, print_json, quiet, read_input, write_output
 
 app = typer.Typer()
 
@@ -54,14 +53,7 @@ def new(
         made = shaped_projects.new_project(
             shape, measures or [], gauge=gauge, panels=panels, ground=ground, unit=unit, name=name
         )
-    if to is None:
-        typer.echo(made.text(), nl=False)
-        return
-    try:
-        to.write_text(made.text(), "utf-8")
-    except OSError as error:
-        raise CabluxError(f"{to} cannot be written: {error.strerror}.") from None
-    typer.echo(f"Written to {to}")
+    write_output(made.text().encode(), to)
 
 
 @app.command()

@@ -12,6 +12,9 @@ def _home() -> Path:
     return Path.home() / ".local" / "share" / "cablux"
 
 
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
 class Settings(BaseSettings):
     """Where the data lies and where the program listens."""
 
@@ -20,6 +23,11 @@ class Settings(BaseSettings):
     data: Path = Field(default_factory=_home, description="folder of the database and files")
     host: str = Field(default="127.0.0.1", description="address to listen on")
     port: int = Field(default=8765, ge=0, le=65535, description="port to listen on; 0 picks a free one")
+
+    @property
+    def reaches_out(self) -> bool:
+        """Whether others than this machine can reach it."""
+        return self.host not in LOOPBACK
 
     @property
     def database(self) -> Path:

@@ -27,7 +27,7 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.shaping.outline import ALL, Holder, Section, Shaping, Station
 from cablux.service.exchange.project_file import read_project
-from cablux.service.pattern.plain_text import begin_sentence, end_sentence, file_text
+from cablux.service.pattern import begin_sentence, end_sentence, file_text
 from tests.knitter import knit_pattern
 
 from .columns import look_at_columns

@@ -91,8 +91,9 @@ def compile_piece_part(text: str):
     return WorkedPart(1, "part", "rope", parse_ops(text))
 
 
-def test_row_numbers_are_listed_briefly():
-    assert number_list((2, 4, 6, 8, 10, 12)) == "2, 4, … 12"
+def test_row_numbers_are_listed_briefly_and_none_is_left_to_be_guessed():
+    assert number_list((2, 4, 6, 8, 10, 12)) == "2, 4, 6, 8, 10, 12"
+    assert number_list(tuple(range(2, 61, 2))) == "2, 4, … 60, every 2nd"
     assert number_list((3, 4, 5)) == "3–5"
     assert number_list((1, 4)) == "1, 4"
 

@@ -58,7 +58,7 @@ def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", widths: S
 
 def chart_sheets(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple[ChartSheet, ...]:
     """The chart cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
-    count = sum(widths or _widest(lines))
+    count = sum(widths or widest_parts(lines))
     tall = len(lines) * CELL + HEAD + FOOT
     out = []
     for first in range(1, count + 1, SHEET):
@@ -75,13 +75,13 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
     part, all rows fill them together, and what is made of two parts may lie across the line between them.
     """
     if not widths:
-        widths = _widest(lines)
-        lines = [replace(line, parts=tuple(map(_padded, line.parts, widths))) for line in lines]
+        widths = widest_parts(lines)
+        lines = [replace(line, parts=tuple(map(padded_part, line.parts, widths))) for line in lines]
     count, high = sum(widths), len(lines)
     root = picture_root(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
     wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
     root.attributes |= {"width": wide * scale, "height": tall * scale, "aria-label": label}
-    _purl_pattern(root.add("defs"))
+    purl_pattern(root.add("defs"))
     _heads(root, lines[0].parts, widths, count)
     body = root.add("g", transform=f"translate({number(MARGIN)} {number(HEAD)})")
     body.add("rect", width=count * CELL, height=high * CELL, class_="chart-ground")
@@ -89,7 +89,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
         y = (high - 1 - up) * CELL
         right = count * CELL
         for part in line.parts:
-            right = _part(body, part, right, y)
+            right = draw_part(body, part, right, y)
         at_right = line.side is Side.RS
         x = count * CELL + 6 if at_right else -6
         anchor = "start" if at_right else "end"
@@ -99,23 +99,25 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
     _grid(body, count, high)
     crossings = body.add("g")
     for up, line in enumerate(lines):
-        _crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
+        draw_crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
     _section_lines(body, widths, high)
     _stitch_numbers(root, count, high)
     return root
 
 
-def _widest(lines: Sequence[ChartLine]) -> list[int]:
+def widest_parts(lines: Sequence[ChartLine]) -> list[int]:
     """For each part its cells in the row in which it has most."""
-    return [max(_cells(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
+    return [max(cells_of(line.parts[i]) for line in lines) for i in range(len(lines[0].parts))]
 
 
-def _cells(part: ChartPart) -> int:
+def cells_of(part: ChartPart) -> int:
+    """The cells that a part fills."""
     return sum(op.cells for op in part.ops)
 
 
-def _padded(part: ChartPart, width: int) -> ChartPart:
-    return replace(part, ops=part.ops + (NoStitch(),) * (width - _cells(part)))
+def padded_part(part: ChartPart, width: int) -> ChartPart:
+    """A part with empty cells at its left end up to a width."""
+    return replace(part, ops=part.ops + (NoStitch(),) * (width - cells_of(part)))
 
 
 def symbol_svg(op: Op) -> str:
@@ -129,7 +131,8 @@ def symbol_svg(op: Op) -> str:
     return root.write()
 
 
-def _purl_pattern(defs: Element) -> None:
+def purl_pattern(defs: Element) -> None:
+    """The ground of a run of purl stitches."""
     pattern = defs.add("pattern", id="chart-purl", width=CELL, height=CELL, patternUnits="userSpaceOnUse")
     pattern.add("rect", width=CELL, height=CELL, class_="chart-purl")
     pattern.add("circle", cx=CELL / 2, cy=CELL / 2, r=2.1, class_="chart-ink")
@@ -171,7 +174,7 @@ def _stitch_numbers(root: Element, count: int, high: int) -> None:
             root.add("text", x=x, y=y, text_anchor="middle", class_="chart-number").text = str(n)
 
 
-def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
+def draw_part(body: Element, part: ChartPart, right: float, y: float) -> float:
     """Draws a section's cells leftwards from `right`; returns where the next one begins."""
     at = 0
     ops = part.ops
@@ -190,7 +193,7 @@ def _part(body: Element, part: ChartPart, right: float, y: float) -> float:
     return right
 
 
-def _crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
+def draw_crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
     """The crossings of a row, drawn over the grid, since their strands run across its cells."""
     for part in line.parts:
         for op in part.ops:

@@ -14,22 +14,13 @@ from PIL.PngImagePlugin import PngInfo, PngStream, putchunk
 
 from ..core.notation import Chart, ChartRow, format_chart, side_of
 from .chart import ChartLine, ChartPart, chart_svg
+from .print_styles import FILE_STYLE
 
 KEYWORD = "cablux-chart"
 _PNG = b"\x89PNG\r\n\x1a\n"
 _END = 12  # bytes of the chunk that ends a picture
 _METADATA = re.compile(rf'<metadata id="{KEYWORD}">([^<]*)</metadata>')
 PPI = 192  # our choice: a stitch is then 32 pixels wide, which prints well
-
-_FILE_STYLE = """
-.chart-ground,.chart-cell{fill:#fffdf8}.chart-purl{fill:#ebe5d8}.chart-ink{fill:#1e2a31}
-.chart-grid{stroke:#d9d2c4;stroke-width:.6;fill:none}.chart-cell{stroke:#d9d2c4;stroke-width:.6}
-.chart-section{stroke:#1e2a31;stroke-width:1.6;fill:none}
-.chart-line{stroke:#1e2a31;stroke-width:1.8;fill:none;stroke-linecap:round}.chart-none{fill:#b9b2a4}
-.chart-number,.chart-name{font-size:10.5px;fill:#1e2a31;font-family:sans-serif}
-.chart-under{fill:#e5dfd2;stroke:#1e2a31;stroke-width:.9}.chart-over{stroke:#1e2a31;stroke-width:1.3}
-.lean-l .chart-over{fill:#8fc1c3}.lean-r .chart-over{fill:#e3b0a0}
-"""
 
 
 def chart_lines(chart: Chart, family: str = "rope") -> list[ChartLine]:
@@ -63,7 +54,7 @@ def chart_file_svg(chart: Chart) -> str:
     svg = panel_svg(chart)
     at = svg.index(">") + 1
     text = f'<metadata id="{KEYWORD}">{escape(format_chart(chart))}</metadata>'
-    return f"{svg[:at]}{text}<style>{_FILE_STYLE}</style>{svg[at:]}"
+    return f"{svg[:at]}{text}<style>{FILE_STYLE}</style>{svg[at:]}"
 
 
 def chart_file_png(chart: Chart) -> bytes:

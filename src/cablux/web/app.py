@@ -21,6 +21,7 @@ from .. import __version__
 from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
+from ..service.door import Door
 from ..service.errors import InvalidForm, NotFound
 from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Projects
@@ -28,7 +29,9 @@ from ..service.swatches import SwatchBook
 from ..settings import Settings
 from ..store.database import Database
 from . import (
+    doorway,
     routes_bench,
+    routes_booklet,
     routes_caston,
     routes_chairside,
     routes_cloth,
@@ -48,10 +51,13 @@ from . import (
     routes_swatches,
     routes_tools,
 )
+from .doorway import Doorway
+from .nearby import own_addresses
 from .pages import HERE, addresses, page, wants_part
 from .security import Security
 
 ROUTES = (
+    doorway,
     routes_projects,
     routes_shapes,
     routes_measures,
@@ -61,6 +67,7 @@ ROUTES = (
     routes_caston,
     routes_history,
     routes_pattern,
+    routes_booklet,
     routes_chairside,
     routes_drawer,
     routes_composer,
@@ -102,7 +109,11 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.book = SwatchBook(database)
     app.state.relaxer = PieceRelaxer()
     app.state.drawer = Drawer(database, app.state.panels)
+    app.state.door = Door(settings.data)
+    app.state.phone_address = ""  # the server knows its port only when it listens
     app.add_middleware(GZipMiddleware, minimum_size=800)
+    if settings.reaches_out:
+        app.add_middleware(Doorway, door=app.state.door)
     app.add_middleware(Security)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=_hosts(settings))
     app.mount("/static", _Static(directory=HERE / "static"), name="static")
@@ -118,7 +129,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
 
 def _hosts(settings: Settings) -> list[str]:
     """Names under which we answer: another site cannot reach us through a name of its own."""
-    return sorted({"127.0.0.1", "localhost", "[::1]", "testserver", settings.host})
+    others = own_addresses() if settings.reaches_out else ()
+    return sorted({"127.0.0.1", "localhost", "[::1]", "testserver", settings.host, *others} - {"0.0.0.0", "::"})
 
 
 class _Static(StaticFiles):

@@ -23,6 +23,7 @@ from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
 from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted, round_needles
+from .nearby import qr_svg
 
 HERE = Path(__file__).parent
 TEMPLATES = Jinja2Templates(directory=HERE / "templates")
@@ -118,6 +119,8 @@ TEMPLATES.env.globals |= {
     "end_sentence": end_sentence,
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
+    "qr_svg": qr_svg,
+    "kind_of": lambda block: type(block).__name__,
 }
 TEMPLATES.env.filters["local"] = _local
 TEMPLATES.env.filters["svg"] = _svg

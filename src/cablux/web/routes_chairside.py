@@ -46,7 +46,20 @@ class _Lost:
 
 def _whole_page(request: Request, project: Project, now: RowNow, lost: _Lost, *, opened: bool = False) -> Response:
     own, sizes = size_choices(project)
-    return page(request, "chairside.html", project=project, now=now, own=own, sizes=sizes, lost=lost, opened=opened)
+    phone = request.app.state.phone_address
+    if phone:
+        phone += path_maker(request)("chairside", project_id=project.place).lstrip("/")
+    return page(
+        request,
+        "chairside.html",
+        project=project,
+        now=now,
+        own=own,
+        sizes=sizes,
+        lost=lost,
+        opened=opened,
+        phone=phone,
+    )
 
 
 @router.get("/chairside", name="chairside")

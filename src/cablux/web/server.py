@@ -8,8 +8,10 @@ import socket
 import uvicorn
 
 from ..core.errors import CabluxError
+from ..service.door import Door
 from ..settings import Settings
 from .app import create_app
+from .nearby import phone_address, qr_terminal
 
 
 def keep_for_good() -> None:
@@ -21,7 +23,12 @@ def keep_for_good() -> None:
 
 
 def serve(settings: Settings) -> None:
-    """Listens until it is stopped. Raises CabluxError where the port is taken."""
+    """Listens until it is stopped. Raises CabluxError where the port is taken, or a passphrase is wanting."""
+    if settings.reaches_out and not Door(settings.data).has_passphrase:
+        raise CabluxError(
+            f"{settings.host} can be reached by others, so a passphrase is wanted first: start it once with "
+            "“cablux serve --lan”, which asks for one or makes one."
+        )
     family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
     listener = socket.socket(family, socket.SOCK_STREAM)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
@@ -36,7 +43,12 @@ def serve(settings: Settings) -> None:
     port = listener.getsockname()[1]
     app = create_app(settings)
     listener.listen(128)  # from here on a browser waits instead of being refused
-    print(f"Cablux: http://{settings.host}:{port}/   (data in {settings.data}; Ctrl+C stops it)", flush=True)
+    address = f"http://{settings.host}:{port}/"
+    if settings.reaches_out:
+        app.state.phone_address = address = phone_address(settings.host, port)
+        print(qr_terminal(address))
+        print("For whoever is in the same network and knows the passphrase. What is sent is not encrypted.")
+    print(f"Cablux: {address}   (data in {settings.data}; Ctrl+C stops it)", flush=True)
     keep_for_good()
     config = uvicorn.Config(app, log_level="warning", access_log=False)
     uvicorn.Server(config).run(sockets=[listener])

@@ -1,19 +1,33 @@
-"""The pattern in words: each row in its shortest form, alike rows written together, repeats of the body named."""
+"""The pattern in words: each row in its shortest form, rows that are alike together or each in its order."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import accumulate, pairwise
+from typing import Literal
 
 from ..layout.edgerows import edge_rows
 from ..layout.heights import first_row
+from ..layout.mirrored import mirrored_piece
 from ..layout.piece import BandView
 from ..layout.shaped import shape_band
 from ..layout.wander import worked_view
-from ..notation import Face, Side, Stitch
-from .compiler import WorkedPattern
+from ..notation import BindOff, CastOnLoop, DoubleStitch, Face, Side, Stitch, Turn, WrapTurn
+from ..shaping.schedule import ordinal
+from .compiler import WorkedPattern, compile_piece
 from .wording import PLAIN_WORDS, Wording
 from .worked import CHANGES, Section, WorkedPart, WorkedRow
+
+RowOrder = Literal["alike", "order", "every"]
+"""Rows that are alike together, with what to repeat; each in its order, with all its numbers; or every row by itself.
+"""
+NO_MIRROR = (
+    "This piece slopes at one side in short rows, which begin at the other side for the left hand, so its rows are "
+    "those of the right hand: worked left-handed they make its picture in a mirror. Where two pieces mirror each "
+    "other, take the rows of the other one."
+)
+WRITTEN_OUT = 24
+"""Our choice: so many numbers in even steps are all written; of more the step is named, so that none is guessed."""
 
 
 @dataclass(frozen=True)
@@ -75,12 +89,12 @@ class WordsSection:
 
 
 def number_list(numbers: tuple[int, ...]) -> str:
-    """`2, 4, 6`; from five in even steps `2, 4, … 20`, from three in a run `2–7`."""
+    """`2, 4, 6`; from three in a run `2–7`; of very many in even steps `2, 4, … 98, every 2nd`."""
     if len(numbers) >= 3 and all(b - a == 1 for a, b in pairwise(numbers)):
         return f"{numbers[0]}–{numbers[-1]}"
     steps = {b - a for a, b in pairwise(numbers)}
-    if len(numbers) >= 5 and len(steps) == 1:
-        return f"{numbers[0]}, {numbers[1]}, … {numbers[-1]}"
+    if len(numbers) > WRITTEN_OUT and len(steps) == 1:
+        return f"{numbers[0]}, {numbers[1]}, … {numbers[-1]}, every {ordinal(*steps)}"
     return ", ".join(map(str, numbers))
 
 
@@ -105,15 +119,39 @@ def part_text(part: WorkedPart, side: Side, wording: Wording = PLAIN_WORDS) -> s
     return wording.row((part.worked(side),))
 
 
-def pattern_words(pattern: WorkedPattern, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
+def pattern_words(
+    pattern: WorkedPattern, wording: Wording = PLAIN_WORDS, order: RowOrder = "alike"
+) -> tuple[WordsSection, ...]:
     """The whole pattern in words, section by section from the cast-on."""
+    pattern, wording = for_the_hand(pattern, wording)
     sections: list[list[WorkedRow]] = []
     for row in pattern.rows:
-        if not sections or (sections[-1][0].section, sections[-1][0].band) != (row.section, row.band):
+        last = sections[-1][-1] if sections else None
+        if last is None or (last.section, last.band) != (row.section, row.band):
             sections.append([])
         sections[-1].append(row)
     marked = marker_words(pattern) if wording.markers else {}
-    return tuple(_section(pattern, rows, wording, marked) for rows in sections)
+    return tuple(_section(pattern, rows, wording, marked, order) for rows in sections)
+
+
+def for_the_hand(pattern: WorkedPattern, wording: Wording) -> tuple[WorkedPattern, Wording]:
+    """The rows to be written for the hand that knits, and how.
+
+    Rows that can only begin at their own edge, where they bind off, cast on or turn early, cannot be read from their
+    other end: for the left hand they are those of the piece's picture in a mirror, or of the piece where it has none.
+    """
+    tied = BindOff | CastOnLoop | Turn | WrapTurn | DoubleStitch
+    free = pattern.piece.round or not any(isinstance(op, tied) for row in pattern.rows for op in row.ops)
+    if free or not wording.left_handed:
+        return pattern, wording
+    mirrored = mirrored_piece(pattern.piece)
+    return compile_piece(mirrored) if mirrored else pattern, replace(wording, left_handed=False)
+
+
+def has_mirror(pattern: WorkedPattern) -> bool:
+    """Whether its rows can be written for the left hand so that the piece comes out as it is."""
+    own, wording = for_the_hand(pattern, Wording(left_handed=True))
+    return wording.left_handed or own is not pattern
 
 
 def marker_words(pattern: WorkedPattern) -> dict[int, Markers]:
@@ -131,30 +169,44 @@ def marker_words(pattern: WorkedPattern) -> dict[int, Markers]:
 
 
 def _section(
-    pattern: WorkedPattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]
+    pattern: WorkedPattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers], order: RowOrder
 ) -> WordsSection:
     name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
-    before = rows[0].before
-    what = pattern.piece.row_word
-    cycle = pattern.piece.row_period(band)
-    repeat = ""
+    before, cycle, lead, repeat = rows[0].before, pattern.piece.row_period(band), len(rows), ""
     if name == "body" and worked_view(pattern.piece.band_views[band]).shaping is None:
         # a row that places markers stands alone: the repeat begins above it, where they hang
         lead = sum(1 for row in rows[:1] if row.number in marked and "pm" in marked[row.number].between)
-        if len(rows) - lead > cycle:
-            repeat = _repeat_text(first + lead, last, cycle, what)
+        if len(rows) - lead > cycle and order == "alike":
+            repeat = _repeat_text(first + lead, last, cycle, pattern.piece.row_word)
             rows = rows[: lead + cycle]
-    groups: dict[tuple[Side, str, int], list[int]] = {}
-    for row in rows:
-        text = row_words(row, wording, marked.get(row.number))
-        groups.setdefault((row.side, text, row.after), []).append(row.number)
+    groups: dict[tuple[object, ...], list[WorkedRow]] = {}
+    for at, row in enumerate(rows):
+        groups.setdefault(_kin(row, at, lead, cycle, order, wording, marked), []).append(row)
     made = tuple(
-        WordsRow(tuple(numbers), side, text, after, pattern.piece.round)
-        for (side, text, after), numbers in groups.items()
+        WordsRow(
+            tuple(row.number for row in each),
+            each[0].side,
+            row_words(each[0], wording, marked.get(each[0].number)),
+            each[0].after,
+            pattern.piece.round,
+        )
+        for each in groups.values()
     )
     notes = (edge_note(pattern, band, first), holder_note(pattern, band)) if name == "body" else ()
     note = " ".join(filter(None, notes))
     return WordsSection(name, first, last, made, repeat, band, before, note)
+
+
+def _kin(
+    row: WorkedRow, at: int, lead: int, cycle: int, order: RowOrder, wording: Wording, marked: dict[int, Markers]
+) -> tuple[object, ...]:
+    """Rows of a section with the same of these are told together."""
+    match order:
+        case "every":
+            return (row.number,)
+        case "order":  # a row of the repeat with those that are the same one of it again
+            return ("repeat", (at - lead) % cycle) if at >= lead else ("lead", at)
+    return row.side, row_words(row, wording, marked.get(row.number)), row.after
 
 
 def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:

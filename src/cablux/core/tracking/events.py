@@ -4,38 +4,76 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
-EventKind = Literal["row done", "undo", "jump"]
+EventKind = Literal[
+    "row done",
+    "undo",
+    "jump",
+    "lifeline",
+    "note",
+    "mistake",
+    "mended",
+    "measured",
+    "weighed",
+    "pause",
+    "taken back",
+]
+KINDS: tuple[EventKind, ...] = get_args(EventKind)
+COUNTED: tuple[EventKind, ...] = ("row done", "undo", "jump")
+"""What moves the tally; it is put right by going back or by a jump, and not by being taken back."""
 
 
 @dataclass(frozen=True)
 class Event:
-    """What happened: a row was finished, the last one taken back, or `row` was found to be the last that is done."""
+    """What happened at a row: it was finished, the last one taken back, or found to be the last that is done; a
+    lifeline was drawn through it, something was noted, measured or weighed after it, work was laid aside; a mistake
+    lies in it.
+
+    `id` tells it from others. `of`: the mistake that was mended, or the event that is taken back.
+    """
 
     kind: EventKind
     row: int
+    id: int = 0
+    of: int = 0
 
 
 @dataclass(frozen=True)
 class Progress:
-    """Rows done so far."""
+    """Rows done so far, the rows through which a lifeline lies, and the mistakes that are left in the cloth, by id."""
 
     done: int = 0
+    lifelines: tuple[int, ...] = ()
+    mistakes: tuple[int, ...] = ()
 
 
 def fold_events(events: Iterable[Event]) -> Progress:
     """The state after the events in order.
 
     An event counts only if it fits the state it met: row n is done when n − 1 were, and only the last done
-    row can be taken back. So a tap that was sent twice counts once.
+    row can be taken back. So a tap that was sent twice counts once. What lies in ripped rows is gone with them.
     """
-    done = 0
+    events = list(events)
+    ignored = {event.of for event in events if event.kind == "taken back"}
+    done, lifelines, mistakes = 0, set[int](), dict[int, int]()
     for event in events:
-        if event.kind == "row done" and event.row == done + 1:
-            done += 1
-        elif event.kind == "undo" and event.row == done and done > 0:
-            done -= 1
-        elif event.kind == "jump" and event.row >= 0:
-            done = event.row
-    return Progress(done)
+        if event.id and event.id in ignored and event.kind not in COUNTED:
+            continue
+        match event.kind:
+            case "row done" if event.row == done + 1:
+                done += 1
+            case "undo" if event.row == done > 0:
+                done -= 1
+            case "jump" if event.row >= 0:
+                done = event.row
+            case "lifeline" if event.row <= done:
+                lifelines.add(event.row)
+            case "mistake" if event.row <= done:
+                mistakes[event.id] = event.row
+            case "mended":
+                mistakes.pop(event.of, None)
+        if event.kind in COUNTED:
+            lifelines = {row for row in lifelines if row <= done}
+            mistakes = {at: row for at, row in mistakes.items() if row <= done}
+    return Progress(done, tuple(sorted(lifelines)), tuple(mistakes))

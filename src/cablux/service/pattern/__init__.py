@@ -1,43 +1,48 @@
 """The pattern of a project: its chart and words, on the page and as plain text."""
 
+from .cautions import pattern_cautions
 from .outline import OutlineBlock, piece_outline
-from .page import chart_key, chart_window, compiled_pattern, in_words
-from .plain_text import (
+from .page import chart_key, chart_ops, chart_window, compiled_pattern, in_words, line_of, shaped_lines
+from .piece_words import ORDERS, Manner, hand_note, piece_words, shaped_in_pattern
+from .plain_text import file_text, opened_at_piece, pattern_text, piece_chapter, project_words
+from .sentences import (
     LEFT_HANDED,
     MARKERS,
-    Manner,
     begin_sentence,
     end_sentence,
-    file_text,
     is_grafted,
     join_sentences,
     joined,
-    opened_at_piece,
-    pattern_text,
-    project_words,
     round_needles,
-    shaped_in_pattern,
 )
 
 __all__ = [
     "LEFT_HANDED",
     "MARKERS",
+    "ORDERS",
     "Manner",
     "OutlineBlock",
     "begin_sentence",
     "chart_key",
+    "chart_ops",
     "chart_window",
     "compiled_pattern",
     "end_sentence",
     "file_text",
+    "hand_note",
     "in_words",
     "is_grafted",
     "join_sentences",
     "joined",
+    "line_of",
     "opened_at_piece",
+    "pattern_cautions",
     "pattern_text",
+    "piece_chapter",
     "piece_outline",
+    "piece_words",
     "project_words",
     "round_needles",
     "shaped_in_pattern",
+    "shaped_lines",
 ]

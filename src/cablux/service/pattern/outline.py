@@ -12,7 +12,7 @@ from ...core.layout.wander import worked_view
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.inpattern import PatternStretch, stretches_in_pattern
 from ..exchange import ProjectFile
-from .plain_text import begin_sentence, end_sentence
+from .sentences import begin_sentence, end_sentence
 
 _EACH = re.compile(r" in (?:rounds|rows) \d+(?:, \d+)+")
 """A schedule told row by row."""

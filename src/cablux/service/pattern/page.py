@@ -11,7 +11,7 @@ from ...core.notation import Hold, NoStitch, Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
-from ...core.pattern.words import WordsSection, pattern_words
+from ...core.pattern.words import RowOrder, WordsSection, pattern_words
 from ...render.chart import ChartLine, ChartPart, ChartSheet, chart_sheets, chart_svg
 from ..errors import NotFound
 from ..panels import KeyEntry, key_of
@@ -51,9 +51,9 @@ def compiled_pattern(piece: Piece) -> WorkedPattern:
     return compile_piece(piece)
 
 
-def in_words(piece: Piece, wording: Wording = PLAIN_WORDS) -> tuple[WordsSection, ...]:
+def in_words(piece: Piece, wording: Wording = PLAIN_WORDS, order: RowOrder = "alike") -> tuple[WordsSection, ...]:
     """All sections in words."""
-    return pattern_words(compile_piece(piece), wording)
+    return pattern_words(compile_piece(piece), wording, order)
 
 
 def chart_rows(pattern: WorkedPattern) -> tuple[WorkedRow, ...]:
@@ -75,7 +75,7 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     if shown[0].parts[0].columns:
         lines, widths = shaped_lines(piece, shown)
     else:
-        lines = [_line(r) for r in shown]
+        lines = [line_of(r) for r in shown]
     return ChartWindow(
         chart_svg(lines, label, ident="chart-picture", widths=widths),
         shown[0].number,
@@ -96,7 +96,8 @@ def _windows(rows: tuple[WorkedRow, ...]) -> tuple[tuple[int, int], ...]:
     return tuple(out)
 
 
-def _line(row: WorkedRow) -> ChartLine:
+def line_of(row: WorkedRow) -> ChartLine:
+    """A row as the chart draws it."""
     parts = [ChartPart(p.name, p.family, p.ops) for p in row.parts]
     return ChartLine(row.number, row.side, tuple(parts))
 
@@ -143,8 +144,8 @@ def _placed(row: WorkedRow) -> dict[tuple[int, int], Op]:
     return out
 
 
-def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
-    """Every operation of the chart, and of the rows that change the count as they are worked; crossings last."""
+def chart_ops(piece: Piece) -> tuple[Op, ...]:
+    """Every operation of the chart, and of the rows that change the count as they are worked."""
     pattern = compile_piece(piece)
     seen: dict[Op, None] = {}
     for band in range(len(piece.bands)):
@@ -155,4 +156,9 @@ def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
     for row in pattern.rows:
         if row.section in CHANGES:
             seen.update(dict.fromkeys(row.worked))
-    return key_of(seen)
+    return tuple(seen)
+
+
+def chart_key(piece: Piece) -> tuple[KeyEntry, ...]:
+    """All of those explained; crossings last."""
+    return key_of(chart_ops(piece))

@@ -1,0 +1,74 @@
+"""Commands about knitting from a pattern: its booklet, and a lost place found again."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Literal
+
+import typer
+
+from .cli_io import AsJson, File, print_json, quiet, read_input, write_output
+
+app = typer.Typer()
+
+
+@app.command()
+def pattern(
+    file: File,
+    form: Annotated[
+        Literal["pdf", "html", "md", "txt", "csv", "zip"],
+        typer.Option("--as", help="what to write; zip: the charts as SVG"),
+    ] = "pdf",
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+    piece: Annotated[str, typer.Option(help="the piece of that name; all of them without it")] = "",
+    size: Annotated[str, typer.Option(help="another size of its table, such as M; its own without it")] = "",
+    paper: Annotated[Literal["a4", "letter"], typer.Option(help="the paper of a PDF")] = "a4",
+    large: Annotated[bool, typer.Option("--large", help="large print")] = False,
+    black: Annotated[bool, typer.Option("--black", help="for black ink alone")] = False,
+    charts: Annotated[
+        Literal["repeat", "whole", "none"], typer.Option(help="what repeats once, every row, or no charts")
+    ] = "repeat",
+    manner: Annotated[
+        Literal["rows", "order", "every", "pattern"],
+        typer.Option(help="alike rows together, each in its order, every row by itself, or shaped parts in pattern"),
+    ] = "order",
+    left_handed: Annotated[bool, typer.Option("--left-handed", help="rows from their other end")] = False,
+    inside_out: Annotated[
+        bool, typer.Option("--inside-out", help="what goes round with its wrong side facing")
+    ] = False,
+    british: Annotated[bool, typer.Option("--british", help="cast off, moss, tension")] = False,
+    hold: Annotated[bool, typer.Option("--hold", help="names like C6F instead of 3/3 LC")] = False,
+    markers: Annotated[bool, typer.Option("--markers", help="sm between the sections of a piece")] = False,
+    sizes: Annotated[bool, typer.Option("--sizes", help="all sizes in one text as well")] = False,
+) -> None:
+    """Write a project's booklet, or its rows as CSV."""
+    from .core.pattern.wording import Wording
+    from .service.booklet import LEFT_OUT, Printing, booklet_file, file_in_size
+
+    wording = Wording(hold=hold, markers=markers, british=british, left_handed=left_handed)
+    left_out = LEFT_OUT - {"sizes"} if sizes else LEFT_OUT
+    printing = Printing(paper, not black, large, charts, manner, wording, inside_out, left_out, piece)
+    with quiet():
+        content = booklet_file(file_in_size(read_input(file), size), form, printing)
+    write_output(content, to)
+
+
+@app.command()
+def where(
+    file: File,
+    seen: Annotated[
+        list[str] | None,
+        typer.Option(help="PANEL:BARS:LEAN, bars above a panel’s last crossing; may be given several times"),
+    ] = None,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    length: Annotated[float, typer.Option(min=0, help="how long it is from the cast-on, in the file’s unit")] = 0,
+    as_json: AsJson = False,
+) -> None:
+    """Find the rows of a piece that fit what its cables show."""
+    from .service.lost_place import place_report, place_sentence
+
+    found = place_report(read_input(file), piece, seen or [], length)
+    if as_json:
+        print_json(found)
+        return
+    typer.echo(place_sentence(found))

@@ -1,0 +1,91 @@
+"""A chart cut to sheets of paper: where it may be cut so that no crossing is, and what each sheet shows again."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from .chart import ChartLine, ChartPart
+
+OVERLAP_CELLS, OVERLAP_ROWS = 2, 1
+"""Our choice: two stitches and one row are shown again, so that the eye finds its place on the next sheet."""
+
+
+@dataclass(frozen=True)
+class Window:
+    """Cells `first` to `last` from the right and lines `low` to `high` from below, the first of each 0, ends not in it.
+
+    `again` and `below`: how many of its first cells and lines the sheet before has too.
+    """
+
+    first: int
+    last: int
+    low: int
+    high: int
+    again: int = 0
+    below: int = 0
+
+
+def cut_chart(lines: Sequence[ChartLine], cells: int, across: int, up: int) -> tuple[Window, ...]:
+    """Windows of at most `across` cells and `up` lines that show all of a chart, from its lower right corner.
+
+    Cells are cut where no operation of any line lies across; where there is no such place within a sheet, anywhere.
+    """
+    closed = closed_places(lines)
+    columns = _runs(cells, across, OVERLAP_CELLS, closed)
+    rows = _runs(len(lines), up, OVERLAP_ROWS, frozenset())
+    return tuple(
+        Window(first, last, low, high, again, below) for low, high, below in rows for first, last, again in columns
+    )
+
+
+def closed_places(lines: Sequence[ChartLine]) -> frozenset[int]:
+    """The places between cells, from the right, at which an operation of some line lies across."""
+    out = set[int]()
+    for line in lines:
+        at = 0
+        for part in line.parts:
+            for op in part.ops:
+                out.update(range(at + 1, at + op.cells))
+                at += op.cells
+    return frozenset(out)
+
+
+def _runs(total: int, most: int, overlap: int, closed: frozenset[int]) -> list[tuple[int, int, int]]:
+    """Runs of at most `most` that cover `total`, as even as their number allows; each with what it shows again."""
+    out: list[tuple[int, int, int]] = []
+    first = again = 0
+    while True:
+        left = total - first
+        sheets = -(-max(1, left - overlap) // max(1, most - overlap))
+        aim = first + (most if sheets == 1 else min(most, -(-(left + overlap * (sheets - 1)) // sheets)))
+        last = total if left <= most else _open_place(aim, first + most, first + overlap, closed)
+        out.append((first, last, again))
+        if last >= total:
+            return out
+        begin = next((at for at in range(last - overlap, first + overlap, -1) if at not in closed), last)
+        begin = begin if last - begin <= max(overlap, most // 4) else last
+        first, again = begin, last - begin
+
+
+def _open_place(aim: int, most: int, least: int, closed: frozenset[int]) -> int:
+    """The place nearest to `aim` at which nothing lies across; `most` where there is none."""
+    free = [at for at in range(least + 1, most + 1) if at not in closed]
+    return min(free, key=lambda at: (abs(at - aim), -at), default=most)
+
+
+def windowed(line: ChartLine, first: int, last: int) -> tuple[ChartLine, int]:
+    """What of a line lies in cells `first` to `last`, and how many cells to the right of `first` it reaches.
+
+    An operation that the cut goes through is kept whole, so it overhangs.
+    """
+    at, over, parts = 0, None, []
+    for part in line.parts:
+        kept = []
+        for op in part.ops:
+            if op.cells and at + op.cells > first and at < last:
+                over = first - at if over is None else over
+                kept.append(op)
+            at += op.cells
+        parts.append(ChartPart(part.name, part.family, tuple(kept)))
+    return replace(line, parts=tuple(parts)), over or 0

@@ -1,0 +1,46 @@
+"""Where a piece is to have a width: its ends, its middle or its stations, wanted beside expected."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.layout.caston import plan_cast_on
+from ..core.layout.heights import plan_rows
+from ..core.layout.piece import Piece
+from ..core.layout.shaped import plan_stations
+from ..core.layout.widths import body_um
+
+
+def station_table(piece: Piece) -> list[dict[str, Any]]:
+    """Where it is to have a width, wanted beside expected; of a piece that is not shaped, its ends and its middle."""
+    out: list[dict[str, Any]] = []
+    ends, rows = plan_cast_on(piece), plan_rows(piece)
+    at = piece.bottom.rows * rows.bottom_row_um
+    for view, band in zip(piece.band_views, rows.bands, strict=True):
+        wide = body_um(view, view.outlook)
+        if view.shaping is None:
+            out.append(_station("body", at, piece.width_mm, wide, view.stitches))
+        else:
+            for s in plan_stations(view).stations:
+                out.append(_station(s.station.name, at + s.at_um, s.station.width_mm, s.width_um, s.count))
+        at += band.height_um
+    for name, edge, beside, height in (
+        ("cast-on", ends.bottom, piece.bands[0], 0.0),
+        ("bind-off", ends.top, piece.bands[-1], rows.height_um),
+    ):
+        if edge.border.rows:
+            # beside a shaped band a border has that band's count, and lies as wide as it may
+            wanted = edge.border_um / 1000.0 if beside.shaping else piece.width_mm * edge.border.factor
+            found = _station(name, height, wanted, edge.border_um, edge.count)
+            out.insert(0 if name == "cast-on" else len(out), found)
+    return out
+
+
+def _station(name: str, at_um: float, wanted_mm: float, um: float, count: int) -> dict[str, Any]:
+    return {
+        "name": name,
+        "at_mm": round(at_um / 1000.0, 1),
+        "wanted_mm": round(wanted_mm, 1),
+        "expected_mm": round(um / 1000.0, 1),
+        "count": count,
+    }
