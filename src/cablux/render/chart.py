@@ -56,6 +56,16 @@ def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", widths: S
     return root.write()
 
 
+def chart_strip(lines: Sequence[ChartLine], now: int, label: str, *, widths: Sequence[int] = ()) -> str:
+    """A few rows as a chart, the one under the hands marked."""
+    root = chart_element(lines, label, widths=widths)
+    up = next(at for at, line in enumerate(lines) if line.number == now)
+    wide = float(root.attributes["width"])
+    y = HEAD + (len(lines) - 1 - up) * CELL
+    root.add("rect", x=1.5, y=y - 1, width=wide - 3, height=CELL + 2, rx=4, class_="chart-now")
+    return root.write()
+
+
 def chart_sheets(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple[ChartSheet, ...]:
     """The chart cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
     count = sum(widths or widest_parts(lines))

@@ -1,4 +1,4 @@
-"""Company at the chair: the row to work now, by section, and the tally of rows done."""
+"""Company at the chair: the row to work now, and the tally of rows done."""
 
 from __future__ import annotations
 
@@ -6,33 +6,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy.orm import Session
-
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import WorkedPattern as WorkedPattern
-from ..core.pattern.words import held_in, part_text, plain_hint, short_rows_due
-from ..core.tracking import Event, EventKind, Progress, fold_events
+from ..core.pattern.words import held_in, short_rows_due
+from ..core.tracking import KINDS, Event, EventKind, Progress, fold_events
 from ..store import repository
 from ..store.database import Database
 from ..store.models import EventRow
+from ..store.repository import EventFacts
+from .chair_row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 from .documents import time_now
-from .errors import NotFound
+from .errors import NotFound, TooEarly
+from .pace import Pace, pace_of
 from .projects import Project
-
-KINDS: tuple[EventKind, ...] = ("undo", "jump", "row done")
-
-
-@dataclass(frozen=True)
-class PartNow:
-    """One section of the row at hand, in the order in which it is met."""
-
-    name: str
-    family: str
-    text: str
-    hint: str
-    takes: int
-    chart_row: int
-    crossing: bool
 
 
 @dataclass(frozen=True)
@@ -40,7 +26,7 @@ class RowNow:
     """The row at hand and what to look for; `row` is None when the piece is done.
 
     `short_rows` says what to do first where the edge is filled in before this row, `held` whose stitches it puts on
-    holders.
+    holders. `strip` is the chart of the rows around it.
     """
 
     done: int
@@ -49,9 +35,13 @@ class RowNow:
     parts: tuple[PartNow, ...]
     crossing_row: int
     crossing_names: tuple[str, ...]
+    progress: Progress
+    pace: Pace | None
+    look: ChairLook
     short_rows: str = ""
     held: str = ""
     copy: int = 1
+    strip: str = ""
 
     @property
     def crossing_in(self) -> int:
@@ -93,8 +83,12 @@ class Chair:
 
     def state(self, project: Project, copy: int = 1) -> Progress:
         """How far a copy of the piece is."""
+        return fold_events(map(event_of, self.events(project, copy)))
+
+    def events(self, project: Project, copy: int = 1) -> list[EventRow]:
+        """All that happened to a copy of the piece."""
         with self.database.reading() as session:
-            return fold_events(_events(repository.load_events(session, project.id), project, copy))
+            return _mine(repository.load_events(session, project.id), project, copy)
 
     def tallies(self, project: Project) -> tuple[Tally, ...]:
         """How far every copy of every piece of a project is."""
@@ -104,7 +98,7 @@ class Chair:
         for mine in project.pieces():
             total = mine.numbers.rows.total
             for which in range(1, mine.file.own.copies + 1):
-                done = fold_events(_events(events, mine, which)).done
+                done = fold_events(map(event_of, _mine(events, mine, which))).done
                 out.append(Tally(mine, which, min(done, total), total))
         return tuple(out)
 
@@ -113,93 +107,94 @@ class Chair:
         with self.database.reading() as session:
             return max((event.at for event in repository.load_events(session, project_id)), default=None)
 
-    def row_done(self, project: Project, row: int, copy: int = 1) -> RowNow:
-        """Ticks off row `row`; a tap that comes twice counts once."""
+    def row_done(self, project: Project, row: int, copy: int = 1, *, tap: str = "", after: str = "") -> None:
+        """Ticks off row `row`; a tap that comes twice counts once.
+
+        `tap` is the name that a phone gave it, `after` that of the one before: where that has not arrived, raises
+        TooEarly, so that it is sent again in its turn.
+        """
         total = len(compile_piece(project.piece).rows)
         if not 1 <= row <= total:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
-        self._append(project, "row done", row, copy)
-        return self.now(project, copy)
+        self._count(project, "row done", row, copy, tap, after)
 
     def catch_up(self, project: Project, row: int, copy: int = 1) -> None:
         """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
         own = project.file.own.number
         with self.database.writing() as session:
-            for n in range(self._done(session, project, copy) + 1, row + 1):
+            found = _mine(repository.load_events(session, project.id), project, copy)
+            for n in range(fold_events(map(event_of, found)).done + 1, row + 1):
                 repository.add_event(session, project.id, "row done", n, time_now(), piece=own, copy=copy)
 
-    @staticmethod
-    def _done(session: Session, project: Project, copy: int) -> int:
-        return fold_events(_events(repository.load_events(session, project.id), project, copy)).done
-
-    def undo(self, project: Project, row: int, copy: int = 1) -> RowNow:
+    def undo(self, project: Project, row: int, copy: int = 1, *, tap: str = "", after: str = "") -> None:
         """Takes row `row` back if it is the last one done."""
-        self._append(project, "undo", row, copy)
-        return self.now(project, copy)
+        self._count(project, "undo", row, copy, tap, after)
 
-    def jump(self, project: Project, row: int, copy: int = 1) -> RowNow:
+    def jump(self, project: Project, row: int, copy: int = 1) -> None:
         """Goes on after row `row`, wherever the tally was; 0 is the cast-on."""
         total = len(compile_piece(project.piece).rows)
         if not 0 <= row <= total:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
-        self._append(project, "jump", row, copy)
-        return self.now(project, copy)
+        self._count(project, "jump", row, copy, "", "")
 
-    def _append(self, project: Project, kind: str, row: int, copy: int) -> None:
-        if not 1 <= copy <= project.file.own.copies:
-            raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
+    def _count(self, project: Project, kind: EventKind, row: int, copy: int, tap: str, after: str) -> None:
+        check_copy(project, copy)
         own = project.file.own.number
         with self.database.writing() as session:
-            done = _events(repository.load_events(session, project.id), project, copy)
-            if fold_events([*done, Event(_kind(kind), row)]) != fold_events(done):
-                repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy)
+            stored = repository.load_events(session, project.id)
+            taps = {event.tap for event in stored if event.tap}
+            if tap in taps:
+                return
+            if after and after not in taps:
+                raise TooEarly("A tap that was made before this one has not arrived yet.")
+            done = list(map(event_of, _mine(stored, project, copy)))
+            if tap or fold_events([*done, Event(kind, row)]) != fold_events(done):
+                facts = EventFacts(tap=tap or None)
+                repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy, facts=facts)
 
-    def now(self, project: Project, copy: int = 1) -> RowNow:
+    def now(self, project: Project, copy: int = 1, look: ChairLook = ChairLook()) -> RowNow:  # noqa: B008
         """The row at hand of a copy of the piece."""
-        pattern = compile_piece(project.piece)
-        total = len(pattern.rows)
-        done = min(self.state(project, copy).done, total)
-        row = pattern.row(done + 1) if done < total else None
-        ahead = pattern.next_crossing(done + 1)
-        return RowNow(
-            done=done,
-            total=total,
-            row=row,
-            parts=_parts(pattern, row) if row else (),
-            crossing_row=ahead.number if ahead else 0,
-            copy=copy,
-            crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
-            short_rows=short_rows_due(pattern, row.number) if row else "",
-            held=held_in(pattern, row.number) if row else "",
-        )
+        events = self.events(project, copy)
+        return row_after(project, fold_events(map(event_of, events)), copy, look, pace_of(project.piece, events))
 
 
-def _events(found: Sequence[EventRow], project: Project, copy: int) -> list[Event]:
+def row_after(project: Project, progress: Progress, copy: int, look: ChairLook, pace: Pace | None = None) -> RowNow:
+    """The row that follows what is done, as it would be shown."""
+    pattern, wording = pattern_for(compile_piece(project.piece), look)
+    total = len(pattern.rows)
+    done = min(progress.done, total)
+    row = pattern.row(done + 1) if done < total else None
+    ahead = pattern.next_crossing(done + 1)
+    return RowNow(
+        done=done,
+        total=total,
+        row=row,
+        parts=parts_now(pattern, row, wording, look) if row else (),
+        crossing_row=ahead.number if ahead else 0,
+        copy=copy,
+        crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
+        short_rows=short_rows_due(pattern, row.number) if row else "",
+        held=held_in(pattern, row.number) if row else "",
+        strip=strip_svg(pattern, row) if row else "",
+        progress=progress,
+        pace=pace,
+        look=look,
+    )
+
+
+def check_copy(project: Project, copy: int) -> None:
+    """Raises NotFound where the piece is not worked so often."""
+    if not 1 <= copy <= project.file.own.copies:
+        raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
+
+
+def _mine(found: Sequence[EventRow], project: Project, copy: int) -> list[EventRow]:
     """What happened to one copy of the piece, of all that happened to its project."""
     own = project.file.own.number
-    return [Event(_kind(e.kind), e.row) for e in found if e.piece == own and e.copy == copy]
+    return [e for e in found if e.piece == own and e.copy == copy]
 
 
-def _kind(text: str) -> EventKind:
-    return next((kind for kind in KINDS if kind == text), "row done")
-
-
-def _parts(pattern: WorkedPattern, row: WorkedRow) -> tuple[PartNow, ...]:
-    below = pattern.faces_before(row.number)
-    out = []
-    start = 0
-    for part in row.parts:
-        mine = below[start : start + part.takes]
-        start += part.takes
-        out.append(
-            PartNow(
-                name=part.name,
-                family=part.family,
-                text=part_text(part, row.side),
-                hint=plain_hint(part, row.side, mine),
-                takes=part.takes,
-                chart_row=part.chart_row,
-                crossing=part in row.crossing_parts,
-            )
-        )
-    return tuple(out if row.side == "RS" else out[::-1])
+def event_of(stored: EventRow) -> Event:
+    """A stored event as the core folds it; one of a kind that is not known here is a note."""
+    kind: EventKind = next((kind for kind in KINDS if kind == stored.kind), "note")
+    return Event(kind, stored.row, stored.id, stored.of)

@@ -11,6 +11,10 @@ class NotFound(CabluxError):
     """What was asked for does not exist, or no longer does."""
 
 
+class TooEarly(CabluxError):
+    """What was sent wants something before it that has not arrived yet; it may be sent again after that."""
+
+
 class BadFile(CabluxError):
     """A file that cannot be taken in."""
 

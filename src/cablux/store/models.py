@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import DateTime, ForeignKey, LargeBinary, MetaData, String, Text, UniqueConstraint
+from sqlalchemy import DateTime, ForeignKey, Index, LargeBinary, MetaData, String, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 NAMING = {
@@ -119,9 +119,14 @@ class NameRow(Base):
 
 
 class EventRow(Base):
-    """One event of knitting, of a piece by its number and of which copy of it; rows are only ever added."""
+    """One event of knitting, of a piece by its number and of which copy of it; rows are only ever added.
+
+    `of` is the event that it is about, 0 for none; `tap` the name that a phone gave it, by which it is known when it is
+    sent again.
+    """
 
     __tablename__ = "event"
+    __table_args__ = (Index("ix_event_tap", "project_id", "tap", unique=True),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     project_id: Mapped[int] = mapped_column(ForeignKey("project.id", ondelete="CASCADE"), index=True)
@@ -130,6 +135,11 @@ class EventRow(Base):
     kind: Mapped[str] = mapped_column(String(20))
     row: Mapped[int]
     at: Mapped[datetime] = mapped_column(DateTime)
+    text: Mapped[str] = mapped_column(String(2000), default="", server_default="")
+    value: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    photo: Mapped[str | None] = mapped_column(String(64))
+    of: Mapped[int] = mapped_column(default=0, server_default="0")
+    tap: Mapped[str | None] = mapped_column(String(40))
 
 
 class MovedRow(Base):

@@ -170,16 +170,39 @@ def kept_photo(session: Session, photo_id: str) -> bytes | None:
 
 
 def drop_photos(session: Session) -> None:
-    """Deletes photos that no swatch, and no step of a swatch's history, shows any more."""
+    """Deletes photos that no swatch, no step of a swatch's history and no event shows any more."""
     shown = select(SwatchStepRow.id).where(SwatchStepRow.document.contains(PhotoRow.id)).exists()
-    session.execute(delete(PhotoRow).where(~shown))
+    noted = select(EventRow.id).where(EventRow.photo == PhotoRow.id).exists()
+    session.execute(delete(PhotoRow).where(~shown, ~noted))
+
+
+@dataclass(frozen=True)
+class EventFacts:
+    """What an event says beside its kind and its row."""
+
+    text: str = ""
+    value: float = 0.0
+    photo: str | None = None
+    of: int = 0
+    tap: str | None = None
 
 
 def add_event(
-    session: Session, project_id: int, kind: str, row: int, now: datetime, *, piece: int = 1, copy: int = 1
-) -> None:
-    """Appends an event of knitting, of one copy of a piece."""
-    session.add(EventRow(project_id=project_id, piece=piece, copy=copy, kind=kind, row=row, at=now))
+    session: Session,
+    project_id: int,
+    kind: str,
+    row: int,
+    now: datetime,
+    *,
+    piece: int = 1,
+    copy: int = 1,
+    facts: EventFacts = EventFacts(),
+) -> int:
+    """Appends an event of knitting, of one copy of a piece; returns its id."""
+    event = EventRow(project_id=project_id, piece=piece, copy=copy, kind=kind, row=row, at=now, **vars(facts))
+    session.add(event)
+    session.flush()
+    return event.id
 
 
 def load_events(session: Session, project_id: int) -> Sequence[EventRow]:

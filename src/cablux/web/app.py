@@ -22,7 +22,7 @@ from ..core.errors import CabluxError
 from ..service.chairside import Chair
 from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
 from ..service.door import Door
-from ..service.errors import InvalidForm, NotFound
+from ..service.errors import InvalidForm, NotFound, TooEarly
 from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook
@@ -40,6 +40,7 @@ from . import (
     routes_gauge,
     routes_history,
     routes_layout,
+    routes_lost_place,
     routes_measures,
     routes_pattern,
     routes_pictures,
@@ -69,6 +70,7 @@ ROUTES = (
     routes_pattern,
     routes_booklet,
     routes_chairside,
+    routes_lost_place,
     routes_drawer,
     routes_composer,
     routes_pictures,
@@ -165,6 +167,8 @@ def _came_from(request: Request) -> str:
 def _refused(request: Request, error: Exception) -> Response:
     if isinstance(error, NotFound):
         return _problem(request, 404, "Not found", str(error))
+    if isinstance(error, TooEarly):
+        return _problem(request, 409, "Not yet", str(error))
     fields = error.fields if isinstance(error, InvalidForm) else {}
     return _problem(request, 422, "That does not work yet", str(error), fields)
 

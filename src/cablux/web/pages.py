@@ -21,6 +21,7 @@ from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
+from ..service.pace import time_text
 from ..service.panels import search_words
 from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted, round_needles
 from .nearby import qr_svg
@@ -120,6 +121,7 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
+    "time_text": time_text,
     "kind_of": lambda block: type(block).__name__,
 }
 TEMPLATES.env.filters["local"] = _local

@@ -1,40 +1,31 @@
-"""At the chair: the row to work now, and the tally."""
+"""At the chair: the row to work now, the tally, and how the knitter likes to be told."""
 
 from __future__ import annotations
 
-import re
-from dataclasses import dataclass
-from typing import Annotated
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..core.errors import CabluxError
-from ..core.units import to_mm
-from ..service.chairside import RowNow
-from ..service.forms import FormReader
+from ..service.chair_row import CABLE_WAYS, CableWay, TextSize
+from ..service.chairside import Chair, RowNow, row_after
 from ..service.lost_place import LostPlace, find_place
 from ..service.projects import Project
 from ..service.sizes_page import size_choices
+from .chair_look import COOKIE, YEAR, LookDep, LookForm
 from .deps import ChairDep, ProjectDep
 from .pages import page, path_maker, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
 Row = Annotated[int, Form(ge=1, le=10_000)]
 Which = Annotated[int, Form(ge=1, le=100)]
-
-
-def _chair(request: Request, project: Project, now: RowNow) -> Response:
-    if request.method == "POST" and not wants_part(request):
-        query = f"?which={now.copy}" if now.copy > 1 else ""
-        return RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
-    if wants_part(request):
-        return page(request, "_chairside.html", project=project, now=now)
-    return _whole_page(request, project, now, _Lost(find_place(project.piece), which=now.copy))
+Tap = Annotated[str, Form(pattern=r"^[0-9a-zA-Z-]{0,40}$")]
+AHEAD = 20  # rows, our choice: an hour or two of knitting without a connection
 
 
 @dataclass(frozen=True)
-class _Lost:
+class Lost:
     """A lost place as its part of the page shows it: what was looked at, as typed, and what is wrong with it."""
 
     found: LostPlace
@@ -44,7 +35,10 @@ class _Lost:
     which: int = 1
 
 
-def _whole_page(request: Request, project: Project, now: RowNow, lost: _Lost, *, opened: bool = False) -> Response:
+def whole_page(
+    request: Request, project: Project, chair: Chair, form: LookForm, which: int, lost: Lost | None = None
+) -> Response:
+    """The chair's whole page; `lost` is opened where something was looked at."""
     own, sizes = size_choices(project)
     phone = request.app.state.phone_address
     if phone:
@@ -53,70 +47,124 @@ def _whole_page(request: Request, project: Project, now: RowNow, lost: _Lost, *,
         request,
         "chairside.html",
         project=project,
-        now=now,
+        now=chair.now(project, which, form.look),
         own=own,
         sizes=sizes,
-        lost=lost,
-        opened=opened,
+        lost=lost or Lost(find_place(project.piece), which=which),
+        opened=lost is not None,
         phone=phone,
+        form=form,
+        ways=CABLE_WAYS,
+        tallies=chair.tallies(project),
     )
+
+
+def _answer(request: Request, project: Project, chair: Chair, form: LookForm, which: int) -> Response:
+    """The row after a change: its part for htmx, else the page anew."""
+    if not wants_part(request):
+        query = f"?which={which}" if which > 1 else ""
+        return RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
+    return _part(request, project, chair.now(project, which, form.look))
+
+
+def _part(request: Request, project: Project, now: RowNow) -> Response:
+    return page(request, "_chairside.html", project=project, now=now)
 
 
 @router.get("/chairside", name="chairside")
 def show_chairside(
-    request: Request, project: ProjectDep, chair: ChairDep, which: Annotated[int, Query(ge=1, le=100)] = 1
-) -> Response:
-    """The row to work now."""
-    return _chair(request, project, chair.now(project, min(which, project.file.own.copies)))
-
-
-@router.post("/chairside/done", name="row_done")
-def tick_row(request: Request, project: ProjectDep, chair: ChairDep, row: Row, which: Which = 1) -> Response:
-    """Ticks off a row."""
-    return _chair(request, project, chair.row_done(project, row, which))
-
-
-@router.post("/chairside/undo", name="row_undo")
-def untick_row(request: Request, project: ProjectDep, chair: ChairDep, row: Row, which: Which = 1) -> Response:
-    """Takes the last row back."""
-    return _chair(request, project, chair.undo(project, row, which))
-
-
-@router.get("/chairside/lost", name="lost_place")
-def show_lost_place(
     request: Request,
     project: ProjectDep,
     chair: ChairDep,
-    seen: Annotated[list[str] | None, Query()] = None,
-    panel: Annotated[str, Query(max_length=80)] = "",
-    bars: Annotated[str, Query(max_length=10)] = "",
-    lean: Annotated[str, Query(max_length=10)] = "",
-    length: Annotated[str, Query(max_length=20)] = "",
+    form: LookDep,
     which: Annotated[int, Query(ge=1, le=100)] = 1,
 ) -> Response:
-    """The rows that fit what is seen so far and now."""
-    looked, sentence = list(seen or []), ""
-    try:
-        typed = FormReader()
-        if panel and bars.strip():
-            if not re.fullmatch(r"\s*\d{1,3}\s*", bars):
-                typed.refuse("bars", "Bars above its last crossing: type a whole number, such as 3.")
-            looked.append(f"{panel}:{bars}:{lean}")
-        long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
-        typed.done()
-        lost = find_place(project.piece, looked, long_mm)
-    except CabluxError as error:
-        lost, sentence = find_place(project.piece, seen or []), str(error)
-    shown = _Lost(lost, tuple(seen or []) if sentence else tuple(looked), length, sentence, which)
+    """The row to work now."""
+    which = min(which, project.file.own.copies)
     if wants_part(request):
-        return page(request, "_lost_place.html", project=project, lost=shown)
-    now = chair.now(project, min(which, project.file.own.copies))
-    return _whole_page(request, project, now, shown, opened=True)
+        return _part(request, project, chair.now(project, which, form.look))
+    return whole_page(request, project, chair, form, which)
+
+
+@router.get("/chairside/ahead", name="rows_ahead")
+def show_rows_ahead(
+    request: Request,
+    project: ProjectDep,
+    chair: ChairDep,
+    form: LookDep,
+    which: Annotated[int, Query(ge=1, le=100)] = 1,
+) -> Response:
+    """The rows to come, each as it will be shown: what is knitted while the connection is lost."""
+    now = chair.now(project, min(which, project.file.own.copies), form.look)
+    last = min(now.done + AHEAD, now.total)
+    rows = [
+        row_after(project, replace(now.progress, done=done), now.copy, form.look, now.pace)
+        for done in range(max(0, now.done - 1), last + 1)
+    ]
+    return page(request, "_rows_ahead.html", project=project, rows=rows)
+
+
+@router.post("/chairside/done", name="row_done")
+def tick_row(
+    request: Request,
+    project: ProjectDep,
+    chair: ChairDep,
+    form: LookDep,
+    row: Row,
+    which: Which = 1,
+    tap: Tap = "",
+    after: Tap = "",
+) -> Response:
+    """Ticks off a row."""
+    chair.row_done(project, row, which, tap=tap, after=after)
+    return _answer(request, project, chair, form, which)
+
+
+@router.post("/chairside/undo", name="row_undo")
+def untick_row(
+    request: Request,
+    project: ProjectDep,
+    chair: ChairDep,
+    form: LookDep,
+    row: Row,
+    which: Which = 1,
+    tap: Tap = "",
+    after: Tap = "",
+) -> Response:
+    """Takes the last row back."""
+    chair.undo(project, row, which, tap=tap, after=after)
+    return _answer(request, project, chair, form, which)
 
 
 @router.post("/chairside/jump", name="row_jump")
 def jump_to_row(
-    request: Request, project: ProjectDep, chair: ChairDep, row: Annotated[int, Form(ge=0, le=10_000)], which: Which = 1
+    request: Request,
+    project: ProjectDep,
+    chair: ChairDep,
+    form: LookDep,
+    row: Annotated[int, Form(ge=0, le=10_000)],
+    which: Which = 1,
 ) -> Response:
     """Goes on after a row that was found."""
-    return _chair(request, project, chair.jump(project, row, which))
+    chair.jump(project, row, which)
+    return _answer(request, project, chair, form, which)
+
+
+@router.post("/chairside/look", name="chair_look")
+def choose_look(
+    request: Request,
+    project: ProjectDep,
+    way: Annotated[CableWay, Form()] = "needle",
+    hand: Annotated[Literal["right", "left"], Form()] = "right",
+    size: Annotated[TextSize, Form()] = "normal",
+    markers: Annotated[bool, Form()] = False,
+    awake: Annotated[bool, Form()] = False,
+    rest: Annotated[int, Form(ge=0, le=180)] = 30,
+    which: Which = 1,
+) -> Response:
+    """Keeps how the knitter likes to be told, on this device."""
+    form = LookForm(way=way, hand=hand, size=size, markers=markers, awake=awake, rest=rest)
+    query = f"?which={which}" if which > 1 else ""
+    answer = RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
+    answer.set_cookie(COOKIE, form.cookie, max_age=YEAR, samesite="lax", httponly=True)
+    return answer

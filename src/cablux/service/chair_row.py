@@ -1,0 +1,167 @@
+"""The row at hand as the chair shows it: its sections in working order, how each is worked, and its strip of chart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..core.notation import Face, Op, Side, Slip, Stitch
+from ..core.pattern import WorkedPart, WorkedPattern, WorkedRow
+from ..core.pattern.howto import Way, ways_to_work
+from ..core.pattern.spoken import spoken
+from ..core.pattern.wording import Wording
+from ..core.pattern.words import for_the_hand, part_text, plain_hint
+from ..render.chart import ChartLine, chart_strip, symbol_svg
+from .pattern import line_of, shaped_lines
+
+CableWay = Literal["needle", "back", "without"]
+CABLE_WAYS: dict[CableWay, tuple[str, tuple[str, ...]]] = {
+    "needle": ("knitted off the cable needle", ("off the cable needle", "one cable needle")),
+    "back": ("slipped back to the left needle first", ("slipped back first", "two cable needles")),
+    "without": ("without a cable needle where it can be", ("without a cable needle", "second stitch first, in front")),
+}
+TextSize = Literal["normal", "large", "huge"]
+MOST_RUNS = 7  # our choice: of more runs the words say less than a look
+AROUND = 1  # row of chart above and below the row at hand, our choice: more would push the words off a phone
+
+
+@dataclass(frozen=True)
+class ChairLook:
+    """How a knitter likes to be told: her way with cables, her hand, the size of the words, markers between sections,
+    the screen kept awake, and after how many minutes her hands are to rest (0: never told)."""
+
+    way: CableWay = "needle"
+    left_handed: bool = False
+    size: TextSize = "normal"
+    markers: bool = False
+    awake: bool = False
+    rest: int = 30
+
+    @property
+    def wording(self) -> Wording:
+        """How rows are worded."""
+        return Wording(left_handed=self.left_handed)
+
+
+@dataclass(frozen=True)
+class HowTo:
+    """An operation of a section: its symbol, its name, and how it is worked in the knitter's own way."""
+
+    symbol: str
+    name: str
+    text: str
+
+
+@dataclass(frozen=True)
+class PartNow:
+    """One section of the row at hand, in the order in which it is met.
+
+    `seen`: the stitches as they lie on the left needle, as the knitter sees them. `place`: how far from the chart's
+    left it lies, and `share` how wide it is, as parts of the row.
+    """
+
+    name: str
+    family: str
+    text: str
+    hint: str
+    takes: int
+    makes: int
+    chart_row: int
+    crossing: bool
+    say: str
+    seen: str
+    how: tuple[HowTo, ...]
+    place: float
+    share: float
+
+
+def pattern_for(pattern: WorkedPattern, look: ChairLook) -> tuple[WorkedPattern, Wording]:
+    """The rows for the hand that knits; those of the right hand where the other's are not the same rows."""
+    own, wording = for_the_hand(pattern, look.wording)
+    return (own, wording) if len(own.rows) == len(pattern.rows) else (pattern, Wording())
+
+
+def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, look: ChairLook) -> tuple[PartNow, ...]:
+    """The row's sections in the order in which they are worked."""
+    below, out, start, made = pattern.faces_before(row.number), list[PartNow](), 0, 0
+    cells = max(1, sum(op.cells for op in row.ops))
+    for part in row.parts:
+        mine = below[start : start + part.takes]
+        start += part.takes
+        wide = sum(op.cells for op in part.ops)
+        text = part_text(part, row.side, wording)
+        out.append(
+            PartNow(
+                name=part.name,
+                family=part.family,
+                text=text,
+                hint=plain_hint(part, row.side, mine),
+                takes=part.takes,
+                makes=part.makes,
+                chart_row=part.chart_row,
+                crossing=part in row.crossing_parts,
+                say=f"{part.name}: {spoken(text)}",
+                seen=_seen(mine, row.side, from_left=(row.side is Side.WS) != wording.left_handed),
+                how=tuple(_how(part, row.side, wording, look)),
+                place=1.0 - (made + wide) / cells,
+                share=wide / cells,
+            )
+        )
+        made += wide
+    return tuple(out if (row.side is Side.RS) != wording.left_handed else out[::-1])
+
+
+def _seen(faces: tuple[Face, ...], side: Side, *, from_left: bool) -> str:
+    """Runs of stitches as they face the knitter, in the order in which she comes to them; none of a busy texture."""
+    shown = faces[::-1] if from_left else faces
+    runs: list[tuple[Face, int]] = []
+    for face in shown:
+        facing = face if side is Side.RS else Face.PURL if face is Face.KNIT else Face.KNIT
+        if runs and runs[-1][0] == facing:
+            runs[-1] = (facing, runs[-1][1] + 1)
+        else:
+            runs.append((facing, 1))
+    if len(runs) > MOST_RUNS:
+        return ""
+    words = {Face.KNIT: "knit", Face.PURL: "purl"}
+    return ", ".join(f"{n} {words[face]}" for face, n in runs)
+
+
+def _how(part: WorkedPart, side: Side, wording: Wording, look: ChairLook) -> list[HowTo]:
+    """What in a section is more than knitting and purling, each once."""
+    out: dict[str, HowTo] = {}
+    worked = part.worked(side)
+    for op in dict.fromkeys(op.mirrored() if wording.left_handed else op for op in worked):
+        if not isinstance(op, Stitch | Slip) or (isinstance(op, Stitch) and op.tbl):
+            way = chosen_way(op, look.way)
+            shown = op if side is Side.RS else op.wrong_side()
+            out[op.token] = HowTo(symbol_svg(shown), op.token, way.text)
+    return list(out.values())
+
+
+def chosen_way(op: Op, way: CableWay) -> Way:
+    """The way of working an operation that a knitter likes, the common one where it cannot be worked so."""
+    ways = ways_to_work(op)
+    names = CABLE_WAYS[way][1]
+    return next((each for each in ways if each.name in names), ways[0])
+
+
+def strip_svg(pattern: WorkedPattern, row: WorkedRow) -> str:
+    """The row with those around it as a strip of chart, marked; only of rows that are cut into sections alike."""
+    near = [
+        r
+        for r in pattern.rows[max(0, row.number - 1 - AROUND) : row.number + AROUND]
+        if r.band == row.band
+        and len(r.parts) == len(row.parts)
+        and bool(r.parts[0].columns) == bool(row.parts[0].columns)
+    ]
+    if not row.ops or not any(op.cells for op in row.ops):
+        return ""
+    lines: list[ChartLine]
+    widths: tuple[int, ...] = ()
+    if row.parts[0].columns and row.section == "body":
+        lines, widths = shaped_lines(pattern.piece, [r for r in near if r.section == "body"])
+    else:
+        lines = [line_of(r) for r in near]
+    what = pattern.piece.row_word
+    return chart_strip(lines, row.number, f"Chart of {what}s {lines[0].number} to {lines[-1].number}", widths=widths)
