@@ -72,3 +72,28 @@ def where(
         print_json(found)
         return
     typer.echo(place_sentence(found))
+
+
+@app.command()
+def mend(
+    file: File,
+    row: Annotated[int, typer.Option(help="the row in which it was made")],
+    what: Annotated[str, typer.Option(help="what happened, such as crossing-missed; see the formats")],
+    segment: Annotated[int, typer.Option(min=1, help="its section, counted from the right")],
+    seen_at: Annotated[int, typer.Option(help="the last row that was worked when it was seen; its own without it")] = 0,
+    stitch: Annotated[int, typer.Option(min=0, help="the stitch of the section, counted from the right")] = 0,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    lifeline: Annotated[list[int] | None, typer.Option(help="a row through which a lifeline lies")] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Tell what can be done about a mistake, in loops and minutes."""
+    from .core.mending import Mistake
+    from .service import mending
+
+    mistake = Mistake(mending.checked_kind(what), row, segment - 1, seen_at or row, stitch)
+    found = mending.mend_report(read_input(file), piece, mistake, lifeline or [])
+    if as_json:
+        print_json(found)
+        return
+    for line in mending.mend_sentences(found):
+        typer.echo(line)

@@ -85,8 +85,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
     part, all rows fill them together, and what is made of two parts may lie across the line between them.
     """
     if not widths:
-        widths = widest_parts(lines)
-        lines = [replace(line, parts=tuple(map(padded_part, line.parts, widths))) for line in lines]
+        widths, lines = widest_parts(lines), padded_lines(lines)
     count, high = sum(widths), len(lines)
     root = picture_root(count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT, role="img", class_="chart")
     wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
@@ -128,6 +127,12 @@ def cells_of(part: ChartPart) -> int:
 def padded_part(part: ChartPart, width: int) -> ChartPart:
     """A part with empty cells at its left end up to a width."""
     return replace(part, ops=part.ops + (NoStitch(),) * (width - cells_of(part)))
+
+
+def padded_lines(lines: Sequence[ChartLine]) -> list[ChartLine]:
+    """Lines whose parts fill the same cells each; what is missing is empty at a part's left end."""
+    widths = widest_parts(lines)
+    return [replace(line, parts=tuple(map(padded_part, line.parts, widths))) for line in lines]
 
 
 def symbol_svg(op: Op) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from ..core.mending import Mistake
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import WorkedPattern as WorkedPattern
 from ..core.pattern.words import held_in, short_rows_due
@@ -17,6 +18,7 @@ from ..store.repository import EventFacts
 from .chair_row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 from .documents import time_now
 from .errors import NotFound, TooEarly
+from .mending import kept_mistake, left_in
 from .pace import Pace, pace_of
 from .projects import Project
 
@@ -155,12 +157,25 @@ class Chair:
     def now(self, project: Project, copy: int = 1, look: ChairLook = ChairLook()) -> RowNow:  # noqa: B008
         """The row at hand of a copy of the piece."""
         events = self.events(project, copy)
-        return row_after(project, fold_events(map(event_of, events)), copy, look, pace_of(project.piece, events))
+        progress = fold_events(map(event_of, events))
+        cloth = left_in(compile_piece(project.piece), left_mistakes(events, progress))
+        return row_after(cloth, progress, copy, look, pace_of(project.piece, events))
+
+    def cloth(self, project: Project, copy: int = 1) -> WorkedPattern:
+        """The rows of a copy of the piece as they are, with the mistakes that were left in them."""
+        events = self.events(project, copy)
+        return left_in(compile_piece(project.piece), left_mistakes(events, fold_events(map(event_of, events))))
 
 
-def row_after(project: Project, progress: Progress, copy: int, look: ChairLook, pace: Pace | None = None) -> RowNow:
-    """The row that follows what is done, as it would be shown."""
-    pattern, wording = pattern_for(compile_piece(project.piece), look)
+def left_mistakes(events: Sequence[EventRow], progress: Progress) -> list[Mistake]:
+    """The mistakes that are left in the cloth, in the order in which they were told."""
+    found = (kept_mistake(event) for event in events if event.id in progress.mistakes)
+    return [mistake for mistake in found if mistake is not None]
+
+
+def row_after(cloth: WorkedPattern, progress: Progress, copy: int, look: ChairLook, pace: Pace | None = None) -> RowNow:
+    """The row that follows what is done, as it would be shown; `cloth` is the piece with what was left in it."""
+    pattern, wording = pattern_for(cloth, look) if not progress.mistakes else (cloth, look.wording)
     total = len(pattern.rows)
     done = min(progress.done, total)
     row = pattern.row(done + 1) if done < total else None

@@ -97,8 +97,9 @@ def show_rows_ahead(
     """The rows to come, each as it will be shown: what is knitted while the connection is lost."""
     now = chair.now(project, min(which, project.file.own.copies), form.look)
     last = min(now.done + AHEAD, now.total)
+    cloth = chair.cloth(project, now.copy)
     rows = [
-        row_after(project, replace(now.progress, done=done), now.copy, form.look, now.pace)
+        row_after(cloth, replace(now.progress, done=done), now.copy, form.look, now.pace)
         for done in range(max(0, now.done - 1), last + 1)
     ]
     return page(request, "_rows_ahead.html", project=project, rows=rows)

@@ -65,4 +65,4 @@ def loop_facts(
     place: Annotated[int, Query(ge=0, le=2_000)],
 ) -> Response:
     """What a loop is, in words."""
-    return page(request, "_loop.html", facts=facts_at(project.piece, row, place))
+    return page(request, "_loop.html", project=project, facts=facts_at(project.piece, row, place))

@@ -11,7 +11,7 @@ from fastapi.responses import PlainTextResponse, Response
 from ..core.pattern.wording import Wording
 from ..service import pattern as patterns
 from ..service.pattern import pattern_text
-from .deps import ProjectDep
+from .deps import ChairDep, ProjectDep
 from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
@@ -67,6 +67,29 @@ def show_pattern(
         hand_note=patterns.hand_note(piece, wording),
         query=_query(request),
     )
+
+
+@router.get("/pattern/chart", name="whole_chart")
+def show_whole_chart(
+    request: Request,
+    project: ProjectDep,
+    chair: ChairDep,
+    fold: Annotated[list[str] | None, Query(max_length=200)] = None,
+    which: Annotated[int, Query(ge=1, le=100)] = 1,
+) -> Response:
+    """Every row of the piece; sections can be folded away, and the row at hand is marked."""
+    which = min(which, project.file.own.copies)
+    done, cloth = chair.state(project, which).done, chair.cloth(project, which)
+    shut = [pair for pair in map(_folded, fold or []) if pair]
+    now = done + 1 if done else 0
+    charts = patterns.whole_charts(cloth, frozenset(shut), now)
+    return page(request, "whole_chart.html", project=project, charts=charts, shut=shut, now=now)
+
+
+def _folded(text: str) -> tuple[int, int] | None:
+    """`0.3`: section 3 of band 0; nothing for what cannot be read."""
+    band, _, place = text.partition(".")
+    return (int(band), int(place)) if band.isdecimal() and place.isdecimal() else None
 
 
 @router.get("/pattern.txt", name="pattern_text")

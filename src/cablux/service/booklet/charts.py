@@ -14,7 +14,7 @@ from ...core.layout.wander import worked_view
 from ...core.notation import Chart, Op, makes
 from ...core.pattern import WorkedPattern, WorkedRow, compile_piece
 from ...core.pattern.words import pattern_words
-from ...render.chart import ChartLine, ChartPart, padded_part, widest_parts
+from ...render.chart import ChartLine, ChartPart, padded_lines, widest_parts
 from ...render.chart_cuts import cut_chart
 from ...render.chartfile import chart_lines
 from ...render.printed_chart import ChartBox, PrintedChart, sheet_size, sheet_svg
@@ -91,7 +91,7 @@ def band_chart(pattern: WorkedPattern, view: BandView, *, folded: bool) -> Print
     body = [r for r in mine if r.section == "body"]
     lead, cycle = len(mine) - len(body), pattern.piece.row_period(view.at)
     if not folded or len(body) <= cycle:
-        lines = _padded([line_of(r) for r in mine])
+        lines = padded_lines([line_of(r) for r in mine])
         return _chart(lines, widest_parts(lines), [s.name for s in view.segments], (), [1] * len(lines))
     kept = mine[: lead + cycle]
     worked = [1] * lead + [-(-(len(body) - at) // cycle) for at in range(cycle)]
@@ -109,11 +109,6 @@ def _told(view: BandView, lines: Sequence[ChartLine]) -> list[Segment]:
     names = [part.name for part in lines[0].parts]
     left = iter(view.segments)
     return [next(s for s in left if s.name == name) for name in names]
-
-
-def _padded(lines: list[ChartLine]) -> list[ChartLine]:
-    widths = widest_parts(lines)
-    return [replace(line, parts=tuple(map(padded_part, line.parts, widths))) for line in lines]
 
 
 def _chart(
@@ -140,7 +135,7 @@ class _Fold:
 
 def _folded(rows: list[WorkedRow], segments: Sequence[Segment], lead: int, worked: list[int]) -> PrintedChart:
     """Rows as one chart, the repeats of its sections and of its rows in boxes."""
-    lines = _padded([line_of(r) for r in rows])
+    lines = padded_lines([line_of(r) for r in rows])
     folds = [_fold([line.parts[at].ops for line in lines], s) for at, s in enumerate(segments)]
     short = [replace(line, parts=tuple(map(_shortened, line.parts, folds))) for line in lines]
     widths, ends = widest_parts(short), [0, *accumulate(widest_parts(short))]
@@ -201,7 +196,7 @@ def _shortened(part: ChartPart, fold: _Fold | None) -> ChartPart:
 
 def pattern_chart(chart: Chart, family: str) -> PrintedChart:
     """One pattern's chart with its repeat in a box."""
-    lines = _padded(chart_lines(chart, family))
+    lines = padded_lines(chart_lines(chart, family))
     widths = widest_parts(lines)
     ends = [0, *accumulate(widths)]
     boxes = [ChartBox(ends[1], ends[2], 0, len(lines))] if len(widths) == 3 else []

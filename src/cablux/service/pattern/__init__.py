@@ -15,11 +15,13 @@ from .sentences import (
     joined,
     round_needles,
 )
+from .whole_chart import BandChart, whole_charts
 
 __all__ = [
     "LEFT_HANDED",
     "MARKERS",
     "ORDERS",
+    "BandChart",
     "Manner",
     "OutlineBlock",
     "begin_sentence",
@@ -45,4 +47,5 @@ __all__ = [
     "round_needles",
     "shaped_in_pattern",
     "shaped_lines",
+    "whole_charts",
 ]

@@ -107,6 +107,34 @@ document.addEventListener(
   },
   true,
 );
+// The whole chart grows and shrinks, all of its bands together, and begins at the row under the hands.
+function wholeCharts() {
+  return [...document.querySelectorAll("[data-whole-chart]")];
+}
+function toTheRow() {
+  for (const box of wholeCharts()) {
+    const now = box.querySelector(".chart-now");
+    box.scrollLeft = box.scrollWidth;
+    if (!now) continue;
+    const row = now.getBoundingClientRect();
+    box.scrollTop += row.top - box.getBoundingClientRect().top - box.clientHeight / 2;
+  }
+}
+document.addEventListener("DOMContentLoaded", toTheRow);
+document.addEventListener("click", (event) => {
+  const press = event.target.closest("[data-chart-zoom]");
+  if (!press) return;
+  for (const box of wholeCharts()) {
+    const picture = box.querySelector("svg");
+    const [, , wide, tall] = picture.getAttribute("viewBox").split(" ").map(Number);
+    const now = Number(picture.getAttribute("width"));
+    const wanted = press.dataset.chartZoom === "fit" ? box.clientWidth - 4 : now * Number(press.dataset.chartZoom);
+    const width = Math.min(4 * wide, Math.max(120, wanted));
+    picture.setAttribute("width", String(width));
+    picture.setAttribute("height", String((width * tall) / wide));
+  }
+  toTheRow();
+});
 // On paper everything that is folded away on the screen is there.
 window.addEventListener("beforeprint", () => {
   for (const fold of document.querySelectorAll("details:not(.no-print, .menu)")) fold.open = true;
