@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import math
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -217,12 +218,21 @@ def piece_svg(cloth: Relaxed, *, behind: bool = False, yarn: Yarn | None = None,
 
 def drawn_svg(drawn: Drawn, yarn: Yarn) -> str:
     """Primitives on a page that holds them all."""
+    return labelled_svg(drawn, yarn, ())
+
+
+def labelled_svg(drawn: Drawn, yarn: Yarn, labels: Sequence[tuple[float, float, str]]) -> str:
+    """The same with words beside it, each at its place on the cloth."""
     points = [leg.head for leg in drawn.legs] + [bump.at for bump in drawn.bumps]
     right, top = max(x for x, _ in points) + SCALE, min(y for _, y in points) - SCALE
     left, foot = min(x for x, _ in points) - SCALE, max(y for _, y in points) + SCALE
+    right = max([right, *(x + SCALE for x, _, _ in labels)])
     root, layers = _page(drawn, right - left, foot - top, yarn)
     for name in layers:
         root.add("use", href=f"#{name}", x=-left, y=-top)
+    for x, y, words in labels:
+        text = root.add("text", x=x - left, y=y - top, font_size=6.4, font_family="sans-serif", fill="#fff")
+        text.text = words
     return root.write()
 
 

@@ -43,6 +43,8 @@ class LostPlace:
     rows: tuple[int, ...]
     panels: tuple[PanelLook, ...]
     next: PanelLook | None
+    ridged: bool = False
+    shaped: bool = False
 
     @property
     def offered(self) -> tuple[int, ...]:
@@ -50,20 +52,26 @@ class LostPlace:
         return self.rows if len(self.rows) <= MANY else ()
 
 
-def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0) -> LostPlace:
+def find_place(
+    piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0, *, ridges: int = 0, stitches: int = 0
+) -> LostPlace:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
-    The lean may be left out. With a length from the cast-on only rows near it are taken. Raises IllegalPiece for what
+    The lean may be left out. With a length from the cast-on only rows near it are taken; `ridges` are those at the
+    edge, `stitches` those on the needle, 0 where they were not counted. Raises IllegalPiece for what
     cannot be read, NotFound for a panel that is not there.
     """
     found = _whereabouts(piece)
     sightings = tuple(_sighting(found, text) for text in seen)
-    rows = found.fitting(sightings, _rows_near(piece, long_mm) if long_mm else None)
+    near = _rows_near(piece, long_mm) if long_mm else None
+    rows = found.fitting(sightings, near, ridges=ridges, stitches=stitches)
     asked = [s.panel for s in sightings]
     looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
     best = found.next_panel(rows, asked) if len(rows) > 1 else None
     told = tuple((_said(s), s) for s in sightings)
-    return LostPlace(told, rows, tuple(looks.values()), looks[best] if best is not None else None)
+    return LostPlace(
+        told, rows, tuple(looks.values()), looks[best] if best is not None else None, found.ridged, found.shaped
+    )
 
 
 @lru_cache(maxsize=32)
@@ -107,10 +115,12 @@ def _said(seen: Sighting) -> str:
     return f"{seen.panel[1]}: {bars}" + (f", which leans {LEAN_NAMES[seen.leans]}" if seen.leans else "")
 
 
-def place_report(text: str, piece: str, seen: Sequence[str], length: float = 0.0) -> dict[str, Any]:
+def place_report(
+    text: str, piece: str, seen: Sequence[str], length: float = 0.0, *, ridges: int = 0, stitches: int = 0
+) -> dict[str, Any]:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = opened_at_piece(read_project(text), piece)
-    found = find_place(file.piece(), seen, to_mm(length, file.unit))
+    found = find_place(file.piece(), seen, to_mm(length, file.unit), ridges=ridges, stitches=stitches)
     panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
     return {"rows": list(found.rows), "panels": panels, "next": found.next.name if found.next else None}
 

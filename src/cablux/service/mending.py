@@ -9,16 +9,14 @@ from functools import lru_cache
 from typing import Any
 
 from ..core.errors import CabluxError
-from ..core.fabric.network import build_piece
-from ..core.fabric.whole import relax_piece
 from ..core.layout.piece import Piece
 from ..core.mending import MISTAKES, Answer, Mistake, MistakeKind, UnlikelyMistake, altered_pattern, mending_answers
 from ..core.pattern import WorkedPattern, compile_piece
 from ..render.chart import ChartLine, ChartPart, chart_svg
 from ..render.chart_cuts import windowed
-from ..render.relief import piece_svg
 from ..render.yarn import Yarn
 from ..store.models import EventRow
+from .cloth_near import cloth_around
 from .exchange import read_project
 from .pace import COMMON_SECONDS, time_text
 from .pattern import line_of, opened_at_piece
@@ -48,8 +46,6 @@ UNDO, RIP, PICK_UP, FROM_LIFELINE, LADDER, EMBROIDER = 1.0, 0.05, 2.0, 1.0, 3.0,
 lifeline, to work it up a ladder with a hook, to embroider over it."""
 CROSS_SECONDS = 40.0
 """Our choice: to lay the strands of a crossing over each other on the way up a ladder."""
-AROUND_ROWS, AROUND_STITCHES = 14, 26
-"""Our choice: so much of the cloth around a mistake shows how it catches the eye, and is laid out at once."""
 
 
 @dataclass(frozen=True)
@@ -161,22 +157,7 @@ def mistake_picture(piece: Piece, mistake: Mistake, yarn: Yarn, *, left: bool) -
     """The cloth around a mistake in relief, with it or as it should be; empty where it cannot be laid out."""
     pattern = compile_piece(piece)
     cloth = altered_pattern(pattern, [mistake]) if left else pattern
-    row = cloth.row(mistake.row)
-    low = high = mistake.segment
-    while row.parts[low : high + 1] and sum(p.makes for p in row.parts[low : high + 1]) < AROUND_STITCHES:
-        if low == 0 and high == len(row.parts) - 1:
-            break
-        low, high = max(0, low - 1), min(len(row.parts) - 1, high + 1)
-    first, last = max(1, mistake.row - AROUND_ROWS), min(len(cloth.rows), mistake.row + AROUND_ROWS)
-    near = [r for r in cloth.rows[first - 1 : last] if r.band == row.band and len(r.parts) == len(row.parts)]
-    start = near.index(row)
-    while start and near[start - 1].number == near[start].number - 1:
-        start -= 1
-    try:
-        net = build_piece([[p.ops for p in r.parts[low : high + 1]] for r in near[start:]])
-    except (ValueError, IndexError):  # what is shaped may be worked across the line of a section
-        return ""
-    return piece_svg(relax_piece(net, piece.estimate.gauge.ratio), yarn=yarn)
+    return cloth_around(cloth, cloth.row(mistake.row), mistake.segment, yarn)
 
 
 def rework_chart(pattern: WorkedPattern, mistake: Mistake, answer: Answer) -> str:

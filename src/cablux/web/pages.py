@@ -17,6 +17,7 @@ from markupsafe import Markup
 from ..core.layout.widths import segment_um
 from ..core.making import needle_text
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
+from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
@@ -121,6 +122,7 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
+    "bars": BARS,
     "time_text": time_text,
     "kind_of": lambda block: type(block).__name__,
 }

@@ -31,6 +31,8 @@ class Lost:
     found: LostPlace
     looked: tuple[str, ...] = ()
     length: str = ""
+    ridges: str = ""
+    stitches: str = ""
     sentence: str = ""
     which: int = 1
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import Response
 
 from ..core.errors import CabluxError
 from ..core.units import to_mm
+from ..service.cloth_near import cloth_after
+from ..service.errors import NotFound
 from ..service.forms import FormReader
 from ..service.lost_place import find_place
 from .chair_look import LookDep
@@ -31,6 +33,8 @@ def show_lost_place(
     bars: Annotated[str, Query(max_length=10)] = "",
     lean: Annotated[str, Query(max_length=10)] = "",
     length: Annotated[str, Query(max_length=20)] = "",
+    ridges: Annotated[str, Query(max_length=10)] = "",
+    stitches: Annotated[str, Query(max_length=10)] = "",
     which: Annotated[int, Query(ge=1, le=100)] = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
@@ -38,16 +42,39 @@ def show_lost_place(
     try:
         typed = FormReader()
         if panel and bars.strip():
-            if not re.fullmatch(r"\s*\d{1,3}\s*", bars):
-                typed.refuse("bars", "Bars above its last crossing: type a whole number, such as 3.")
+            _whole(typed, bars, "Bars above its last crossing", "bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
+        counted = {
+            "ridges": _whole(typed, ridges, "Ridges at the edge", "ridges"),
+            "stitches": _whole(typed, stitches, "Stitches on the needle", "stitches"),
+        }
         typed.done()
-        lost = find_place(project.piece, looked, long_mm)
+        lost = find_place(project.piece, looked, long_mm, **counted)
     except CabluxError as error:
         lost, sentence = find_place(project.piece, seen or []), str(error)
     which = min(which, project.file.own.copies)
-    shown = Lost(lost, tuple(seen or []) if sentence else tuple(looked), length, sentence, which)
+    shown = Lost(lost, tuple(seen or []) if sentence else tuple(looked), length, ridges, stitches, sentence, which)
     if wants_part(request):
         return page(request, "_lost_place.html", project=project, lost=shown)
     return whole_page(request, project, chair, form, which, shown)
+
+
+def _whole(typed: FormReader, text: str, label: str, field: str) -> int:
+    """A number that was counted; 0 where nothing was typed."""
+    if text.strip() and not re.fullmatch(r"\s*\d{1,4}\s*", text):
+        typed.refuse(field, f"{label}: type a whole number, such as 3.")
+        return 0
+    return int(text) if text.strip() else 0
+
+
+@router.get("/chairside/lost/row-{number}.svg", name="row_relief")
+def show_row_relief(
+    project: ProjectDep, chair: ChairDep, number: Annotated[int, Path(ge=1, le=10_000)], behind: bool = False
+) -> Response:
+    """What the cloth should look like after a row, from either side."""
+    pattern = chair.cloth(project)
+    if number > len(pattern.rows):
+        raise NotFound(f"This piece has rows 1 to {len(pattern.rows)}; there is no row {number}.")
+    svg = cloth_after(pattern, number, project.paint, behind=behind)
+    return Response(svg, 200 if svg else 404, media_type="image/svg+xml", headers={"cache-control": "no-store"})

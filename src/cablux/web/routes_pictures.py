@@ -9,6 +9,7 @@ from fastapi.responses import Response
 
 from ..core.layout.segment import MOST_GUTTER, Role, Segment
 from ..core.practice import ROWS_TO_STITCHES
+from ..render.bars_picture import BarKind, bars_svg
 from ..render.yarn import UNDYED, Yarn
 from ..service.panels import ReliefView, relief_picture
 from .deps import DrawerDep
@@ -37,3 +38,10 @@ def show_relief(
     svg = relief_picture(placed, view, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)
+
+
+@router.get("/bars/{kind}.svg", name="bars")
+def show_bars(kind: BarKind, colour: Annotated[str, Query(pattern="^[0-9a-fA-F]{6}$")] = UNDYED[1:]) -> Response:
+    """How bars are counted."""
+    headers = {"cache-control": "public, max-age=3600"}
+    return Response(bars_svg(kind, Yarn(f"#{colour}")), media_type="image/svg+xml", headers=headers)

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..notation import CrossedDecrease, Crossing, HalfCrossing, Lean
+from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean
 from ..pattern.worked import WorkedPart, WorkedRow
 
 Leans = Literal["left", "right", "both"]
@@ -43,18 +43,41 @@ class Sighting:
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """What the panels of a piece show: `shown[panel][r]` after row r, None where it is not there or has not crossed."""
+    """What the panels of a piece show: `shown[panel][r]` after row r, None where it is not there or has not crossed.
+
+    `ridges[r]`: the ridges of purl bumps at its right edge from the cast-on up to row r; `stitches[r]`: those on the
+    needle after it.
+    """
 
     rows: int
     shown: Mapping[Panel, tuple[Shown | None, ...]]
+    ridges: tuple[int, ...]
+    stitches: tuple[int, ...]
 
-    def fitting(self, seen: Iterable[Sighting], rows: Iterable[int] | None = None) -> tuple[int, ...]:
-        """The rows after which all of it would be seen, of those given, or of all from the cast-on on."""
+    @property
+    def ridged(self) -> bool:
+        """Whether ridges can be counted: there is one in every two to four rows, all the way up."""
+        return self.ridges[-1] >= max(3, self.rows // 4)
+
+    @property
+    def shaped(self) -> bool:
+        """Whether the number of stitches tells where one is: it is another in more rows than at its ends."""
+        return len(set(self.stitches)) > 4
+
+    def fitting(
+        self, seen: Iterable[Sighting], rows: Iterable[int] | None = None, *, ridges: int = 0, stitches: int = 0
+    ) -> tuple[int, ...]:
+        """The rows after which all of it would be seen, of those given, or of all from the cast-on on.
+
+        `ridges` and `stitches` are 0 where nobody counted them.
+        """
         sightings = tuple(seen)
         return tuple(
             r
             for r in (range(self.rows + 1) if rows is None else rows)
             if all(s.panel in self.shown and s.fits(self.shown[s.panel][r]) for s in sightings)
+            and ridges in (0, self.ridges[r])
+            and stitches in (0, self.stitches[r])
         )
 
     def next_panel(self, rows: Sequence[int], asked: Iterable[Panel] = ()) -> Panel | None:
@@ -80,7 +103,18 @@ def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
             if leans is not None:
                 crossed.setdefault(panel, {})[row.number] = leans
     shown = {panel: _shown(each, there[panel], len(rows)) for panel, each in crossed.items()}
-    return Whereabouts(len(rows), shown)
+    return Whereabouts(len(rows), shown, _ridges(rows), (rows[0].before, *(row.after for row in rows)))
+
+
+def _ridges(rows: tuple[WorkedRow, ...]) -> tuple[int, ...]:
+    """Ridges at the right edge: rows of bumps, all across its section, that stand on a row of knit stitches."""
+    out, below = [0], Face.KNIT
+    for row in rows:
+        shown = {loop.face for op in row.parts[0].ops for loop in op.made}
+        one = next(iter(shown)) if len(shown) == 1 else None
+        out.append(out[-1] + (one is Face.PURL and below is Face.KNIT))
+        below = one if one is not None else below
+    return tuple(out)
 
 
 def part_leans(part: WorkedPart) -> Leans | None:
