@@ -40,6 +40,14 @@ PAGES += [
     "/projects/3/chairside/lost?panel=11&bars=3&length=57",
 ]
 PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
+PAGES += [
+    "/projects/3/booklet",
+    "/projects/3/pattern/chart?fold=0.1",
+    "/projects/10/pattern/chart",
+    "/projects/3/journal",
+    "/projects/3/chairside/mistake?what=wrong-lean&row=19&section=3&seen=30",
+    "/enter",
+]
 PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
 PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
 

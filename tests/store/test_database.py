@@ -29,7 +29,7 @@ def test_migrations_reach_the_models_and_the_newest_version(database):
     command.check(alembic_config(database.file))
 
 
-@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004", "0005"])
+@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004", "0005", "0006"])
 def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
     file = tmp_path / "old 100%.db"
     command.upgrade(alembic_config(file), version)
@@ -38,7 +38,7 @@ def test_every_released_version_comes_up_with_its_rows(tmp_path: Path, version):
         old.execute(
             "INSERT INTO step (id, project_id, position, label, document) VALUES (1, 7, 0, 'New project', '{}')"
         )
-        old.execute("INSERT INTO event VALUES (1, 7, 'row done', 1, '2026-01-01')")
+        old.execute("INSERT INTO event (id, project_id, kind, row, at) VALUES (1, 7, 'row done', 1, '2026-01-01')")
     old.close()
     opened = Database(file)
     opened.upgrade()

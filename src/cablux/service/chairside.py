@@ -104,6 +104,11 @@ class Chair:
                 out.append(Tally(mine, which, min(done, total), total))
         return tuple(out)
 
+    def as_far(self, project: Project, done: int) -> tuple[int, ...]:
+        """The copies of the piece of which so many rows are done."""
+        copies = range(1, project.file.own.copies + 1)
+        return tuple(copy for copy in copies if self.state(project, copy).done == done)
+
     def last_tap(self, project_id: int) -> datetime | None:
         """When a row of a project was last ticked off or taken back (UTC); None before the first."""
         with self.database.reading() as session:

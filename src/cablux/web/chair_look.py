@@ -24,6 +24,7 @@ class LookForm(BaseModel):
     size: TextSize = "normal"
     markers: bool = False
     awake: bool = False
+    together: bool = False
     rest: Annotated[int, Field(ge=0, le=180)] = 30
 
     @property

@@ -24,7 +24,16 @@ from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
 from ..service.pace import time_text
 from ..service.panels import search_words
-from ..service.pattern import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, is_grafted, round_needles
+from ..service.pattern import (
+    LEFT_HANDED,
+    MARKERS,
+    begin_sentence,
+    end_sentence,
+    is_grafted,
+    join_sentences,
+    next_part,
+    round_needles,
+)
 from .nearby import qr_svg
 
 HERE = Path(__file__).parent
@@ -122,6 +131,8 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
+    "next_part": next_part,
+    "join_sentences": join_sentences,
     "bars": BARS,
     "time_text": time_text,
     "kind_of": lambda block: type(block).__name__,

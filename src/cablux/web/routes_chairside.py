@@ -20,7 +20,7 @@ from .pages import page, path_maker, wants_part
 router = APIRouter(prefix="/projects/{project_id}")
 Row = Annotated[int, Form(ge=1, le=10_000)]
 Which = Annotated[int, Form(ge=1, le=100)]
-Tap = Annotated[str, Form(pattern=r"^[0-9a-zA-Z-]{0,40}$")]
+Tap = Annotated[str, Form(pattern=r"^[0-9a-zA-Z]{0,36}$")]
 AHEAD = 20  # rows, our choice: an hour or two of knitting without a connection
 
 
@@ -120,6 +120,8 @@ def tick_row(
 ) -> Response:
     """Ticks off a row."""
     chair.row_done(project, row, which, tap=tap, after=after)
+    for copy in chair.as_far(project, row - 1) if form.together else ():
+        chair.row_done(project, row, copy, tap=f"{tap}-{copy}" if tap else "")
     return _answer(request, project, chair, form, which)
 
 
@@ -136,6 +138,8 @@ def untick_row(
 ) -> Response:
     """Takes the last row back."""
     chair.undo(project, row, which, tap=tap, after=after)
+    for copy in chair.as_far(project, row) if form.together else ():
+        chair.undo(project, row, copy, tap=f"{tap}-{copy}" if tap else "")
     return _answer(request, project, chair, form, which)
 
 
@@ -162,11 +166,12 @@ def choose_look(
     size: Annotated[TextSize, Form()] = "normal",
     markers: Annotated[bool, Form()] = False,
     awake: Annotated[bool, Form()] = False,
+    together: Annotated[bool, Form()] = False,
     rest: Annotated[int, Form(ge=0, le=180)] = 30,
     which: Which = 1,
 ) -> Response:
     """Keeps how the knitter likes to be told, on this device."""
-    form = LookForm(way=way, hand=hand, size=size, markers=markers, awake=awake, rest=rest)
+    form = LookForm(way=way, hand=hand, size=size, markers=markers, awake=awake, together=together, rest=rest)
     query = f"?which={which}" if which > 1 else ""
     answer = RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
     answer.set_cookie(COOKIE, form.cookie, max_age=YEAR, samesite="lax", httponly=True)

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, File, Form, Query, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
+from ..service.day_plan import plan_calendar
 from ..service.forms import FormReader
 from ..service.journal import NAMES, Noted, add_note, journal, mended_later, take_back, value_in_mm
 from ..service.projects import Project
 from ..service.swatches import MAX_BYTES
 from .deps import ChairDep, ProjectDep
 from .pages import page, path_maker
+from .routes_booklet import file_name
 
 router = APIRouter(prefix="/projects/{project_id}/journal")
 Which = Annotated[int, Form(ge=1, le=100)]
@@ -26,7 +29,9 @@ def show_journal(
     which = min(which, project.file.own.copies)
     entries = journal(chair, project, which)
     now = chair.now(project, which)
-    return page(request, "journal.html", project=project, entries=entries, now=now, which=which, names=NAMES)
+    return page(
+        request, "journal.html", project=project, entries=entries, now=now, which=which, names=NAMES, today=date.today()
+    )
 
 
 @router.post("", name="add_note")
@@ -48,6 +53,24 @@ def keep_note(
     data = photo.file.read(MAX_BYTES + 1) if photo is not None and photo.filename else b""
     add_note(chair, project, kind, which, text, amount, data)
     return _back(request, project, which)
+
+
+@router.get("/plan.ics", name="day_plan")
+def save_plan(
+    project: ProjectDep,
+    chair: ChairDep,
+    minutes: Annotated[str, Query(max_length=20)] = "60",
+    start: Annotated[date | None, Query()] = None,
+    which: Annotated[int, Query(ge=1, le=100)] = 1,
+) -> Response:
+    """A plan of days as a calendar."""
+    typed = FormReader()
+    each = typed.number(minutes, "Minutes a day", "minutes")
+    typed.done()
+    which = min(which, project.file.own.copies)
+    content = plan_calendar(chair, project, which, each, start or date.today())
+    headers = {"content-disposition": f'attachment; filename="{file_name(project, "ics")}"'}
+    return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
 
 
 @router.post("/back", name="take_back")

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
+from pydantic import BeforeValidator
 
 from ..core.errors import CabluxError
 from ..core.mending import Mistake, MistakeKind
@@ -20,12 +21,17 @@ router = APIRouter(prefix="/projects/{project_id}/chairside/mistake")
 Which = Annotated[int, Query(ge=1, le=100)]
 
 
+def _left_empty(text: object) -> object:
+    """A field that nothing was typed in, as no number at all."""
+    return text or 0
+
+
 def _asked(
     what: MistakeKind = "crossing-missed",
     row: Annotated[int, Query(ge=0, le=10_000)] = 0,
     section: Annotated[int, Query(ge=0, le=200)] = 0,
-    stitch: Annotated[int, Query(ge=0, le=2_000)] = 0,
-    seen: Annotated[int, Query(ge=0, le=10_000)] = 0,
+    stitch: Annotated[int, BeforeValidator(_left_empty), Query(ge=0, le=2_000)] = 0,
+    seen: Annotated[int, BeforeValidator(_left_empty), Query(ge=0, le=10_000)] = 0,
 ) -> Mistake:
     """The mistake as the address tells it; sections from 1 at the right, 0 where none was named yet."""
     return Mistake(what, row, section - 1, seen or row, stitch)

@@ -13,6 +13,7 @@ from .sentences import (
     is_grafted,
     join_sentences,
     joined,
+    next_part,
     round_needles,
 )
 from .whole_chart import BandChart, whole_charts
@@ -37,6 +38,7 @@ __all__ = [
     "join_sentences",
     "joined",
     "line_of",
+    "next_part",
     "opened_at_piece",
     "pattern_cautions",
     "pattern_text",

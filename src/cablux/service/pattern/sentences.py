@@ -147,3 +147,12 @@ def is_grafted(file: ProjectFile, edge: EdgeName) -> bool:
     own = file.own.number
     ends = (e for join in file.joins if join.how == "grafted" for e in (join.one, join.other))
     return any(e.piece == own and e.edge == edge for e in ends)
+
+
+def next_part(file: ProjectFile) -> tuple[str, str] | None:
+    """The piece that comes after the one at hand, and how it begins; None after the last."""
+    at = file.pieces.index(file.own) + 1
+    if at >= len(file.pieces):
+        return None
+    following = file.opened_at(file.pieces[at].number)
+    return following.own.name or file.name, begin_sentence(following)

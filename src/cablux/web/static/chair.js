@@ -27,13 +27,13 @@
     keep(WAITING, [...waiting(), { url: form.action, place, fields: { ...fields, tap, after: read(LAST + place, "") } }]);
     keep(LAST + place, tap);
     showAhead(form.matches("[data-undo-form]") ? Number(fields.row) - 1 : Number(fields.row));
-    rest();
+    knitted();
     send();
   }
 
   // The rows to come are here already, so that the next one shows at once, with or without a connection.
   function showAhead(done) {
-    const kept = document.querySelector(`#ahead template[data-done="${done}"]`);
+    const kept = document.querySelector(`#ahead template[data-ahead="${done}"]`);
     if (kept) htmx.swap({ text: kept.innerHTML, target: chair(), swap: "outerMorph", sourceElement: chair() });
   }
 
@@ -89,7 +89,7 @@
     const box = document.querySelector("#ahead");
     if (!box || fetching) return;
     const done = Number(chair().dataset.rows);
-    const there = [...box.querySelectorAll("template")].map((kept) => Number(kept.dataset.done));
+    const there = [...box.querySelectorAll("template")].map((kept) => Number(kept.dataset.ahead));
     const last = Math.max(-1, ...there);
     if (there.includes(done) && (last - done >= LEAST_AHEAD || last >= Number(chair().dataset.total))) return;
     fetching = true;
@@ -147,20 +147,23 @@
   document.addEventListener("visibilitychange", wake);
 
   // Hands rest: the time since knitting began, or went on after a rest.
-  function rest() {
+  const HANDS = "cablux at the needles";
+  function knitted() {
     const now = Date.now();
-    const kept = read("cablux at the needles", { since: now, last: now });
-    const since = now - kept.last > RESTED ? now : kept.since;
-    keep("cablux at the needles", { since, last: now });
+    const kept = read(HANDS, { since: now, last: now });
+    keep(HANDS, { since: now - kept.last > RESTED ? now : kept.since, last: now });
+  }
+  function askForRest() {
+    const kept = read(HANDS, null);
     const minutes = Number(chair()?.dataset.rest || 0);
     const note = document.querySelector("[data-rest-note]");
-    if (note) note.hidden = !minutes || now - since < minutes * 60e3;
+    if (note) note.hidden = !minutes || !kept || Date.now() - kept.last > RESTED || kept.last - kept.since < minutes * 60e3;
   }
   document.addEventListener("click", (event) => {
     if (!event.target.closest("[data-rested]")) return;
     const now = Date.now();
-    keep("cablux at the needles", { since: now, last: now });
-    document.querySelector("[data-rest-note]").hidden = true;
+    keep(HANDS, { since: now, last: now });
+    askForRest();
   });
 
   document.addEventListener("alpine:init", () => {
@@ -204,6 +207,7 @@
         for (const part of parts) part.classList.toggle("part-next", part === next && kept.length > 0);
         follow(kept.length ? next : null);
         tell();
+        askForRest();
         lookAhead();
         return next;
       },
