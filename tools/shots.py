@@ -26,11 +26,11 @@ VIEWS = [
     ("swatches", "/swatches", DESK, "day"),
     ("piece", "/projects/3/cloth", DESK, "day"),
     ("bench", "/projects/3/bench?selected=8", DESK, "day"),
-    ("crown", "/projects/10/cloth", DESK, "day"),
     ("cast-on", "/projects/3/cast-on", DESK, "day"),
-    ("history", "/projects/3/history?one=0&other=2", DESK, "day"),
     ("squares", "/projects/7/squares", DESK, "day"),
     ("pattern", "/projects/3/pattern", DESK, "day"),
+    ("booklet", "/projects/3/booklet", DESK, "day"),
+    ("mistake", "/projects/3/chairside/mistake?what=wrong-lean&row=43&section=3&seen=46", DESK, "day"),
     ("drawer", "/drawer?use=panel&widest=20", DESK, "day"),
     ("panel", "/drawer/diamond-lace", DESK, "day"),
     ("composer", "/composer/1?row=9&cell=8", DESK, "day"),
@@ -77,9 +77,13 @@ def main() -> None:
                 for _ in range(4):
                     page.get_by_role("button", name="Zoom in").click()
                 page.wait_for_function(painted)
-            if name == "crown":
-                page.locator(".laid-round").scroll_into_view_if_needed()
-                page.wait_for_function("() => document.querySelector('.laid-round').naturalWidth > 0", timeout=60_000)
+            if name == "booklet":
+                page.locator(".booklet-pages img").first.wait_for(timeout=60_000)
+                page.wait_for_function(
+                    "() => [...document.querySelectorAll('.booklet-pages img')].slice(0, 3).every((i) => i.complete)"
+                )
+            if name == "mistake":
+                page.wait_for_function("() => document.querySelector('.relief-near').naturalWidth > 0", timeout=60_000)
             page.screenshot(path=OUT / f"{name}.png")
             context.close()
         browser.close()

@@ -121,10 +121,10 @@ def test_the_journal_keeps_what_is_told_and_takes_it_back(client: TestClient, th
         assert refused.status_code == 422 and sentence in refused.text
     broken = {"photo": ("cloth.png", b"no picture", "image/png")}
     assert client.post(journal, data={"kind": "note", "text": "x"}, files=broken).status_code == 422
-    assert client.get(journal).text.count("Take back:") == page.count("Take back:"), "nothing is half kept"
+    assert client.get(journal).text.count("Undo:") == page.count("Undo:"), "nothing is half kept"
     for entry in re.findall(r'journal/back".*?name="entry" value="(\d+)"', page, re.S):
         assert client.post(f"{journal}/back", data={"entry": entry}).status_code == 200
-    assert "Take back:" not in client.get(journal).text
+    assert "Undo:" not in client.get(journal).text
     assert client.post(f"{journal}/back", data={"entry": "1"}).status_code == 404
 
 

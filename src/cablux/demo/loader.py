@@ -6,9 +6,12 @@ from datetime import datetime
 from importlib import resources
 from pathlib import Path
 
+from ..core.mending import Mistake
+from ..core.pattern import compile_piece
 from ..service.chairside import Chair
 from ..service.exchange import PanelFile
 from ..service.gauge import add_measure, use_swatch
+from ..service.journal import Noted, add_note, leave_mistake
 from ..service.panels import Drawer, Panels
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook, read_csv
@@ -17,7 +20,13 @@ from ..store.database import Database
 
 THROW_ROWS = 46
 THROW = 2
-COWL_ROWS = 21
+COWL, COWL_ROWS = 3, 21
+MINUTES = 6.0  # for a row of the demo's projects, so that there is a pace to be told
+NOTES: tuple[tuple[Noted, str, float], ...] = (
+    ("lifeline", "Blue thread, before the second crossing.", 0.0),
+    ("weighed", "One ball and a bit.", 63.0),
+    ("note", "Changed to the wooden needle; it slips less.", 0.0),
+)
 # file, rows already knitted of each copy of its first piece, of its second and so on; the list begins with the last
 # changed, which is the throw once it has been measured
 DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
@@ -66,14 +75,24 @@ def load_demo(database: Database) -> list[int]:
         project = projects.open(project_id)
         for piece, copies in zip(project.pieces(), rows, strict=False):
             for which, done in enumerate(copies, start=1):
-                chair.catch_up(piece, min(done, piece.numbers.rows.total), which)
+                chair.catch_up(piece, min(done, piece.numbers.rows.total), which, MINUTES)
         made.append(project_id)
+    _journal(projects, chair, made)
     _swatches(database, projects, made)
     panels = Panels(database)
     for name, note in PANELS:
         chart = (resources.files(__package__) / name).read_text("utf-8")
         panels.create(PanelFile(chart=chart, family="diamond", note=note))
     return made
+
+
+def _journal(projects: Projects, chair: Chair, made: list[int]) -> None:
+    """What was noted at the cowl: a lifeline, what the scales said, and a crossing left in that leans the wrong way."""
+    cowl = projects.open(made[COWL])
+    for kind, text, value in NOTES:
+        add_note(chair, cowl, kind, 1, text, value)
+    row = compile_piece(cowl.piece).crossing_rows[0]
+    leave_mistake(chair, cowl, Mistake("wrong-lean", row, 0, COWL_ROWS, 5), 1)
 
 
 def _swatches(database: Database, projects: Projects, made: list[int]) -> None:

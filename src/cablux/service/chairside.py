@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
-from ..core.mending import Mistake
+from ..core.mending import Mistake, left_in
 from ..core.pattern import WorkedRow, compile_piece
 from ..core.pattern.compiler import WorkedPattern as WorkedPattern
 from ..core.pattern.words import held_in, short_rows_due
@@ -18,7 +18,7 @@ from ..store.repository import EventFacts
 from .chair_row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 from .documents import time_now
 from .errors import NotFound, TooEarly
-from .mending import kept_mistake, left_in
+from .mending import kept_mistake
 from .pace import Pace, pace_of
 from .projects import Project
 
@@ -125,13 +125,14 @@ class Chair:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
         self._count(project, "row done", row, copy, tap, after)
 
-    def catch_up(self, project: Project, row: int, copy: int = 1) -> None:
-        """Ticks off all rows up to `row` at once, for a piece begun elsewhere."""
-        own = project.file.own.number
+    def catch_up(self, project: Project, row: int, copy: int = 1, minutes: float = 0.0) -> None:
+        """Ticks off all rows up to `row` at once, for a piece begun elsewhere, each so many minutes after the other."""
+        own, now = project.file.own.number, time_now()
         with self.database.writing() as session:
             found = _mine(repository.load_events(session, project.id), project, copy)
             for n in range(fold_events(map(event_of, found)).done + 1, row + 1):
-                repository.add_event(session, project.id, "row done", n, time_now(), piece=own, copy=copy)
+                at = now - timedelta(minutes=minutes * (row - n))
+                repository.add_event(session, project.id, "row done", n, at, piece=own, copy=copy)
 
     def undo(self, project: Project, row: int, copy: int = 1, *, tap: str = "", after: str = "") -> None:
         """Takes row `row` back if it is the last one done."""
@@ -166,10 +167,14 @@ class Chair:
         cloth = left_in(compile_piece(project.piece), left_mistakes(events, progress))
         return row_after(cloth, progress, copy, look, pace_of(project.piece, events))
 
+    def left(self, project: Project, copy: int = 1) -> tuple[Mistake, ...]:
+        """The mistakes that are left in a copy of the piece."""
+        events = self.events(project, copy)
+        return tuple(left_mistakes(events, fold_events(map(event_of, events))))
+
     def cloth(self, project: Project, copy: int = 1) -> WorkedPattern:
         """The rows of a copy of the piece as they are, with the mistakes that were left in them."""
-        events = self.events(project, copy)
-        return left_in(compile_piece(project.piece), left_mistakes(events, fold_events(map(event_of, events))))
+        return left_in(compile_piece(project.piece), self.left(project, copy))
 
 
 def left_mistakes(events: Sequence[EventRow], progress: Progress) -> list[Mistake]:

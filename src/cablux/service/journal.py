@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Literal
 
 from ..core.mending import Mistake
-from ..core.tracking import COUNTED, EventKind, fold_events
+from ..core.tracking import COUNTED, TAPPED, EventKind, fold_events
 from ..core.units import Unit, length_text, to_mm
 from ..store import repository
 from ..store.models import EventRow
@@ -90,10 +90,19 @@ def mended_later(chair: Chair, project: Project, event: int, copy: int) -> None:
 
 def take_back(chair: Chair, project: Project, event: int, copy: int) -> None:
     """Takes an entry back; it stays in the list of events, and counts no more. Raises NotFound."""
-    found = next((e for e in chair.events(project, copy) if e.id == event), None)
-    if found is None or found.kind in COUNTED:
-        raise NotFound("This entry cannot be taken back; rows are taken back with “Back”.")
+    events = chair.events(project, copy)
+    found = next((e for e in events if e.id == event), None)
+    if found is None or found.kind in TAPPED:
+        raise NotFound("This entry cannot be undone here; rows are undone with “Back”.")
+    if found.kind == "jump" and found.id != last_counted(events):
+        raise NotFound("Rows were ticked off since: undo those with “Back” first.")
     _keep(chair, project, "taken back", found.row, copy, EventFacts(of=event))
+
+
+def last_counted(events: list[EventRow]) -> int:
+    """The last event that moved the tally, those that were taken back left out; 0 where there is none."""
+    gone = {e.of for e in events if e.kind == "taken back"}
+    return max((e.id for e in events if e.kind in COUNTED and e.id not in gone), default=0)
 
 
 def _keep(chair: Chair, project: Project, kind: EventKind, row: int, copy: int, facts: EventFacts) -> None:
@@ -108,10 +117,11 @@ def journal(chair: Chair, project: Project, copy: int = 1) -> tuple[Entry, ...]:
     events = chair.events(project, copy)
     progress = fold_events(map(event_of, events))
     gone = {e.of for e in events if e.kind == "taken back"} | {e.id for e in events if e.kind == "taken back"}
-    return tuple(_entries([e for e in events if e.id not in gone], project, progress.mistakes))[::-1]
+    kept = [e for e in events if e.id not in gone]
+    return tuple(_entries(kept, project, progress.mistakes, last_counted(events)))[::-1]
 
 
-def _entries(events: list[EventRow], project: Project, left: tuple[int, ...]) -> Iterator[Entry]:
+def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], last: int) -> Iterator[Entry]:
     what, rows = project.piece.row_word, list[EventRow]()
     for event in events:
         if rows and (
@@ -122,7 +132,7 @@ def _entries(events: list[EventRow], project: Project, left: tuple[int, ...]) ->
         if event.kind == "row done":
             rows.append(event)
         else:
-            yield _entry(event, project, left)
+            yield _entry(event, project, left, last)
     if rows:
         yield _worked(rows, what)
 
@@ -132,13 +142,14 @@ def _worked(rows: list[EventRow], what: str) -> Entry:
     return Entry(rows[-1].at, rows[-1].row, many.capitalize(), "")
 
 
-def _entry(event: EventRow, project: Project, left: tuple[int, ...]) -> Entry:
+def _entry(event: EventRow, project: Project, left: tuple[int, ...], last: int) -> Entry:
     what, photo = project.piece.row_word, event.photo or ""
     match event.kind:
         case "undo":
             return Entry(event.at, event.row, f"{what.capitalize()} {event.row} taken back", "")
         case "jump":
-            return Entry(event.at, event.row, f"On after {what} {event.row}", "")
+            back = event.id if event.id == last else 0
+            return Entry(event.at, event.row, f"On after {what} {event.row}", "", id=back)
         case "mistake":
             mistake = kept_mistake(event)
             name = KIND_NAMES[mistake.kind] if mistake else "A mistake"

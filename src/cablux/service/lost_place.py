@@ -13,7 +13,7 @@ from ..core.layout.heights import row_heights_um
 from ..core.layout.piece import Piece
 from ..core.pattern import compile_piece
 from ..core.pattern.words import number_list
-from ..core.tracking import LEANS, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
+from ..core.tracking import BORDER, LEANS, Counted, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
 from ..core.units import to_mm
 from .errors import NotFound
 from .exchange import read_project
@@ -23,6 +23,9 @@ MANY = 8
 """Our choice: so many rows are offered at the most; of more it is said how many they are."""
 OFF, LEAST_OFF_MM = 0.06, 15.0
 """Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
+NONE = "none"
+"""What is said in place of a lean of a panel that has not crossed yet, or of a border too far away."""
+COUNT_NAMES: dict[str, str] = {"ridges": "the ridges at the right edge", "stitches": "the stitches on the needle"}
 LEAN_NAMES: dict[Leans, str] = {"left": "to the left", "right": "to the right", "both": "one each way"}
 
 
@@ -37,7 +40,10 @@ class PanelLook:
 
 @dataclass(frozen=True)
 class LostPlace:
-    """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart."""
+    """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart.
+
+    `count`: ridges or stitches, where counting those leaves fewer rows than any panel.
+    """
 
     seen: tuple[tuple[str, Sighting], ...]
     rows: tuple[int, ...]
@@ -45,6 +51,7 @@ class LostPlace:
     next: PanelLook | None
     ridged: bool = False
     shaped: bool = False
+    count: Counted | None = None
 
     @property
     def offered(self) -> tuple[int, ...]:
@@ -99,18 +106,23 @@ def _named(found: Whereabouts, panel: Panel) -> str:
 
 
 def _sighting(found: Whereabouts, text: str) -> Sighting:
-    read = re.fullmatch(r"\s*(.+?)\s*:\s*(\d{1,3})\s*(?::\s*(\w*)\s*)?", text)
-    if read is None or (read[3] or "left") not in LEANS:
+    read = re.fullmatch(r"\s*(.+?)\s*:\s*(\d{0,3})\s*(?::\s*(\w*)\s*)?", text)
+    none = read is not None and read[3] == NONE
+    if read is None or not (none or (read[2] and (read[3] or "left") in LEANS)):
         raise IllegalPiece(f"“{text}” says nothing that was seen: type PANEL:BARS:LEAN, such as Braid of 9:3:left.")
     named = [panel for panel in sorted(found.shown) if read[1].casefold() in (panel[1].casefold(), str(panel[0] + 1))]
     if not named:
         there = ", ".join(dict.fromkeys(name for _, name in sorted(found.shown))) or "none"
         raise NotFound(f"No panel “{read[1]}” crosses here; these do: {there}.")
     lean = next((each for each in LEANS if each == read[3]), None)
-    return Sighting(named[0], int(read[2]), lean)
+    return Sighting(named[0], int(read[2] or 0), lean, none)
 
 
 def _said(seen: Sighting) -> str:
+    if seen.none:
+        return f"{seen.panel[1]}: {'more than can be counted' if seen.panel == BORDER else 'not crossed yet'}"
+    if seen.panel == BORDER:
+        return f"{seen.panel[1]}: {seen.bars}"
     bars = f"{seen.bars} bar{'' if seen.bars == 1 else 's'} above its last crossing"
     return f"{seen.panel[1]}: {bars}" + (f", which leans {LEAN_NAMES[seen.leans]}" if seen.leans else "")
 
@@ -122,7 +134,11 @@ def place_report(
     file = opened_at_piece(read_project(text), piece)
     found = find_place(file.piece(), seen, to_mm(length, file.unit), ridges=ridges, stitches=stitches)
     panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
-    return {"rows": list(found.rows), "panels": panels, "next": found.next.name if found.next else None}
+    return {
+        "rows": list(found.rows),
+        "panels": panels,
+        "next": found.count or (found.next.name if found.next else None),
+    }
 
 
 def place_sentence(report: dict[str, Any]) -> str:
@@ -132,4 +148,6 @@ def place_sentence(report: dict[str, Any]) -> str:
         return "No row of this piece looks so: count the bars once more, from the crossing to the needle."
     what = "row fits" if len(rows) == 1 else "rows fit"
     said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(tuple(rows))}."
+    if report["next"] in COUNT_NAMES:
+        return f"{said} Count {COUNT_NAMES[report['next']]} next."
     return said + (f" Look at {report['next']} next." if report["next"] else "")

@@ -10,7 +10,7 @@ from typing import Any
 
 from ..core.errors import CabluxError
 from ..core.layout.piece import Piece
-from ..core.mending import MISTAKES, Answer, Mistake, MistakeKind, UnlikelyMistake, altered_pattern, mending_answers
+from ..core.mending import MISTAKES, Answer, Mistake, MistakeKind, altered_pattern, mending_answers
 from ..core.pattern import WorkedPattern, compile_piece
 from ..render.chart import ChartLine, ChartPart, chart_svg
 from ..render.chart_cuts import windowed
@@ -189,16 +189,6 @@ def kept_mistake(event: EventRow) -> Mistake | None:
         return Mistake(kind, event.row, int(known["segment"]), int(known["seen_at"]), int(known["stitch"]))
     except (ValueError, KeyError, TypeError, StopIteration):
         return None
-
-
-def left_in(pattern: WorkedPattern, mistakes: Sequence[Mistake]) -> WorkedPattern:
-    """The rows with mistakes left in them; one that no longer fits, since the layout was changed, is passed over."""
-    for mistake in mistakes:
-        try:
-            pattern = altered_pattern(pattern, [mistake])
-        except UnlikelyMistake:
-            continue
-    return pattern
 
 
 def mend_report(text: str, piece: str, mistake: Mistake, lifelines: Sequence[int] = ()) -> dict[str, Any]:

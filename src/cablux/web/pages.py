@@ -22,6 +22,7 @@ from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import SCHOOL_NAMES
+from ..service.lost_place import COUNT_NAMES
 from ..service.pace import time_text
 from ..service.panels import search_words
 from ..service.pattern import (
@@ -131,6 +132,7 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
+    "count_names": COUNT_NAMES,
     "next_part": next_part,
     "join_sentences": join_sentences,
     "bars": BARS,

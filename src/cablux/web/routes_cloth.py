@@ -35,9 +35,19 @@ def cloth_laid_round(project: ProjectDep, relaxer: RelaxerDep) -> Response:
 
 
 @router.get("/geometry", name="cloth_geometry")
-def cloth_geometry(project: ProjectDep, relaxer: RelaxerDep, behind: bool = False) -> Response:
-    """The geometry as bytes; 202 with how far it is while it is being laid out."""
-    found = relaxer.geometry(project.piece, behind=behind, wait=WAIT)
+def cloth_geometry(
+    project: ProjectDep,
+    relaxer: RelaxerDep,
+    chair: ChairDep,
+    behind: bool = False,
+    which: Annotated[int, Query(ge=0, le=100)] = 0,
+) -> Response:
+    """The geometry as bytes; 202 with how far it is while it is being laid out.
+
+    `which`: the copy that is knitted, with the mistakes that were left in it; 0 is the piece as it was planned.
+    """
+    left = chair.left(project, which) if which else ()
+    found = relaxer.geometry(project.piece, behind=behind, wait=WAIT, left=left)
     if isinstance(found, float):
         return JSONResponse({"part": round(found, 3)}, 202, headers={"cache-control": "no-store"})
     return Response(found, media_type="application/octet-stream", headers={"cache-control": "no-store"})

@@ -41,7 +41,7 @@ def show_lost_place(
     looked, sentence = list(seen or []), ""
     try:
         typed = FormReader()
-        if panel and bars.strip():
+        if panel and (bars.strip() or lean == "none"):
             _whole(typed, bars, "Bars above its last crossing", "bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0

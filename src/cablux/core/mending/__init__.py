@@ -1,6 +1,6 @@
 """Mistakes: what the cloth is with one in it, and what each way of mending it costs in loops."""
 
-from .altered import altered_pattern, can_be_left
+from .altered import altered_pattern, can_be_left, left_in
 from .answers import Answer, AnswerKind, mending_answers
 from .mistake import MISTAKES, Mistake, MistakeKind, UnlikelyMistake
 
@@ -13,5 +13,6 @@ __all__ = [
     "UnlikelyMistake",
     "altered_pattern",
     "can_be_left",
+    "left_in",
     "mending_answers",
 ]

@@ -29,6 +29,16 @@ def altered_pattern(pattern: WorkedPattern, mistakes: Iterable[Mistake]) -> Work
     return pattern
 
 
+def left_in(pattern: WorkedPattern, mistakes: Iterable[Mistake]) -> WorkedPattern:
+    """The rows with mistakes left in them; one that no longer fits, since the layout was changed, is passed over."""
+    for mistake in mistakes:
+        try:
+            pattern = altered_pattern(pattern, [mistake])
+        except UnlikelyMistake:
+            continue
+    return pattern
+
+
 def can_be_left(mistake: Mistake) -> bool:
     """Whether the cloth holds with it: a dropped stitch runs on."""
     return mistake.kind != "dropped"

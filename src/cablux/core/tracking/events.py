@@ -21,7 +21,9 @@ EventKind = Literal[
 ]
 KINDS: tuple[EventKind, ...] = get_args(EventKind)
 COUNTED: tuple[EventKind, ...] = ("row done", "undo", "jump")
-"""What moves the tally; it is put right by going back or by a jump, and not by being taken back."""
+"""What moves the tally."""
+TAPPED: tuple[EventKind, ...] = ("row done", "undo")
+"""What is put right by going back a row, and not by being taken back."""
 
 
 @dataclass(frozen=True)
@@ -58,7 +60,7 @@ def fold_events(events: Iterable[Event]) -> Progress:
     ignored = {event.of for event in events if event.kind == "taken back"}
     done, lifelines, mistakes = 0, set[int](), dict[int, int]()
     for event in events:
-        if event.id and event.id in ignored and event.kind not in COUNTED:
+        if event.id and event.id in ignored and event.kind not in TAPPED:
             continue
         match event.kind:
             case "row done" if event.row == done + 1:

@@ -12,12 +12,17 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean
-from ..pattern.worked import WorkedPart, WorkedRow
+from ..pattern.worked import CHANGES, WorkedPart, WorkedRow
 
 Leans = Literal["left", "right", "both"]
 LEANS: tuple[Leans, ...] = ("left", "right", "both")
+Counted = Literal["ridges", "stitches"]
 Panel = tuple[int, str]
 """A panel of a piece: the place of its segment from the right, and its name."""
+BORDER: Panel = (-1, "Rows above the border, or the cast-on")
+"""What is not crossed, but counted as well where one texture ends and another begins."""
+COUNTABLE = 24
+"""Our choice: more rows than that are not counted on the cloth at a glance."""
 
 
 @dataclass(frozen=True)
@@ -30,20 +35,23 @@ class Shown:
 
 @dataclass(frozen=True)
 class Sighting:
-    """What somebody has seen of a panel; `leans` is None where she did not say."""
+    """What somebody has seen of a panel; `leans` is None where she did not say. With `none` it has not crossed yet."""
 
     panel: Panel
     bars: int
     leans: Leans | None = None
+    none: bool = False
 
     def fits(self, shown: Shown | None) -> bool:
         """Whether a panel that shows this was seen so."""
+        if self.none:
+            return shown is None
         return shown is not None and shown.bars == self.bars and self.leans in (None, shown.leans)
 
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """What the panels of a piece show: `shown[panel][r]` after row r, None where it is not there or has not crossed.
+    """What the panels of a piece show: `shown[panel][r]` after row r, None where it has not crossed yet.
 
     `ridges[r]`: the ridges of purl bumps at its right edge from the cast-on up to row r; `stitches[r]`: those on the
     needle after it.
@@ -88,21 +96,34 @@ class Whereabouts:
 
     def left_by(self, panel: Panel, rows: Sequence[int]) -> float:
         """How many of these rows are left on average when the panel is looked at, each row as likely as another."""
-        groups = Counter(self.shown[panel][r] for r in rows)
-        return sum(n * n for n in groups.values()) / max(1, len(rows))
+        return _left(self.shown[panel][r] for r in rows)
+
+    def next_count(self, rows: Sequence[int], asked: Iterable[Counted] = ()) -> tuple[Counted, float] | None:
+        """What to count, ridges or stitches, that leaves the fewest of these rows, and how many; None without any."""
+        there: dict[Counted, tuple[int, ...]] = {}
+        there |= {"ridges": self.ridges} if self.ridged else {}
+        there |= {"stitches": self.stitches} if self.shaped else {}
+        left = {name: _left(each[r] for r in rows) for name, each in there.items() if name not in set(asked)}
+        best = min(left, key=lambda name: left[name], default=None)
+        return (best, left[best]) if best is not None and left[best] < len(rows) else None
+
+
+def _left(shown: Iterable[object]) -> float:
+    """How many rows are left on average once it is known what is shown, each row as likely as another."""
+    groups = Counter(shown)
+    return sum(n * n for n in groups.values()) / max(1, groups.total())
 
 
 def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
     """What the panels of a piece show, from its compiled rows; a panel is what crosses somewhere."""
     crossed: dict[Panel, dict[int, Leans]] = {}
-    there: dict[Panel, set[int]] = {}
     for row in rows:
         for part in row.parts:
-            panel, leans = (part.segment, part.name), part_leans(part)
-            there.setdefault(panel, set()).add(row.number)
+            leans = part_leans(part)
             if leans is not None:
-                crossed.setdefault(panel, {})[row.number] = leans
-    shown = {panel: _shown(each, there[panel], len(rows)) for panel, each in crossed.items()}
+                crossed.setdefault((part.segment, part.name), {})[row.number] = leans
+    shown = {panel: _shown(each, len(rows)) for panel, each in crossed.items()}
+    shown[BORDER] = _above_border(rows)
     return Whereabouts(len(rows), shown, _ridges(rows), (rows[0].before, *(row.after for row in rows)))
 
 
@@ -126,10 +147,23 @@ def part_leans(part: WorkedPart) -> Leans | None:
     return "both" if len(leans) > 1 else "left" if leans == {Lean.LEFT} else "right"
 
 
-def _shown(crossed: Mapping[int, Leans], there: set[int], rows: int) -> tuple[Shown | None, ...]:
+def _shown(crossed: Mapping[int, Leans], rows: int) -> tuple[Shown | None, ...]:
+    """What a panel shows after each row; above its own end the rows over its last crossing are counted on."""
     out: list[Shown | None] = [None]
     last = 0
     for row in range(1, rows + 1):
         last = row if row in crossed else last
-        out.append(Shown(row - last, crossed[last]) if last and row in there else None)
+        out.append(Shown(row - last, crossed[last]) if last else None)
+    return tuple(out)
+
+
+def _above_border(rows: tuple[WorkedRow, ...]) -> tuple[Shown | None, ...]:
+    """The rows since the texture changed all across: since the cast-on, a border, or a band below."""
+    out: list[Shown | None] = [Shown(0, "both")]
+    start, last = 0, rows[0]
+    for row in rows:
+        kind, below = (("border" in each.section or each.section in CHANGES, each.band) for each in (row, last))
+        start = row.number - 1 if kind != below else start
+        out.append(Shown(row.number - start, "both") if row.number - start <= COUNTABLE else None)
+        last = row
     return tuple(out)

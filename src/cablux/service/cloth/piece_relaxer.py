@@ -13,6 +13,7 @@ from ...core.layout.clashing_heights import height_mismatches
 from ...core.layout.heights import plan_rows
 from ...core.layout.piece import Piece
 from ...core.layout.widths import body_um
+from ...core.mending import Mistake, left_in
 from ...core.notation import Op, Side
 from ...core.pattern import compile_piece
 from ...core.pattern.cloth import Cloth, relax_pattern
@@ -26,9 +27,10 @@ KEEP = 4  # our choice: a piece of 100,000 loops holds about 20 MB while it is k
 
 @dataclass
 class _Job:
-    """A piece under way: how far it is, whether anybody still wants it, and what came of it."""
+    """A piece and the mistakes left in it, under way: how far it is, whether it is wanted, and what came of it."""
 
     piece: Piece
+    left: tuple[Mistake, ...]
     part: float = 0.0
     wanted: bool = True
     done: Future[Cloth] = field(default_factory=Future)
@@ -63,10 +65,13 @@ class LoopFacts:
     operation: str
 
 
-class _Jobs(LRUCache[Piece, _Job]):
+_Wanted = tuple[Piece, tuple[Mistake, ...]]
+
+
+class _Jobs(LRUCache[_Wanted, _Job]):
     """The last few pieces; what drops out is no longer wanted."""
 
-    def popitem(self) -> tuple[Piece, _Job]:
+    def popitem(self) -> tuple[_Wanted, _Job]:
         piece, job = super().popitem()
         job.wanted = False
         return piece, job
@@ -81,9 +86,14 @@ class PieceRelaxer:
         self._lock = threading.Lock()
         self._hands = ThreadPoolExecutor(1, thread_name_prefix="relax-piece")
 
-    def geometry(self, piece: Piece, *, behind: bool = False, wait: float = 0.0) -> bytes | float:
-        """The piece's geometry, or what part of the way it is (0 to 1). Raises what the laying out raised."""
-        job = self._job(piece)
+    def geometry(
+        self, piece: Piece, *, behind: bool = False, wait: float = 0.0, left: tuple[Mistake, ...] = ()
+    ) -> bytes | float:
+        """The piece's geometry, or what part of the way it is (0 to 1). Raises what the laying out raised.
+
+        `left`: the mistakes that are in it.
+        """
+        job = self._job(piece, left)
         try:
             laid = job.done.result(timeout=wait)
         except TimeoutError:
@@ -126,15 +136,15 @@ class PieceRelaxer:
             tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
         )
 
-    def _job(self, piece: Piece) -> _Job:
+    def _job(self, piece: Piece, left: tuple[Mistake, ...] = ()) -> _Job:
         piece = replace(piece, name="", progress=())  # a name or a measure moves no loop
         with self._lock:
-            job = self._jobs.get(piece)
+            job = self._jobs.get((piece, left))
             if job is None or job.done.cancelled():
                 self._under_way = [other for other in self._under_way if not other.done.done()]
                 for other in self._under_way:
                     other.wanted = False  # given up for the new one
-                job = self._jobs[piece] = _Job(piece)
+                job = self._jobs[piece, left] = _Job(piece, left)
                 self._under_way.append(job)
                 self._hands.submit(self._lay, job)
             job.wanted = True
@@ -146,7 +156,7 @@ class PieceRelaxer:
             job.done.cancel()
             return
         try:
-            laid = relax_pattern(compile_piece(job.piece), progress=job.told)
+            laid = relax_pattern(left_in(compile_piece(job.piece), job.left), progress=job.told)
         except BaseException as error:
             job.done.set_exception(error)
             return

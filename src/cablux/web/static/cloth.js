@@ -231,7 +231,7 @@
       const base = this.root.dataset.cloth;
       this.bar.hidden = false;
       for (;;) {
-        const answer = await fetch(base + "/geometry?behind=" + this.behind);
+        const answer = await fetch(base + "/geometry?behind=" + this.behind + (this.root.dataset.which ? "&which=" + this.root.dataset.which : ""));
         if (turn !== this.asked || !this.root.isConnected) return;
         if (answer.status === 202) {
           this.bar.value = (await answer.json()).part;
