@@ -14,6 +14,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from importlib import resources
 from pathlib import Path
 
 import numpy as np
@@ -29,9 +30,8 @@ from cablux.core.gauge import Evidence, Gauge
 from cablux.core.layout.caston import plan_cast_on
 from cablux.core.layout.heights import plan_rows
 from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
-from cablux.core.layout.shaped import shape_band
+from cablux.core.layout.shaped import plan_stations, shape_band
 from cablux.core.layout.solver import solve_answer
-from cablux.core.layout.stretches import plan_stations
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import audit_chart, format_flat, parse_chart
@@ -39,8 +39,11 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.words import pattern_words
 from cablux.core.shaping.outline import Shaping, Station
+from cablux.demo.loader import prepare_demo
+from cablux.render.booklet import write_pages, write_pdf
 from cablux.service.bench import offers as bench
-from cablux.service.exchange.project_file import fresh_project
+from cablux.service.booklet import build_booklet
+from cablux.service.exchange.project_file import fresh_project, read_project
 from cablux.settings import Settings
 from cablux.web.app import PREPARE_AFTER, create_app
 from cablux.web.server import keep_for_good
@@ -312,6 +315,28 @@ def start(folder: Path) -> None:
     show("start to first page", sorted(runs[1:]), "2000")
 
 
+def booklets() -> None:
+    """The demo throw's booklet: its content, its pages, all of it."""
+    text = (resources.files("cablux.demo") / "skerry-throw.json").read_text("utf-8")
+    book = build_booklet(read_project(text))
+    show("booklet of the demo throw, content", milliseconds(lambda: build_booklet(read_project(text)), 5), "")
+    pages = len(write_pages(book))
+    show(
+        f"booklet of the demo throw, PDF of {pages} pages with charts", milliseconds(lambda: write_pdf(book), 5), "1 s"
+    )
+
+
+def at_the_chair(folder: Path) -> None:
+    """What a mistake costs, and the rows that are kept for a lost connection."""
+    settings = Settings(data=folder)
+    prepare_demo(settings)
+    with TestClient(create_app(settings)) as client:
+        base = "/projects/3/chairside"
+        query = "what=wrong-lean&row=43&section=3&seen=80"
+        show("ways out of a mistake", milliseconds(lambda: client.get(f"{base}/mistake?{query}"), 5), "")
+        show("the next 20 rows, kept for a lost connection", milliseconds(lambda: client.get(f"{base}/ahead"), 5), "")
+
+
 def main() -> None:
     """Everything, one line each."""
     keep_for_good()  # as the program does before it listens
@@ -322,6 +347,8 @@ def main() -> None:
         patterns()
         charts()
         composing(Path(folder) / "c")
+        booklets()
+        at_the_chair(Path(folder) / "e")
         bench_changes(Path(folder) / "a")
         shaped_changes(Path(folder) / "d")
         start(Path(folder) / "b")

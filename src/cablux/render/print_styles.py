@@ -35,7 +35,7 @@ text{font-family:"Atkinson Hyperlegible Next",sans-serif;font-size:12px;fill:#1e
 """
 _SCHEMATIC_INK = """
 .schematic-body{fill:#fff}.schematic-border{fill:#e4e4e4}.schematic-seam{stroke:#000}
-[class*="family-"]{fill:#c4c4c4}
+.schematic-panel{fill:#b4b4b4}
 """
 
 

@@ -15,6 +15,7 @@ from .symbols import CELL
 
 MOST_TICKS = 8
 """Our choice: so many boxes to tick stand beside a row; where it is worked more often, they stand with the words."""
+MOST_LETTERS = 24  # our choice: of a longer name that stands upright the end is left out; it is whole where it lies
 _APART = 2  # cells between two stitch numbers, so that three figures each have room
 _NUMBERS, _TICK, _FOOT, _LETTER = 30.0, 9.0, 18.0, 5.6
 
@@ -59,17 +60,24 @@ class PrintedChart:
 
     def head(self, window: Window) -> float:
         """How high the names of a window stand: across where there is room, else upright."""
-        upright = [len(self.names[at]) for at, a, b in self.seen(window) if not _fits(self.names[at], b - a)]
+        upright = [len(_upright(self.names[at])) for at, a, b in self.seen(window) if not _fits(self.names[at], b - a)]
         return 30.0 + max((_LETTER * n for n in upright), default=0.0)
 
     @property
     def highest_head(self) -> float:
         """What any window may want for its names."""
-        return 30.0 + _LETTER * max(map(len, self.names))
+        return 30.0 + _LETTER * max(len(_upright(name)) for name in self.names)
 
     def beside(self) -> float:
         """What stands beside the cells, across."""
         return 2.0 * _NUMBERS + self.ticks * _TICK
+
+
+def _upright(name: str) -> str:
+    """A name that stands upright, its end left out where it is long; how often its box is worked stays."""
+    own, mark, often = name.partition(" · ")
+    room = MOST_LETTERS - len(mark + often)
+    return name if len(own) <= room else f"{own[: room - 1].rstrip()}…{mark}{often}"
 
 
 def _fits(name: str, cells: int) -> bool:
@@ -140,7 +148,7 @@ def _sections(root: Element, body: Element, chart: PrintedChart, window: Window)
             root.add("text", x=middle, y=top - 4, text_anchor="middle", class_="chart-name").text = name
         else:
             turned = f"translate({number(middle + 3.5)} {number(top - 4)}) rotate(-90)"
-            root.add("text", transform=turned, class_="chart-name").text = name
+            root.add("text", transform=turned, class_="chart-name").text = _upright(name)
     body.add("path", d="".join(lines), class_="chart-section")
 
 

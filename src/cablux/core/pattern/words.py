@@ -140,9 +140,10 @@ def for_the_hand(pattern: WorkedPattern, wording: Wording) -> tuple[WorkedPatter
     Rows that can only begin at their own edge, where they bind off, cast on or turn early, cannot be read from their
     other end: for the left hand they are those of the piece's picture in a mirror, or of the piece where it has none.
     """
+    if not wording.left_handed or pattern.piece.round:
+        return pattern, wording
     tied = BindOff | CastOnLoop | Turn | WrapTurn | DoubleStitch
-    free = pattern.piece.round or not any(isinstance(op, tied) for row in pattern.rows for op in row.ops)
-    if free or not wording.left_handed:
+    if not any(isinstance(op, tied) for row in pattern.rows for op in row.ops):
         return pattern, wording
     mirrored = mirrored_piece(pattern.piece)
     return compile_piece(mirrored) if mirrored else pattern, replace(wording, left_handed=False)

@@ -28,6 +28,8 @@ CELL_MM, LARGE_CELL_MM = 4.2, 6.0
 """Our choice: a crossing of 4.2 mm cells is read at arm's length; large print is half as large again."""
 PAGE_MM = (178.0, 222.0)
 """What A4 and Letter both have room for within margins of 16 mm, beneath a heading and above a page's number."""
+GIVE = 1.1
+"""Our choice: a chart that is a tenth too large is printed a little smaller rather than cut."""
 LEAST_BOX = 3  # cells, our choice: a narrower box is not seen
 
 
@@ -69,7 +71,9 @@ def _sheets(chart: PrintedChart, look: ChartLook, label: str, what: str) -> Iter
     mm = look.cell_mm / CELL
     across = int((PAGE_MM[0] / mm - chart.beside()) / CELL)
     up = int((PAGE_MM[1] / mm - chart.highest_head - 18.0) / CELL)
-    windows = cut_chart(chart.lines, sum(chart.widths), max(8, across), max(8, up))
+    cells, rows = sum(chart.widths), len(chart.lines)
+    across, up = (whole if whole <= GIVE * most else max(8, most) for whole, most in ((cells, across), (rows, up)))
+    windows = cut_chart(chart.lines, cells, across, up)
     for at, window in enumerate(windows, start=1):
         wide, tall = sheet_size(chart, window)
         shrink = min(1.0, PAGE_MM[0] / (wide * mm), PAGE_MM[1] / (tall * mm))

@@ -48,7 +48,8 @@ def cover_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: Prin
     rows = []
     for each in files:
         n, times = piece_numbers(each.piece()), each.own.copies
-        size = f"{_length(each, n.width_um)} × {_length(each, n.rows.height_um)}"
+        give = f"give or take {_length(each, n.eighty_um)}"
+        size = f"{_length(each, n.width_um)} ({give}) × {_length(each, n.rows.height_um)}"
         begins = "begin with" if each.piece().begins else "cast on"
         rows.append((each.own.name or each.name, str(times), f"{begins} {n.cast_on.cast_on}", str(n.rows.total), size))
     yield Table(("Piece", "Make", "Stitches", "Rows", "Finished"), tuple(rows))
@@ -87,13 +88,6 @@ def measures_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: P
             for s in station_table(piece)
         ]  # fmt: skip
         yield Table(("Where", "At height", "Wanted", "Comes to", "Stitches"), tuple(rows))
-        n = piece_numbers(piece)
-        yield Paragraph(
-            (
-                f"Finished size: {_length(each, n.width_um)} (give or take {_length(each, n.eighty_um)}) by "
-                f"{_length(each, n.rows.height_um)}, {n.rows.total} {piece.row_word}s.",
-            )
-        )
 
 
 def _length(file: ProjectFile, um: float) -> str:
