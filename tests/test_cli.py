@@ -192,3 +192,31 @@ def test_shapes_are_listed_made_sized_and_written_on_the_command_line(tmp_path):
     assert re.search(r"increasing 1 stitch .* at the beginning of every row, \d+ times: 3 → \d+ stitches", said)
     assert "There is no piece “sleeve”" in run("words", "-", "--piece", "sleeve", text=corner).stderr
     assert "must be 8 cm to 200 cm" in run("new", "corner", "--set", "side=2", "--gauge", "18x25").stderr
+
+
+def test_a_booklet_is_written_and_a_mistake_is_told_on_the_command_line(tmp_path):
+    throw = str(Path(cablux.demo.__file__).parent / "skerry-throw.json")
+    starts = {"pdf": b"%PDF-", "html": b"<!doctype", "md": b"# Skerry", "csv": b"piece,row,", "zip": b"PK"}
+    for form, begins in starts.items():
+        out = tmp_path / f"throw.{form}"
+        done = run("pattern", throw, "--as", form, "--to", str(out), "--paper", "letter", "--large")
+        assert done.returncode == 0 and f"Written to {out}" in done.stdout
+        assert out.read_bytes().lstrip(b"\n").startswith(begins), form
+    assert "Row by row" in run("pattern", throw, "--as", "txt").stdout
+    refused = run("pattern", throw, "--piece", "Sleeve")
+    assert refused.returncode == 1 and "There is no piece “Sleeve”" in refused.stderr
+
+    told = run("mend", throw, "--row", "43", "--what", "wrong-lean", "--segment", "3", "--seen-at", "46", "--json")
+    answers = {each["kind"]: each for each in json.loads(told.stdout)["answers"]}
+    assert answers["rip"]["loops"] == 4 * 220 and answers["rip"]["needle"] == 220
+    assert answers["drop"]["loops"] == 4 * 6 and answers["drop"]["columns"] == [21, 26]
+    assert answers["unknit"]["minutes"] > answers["drop"]["minutes"] > answers["leave"]["minutes"] == 0
+    assert (
+        "Let these columns down (24 loops"
+        in run("mend", throw, "--row", "43", "--what", "wrong-lean", "--segment", "3", "--seen-at", "46").stdout
+    )
+    for bad in (("--what", "frogged", "--segment", "3"), ("--what", "wrong-lean", "--segment", "99")):
+        refused = run("mend", throw, "--row", "43", *bad)
+        assert refused.returncode == 1 and refused.stderr and "Traceback" not in refused.stderr
+    where = json.loads(run("where", throw, "--seen", "3:2:right", "--ridges", "22", "--json").stdout)
+    assert 45 in where["rows"] and len(where["rows"]) == 1

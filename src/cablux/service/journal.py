@@ -18,7 +18,7 @@ from .documents import time_now
 from .errors import InvalidForm, NotFound
 from .mending import KIND_NAMES, kept_mistake, mistake_text
 from .projects import Project
-from .swatches.photos import cleaned_photo
+from .swatches import cleaned_photo
 
 MOST_TEXT = 1000
 Noted = Literal["lifeline", "note", "measured", "weighed", "pause"]
