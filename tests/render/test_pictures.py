@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from itertools import pairwise
 from xml.etree import ElementTree
 
 import pytest
@@ -14,7 +15,8 @@ from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Side, parse_op, parse_ops
 from cablux.core.notation.names import NAMED
-from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_sheets, chart_svg, symbol_svg
+from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
+from cablux.render.chart_cuts import sheet_views
 from cablux.render.fan import draw_fan
 from cablux.render.relief import draw_loops, segment_relief
 from tests.core.strategies import ops, pieces
@@ -82,9 +84,10 @@ def test_a_chart_reads_from_the_right_and_upwards():
 @pytest.mark.parametrize("stitches", [1, 30, 31, 59, 60, 61, 125])
 def test_every_stitch_of_a_chart_stands_on_one_sheet_of_paper(stitches):
     line = ChartLine(1, Side.RS, (ChartPart("a", "rope", parse_ops(f"k{stitches}")),))
-    sheets = chart_sheets([line])
-    numbers = [n for sheet in sheets for n in range(sheet.first, sheet.last + 1)]
-    assert numbers == list(range(1, stitches + 1)), "the first stitches first, none twice, none left out"
+    sheets = sheet_views([line])
+    numbers = {n for sheet in sheets for n in range(sheet.first, sheet.last + 1)}
+    assert sheets[0].first == 1 and numbers == {*range(1, stitches + 1)}, "none is left out"
+    assert all(b.first == a.last - 1 for a, b in pairwise(sheets)), "two stitches are on the next sheet as well"
     root = ElementTree.fromstring(chart_svg([line], "test"))
     printed = {int(t.text): float(t.get("x")) for t in root.findall("s:text[@class='chart-number']", NS)}
     for sheet in sheets:

@@ -16,7 +16,6 @@ from .symbols import CELL, CROSSED, draw_symbol
 MARGIN = 34.0
 HEAD = 22.0
 FOOT = 20.0
-SHEET = 40  # stitches, our choice: across a sheet of A4 or Letter a cell is then 4 mm wide, which can be read
 
 
 @dataclass(frozen=True)
@@ -37,17 +36,6 @@ class ChartLine:
     parts: tuple[ChartPart, ...]
 
 
-@dataclass(frozen=True)
-class ChartSheet:
-    """A part of a chart that fits on paper: its stitches, first and last, and where it lies in the picture."""
-
-    first: int
-    last: int
-    view: str
-    width: float
-    height: float
-
-
 def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", widths: Sequence[int] = ()) -> str:
     """Rows as one chart, as text; with an id where parts of it are shown again elsewhere."""
     root = chart_element(lines, label, widths=widths)
@@ -64,18 +52,6 @@ def chart_strip(lines: Sequence[ChartLine], now: int, label: str, *, widths: Seq
     y = HEAD + (len(lines) - 1 - up) * CELL
     root.add("rect", x=1.5, y=y - 1, width=wide - 3, height=CELL + 2, rx=4, class_="chart-now")
     return root.write()
-
-
-def chart_sheets(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple[ChartSheet, ...]:
-    """The chart cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
-    count = sum(widths or widest_parts(lines))
-    tall = len(lines) * CELL + HEAD + FOOT
-    out = []
-    for first in range(1, count + 1, SHEET):
-        last = min(first + SHEET - 1, count)
-        x, wide = MARGIN + (count - last) * CELL, (last - first + 1) * CELL
-        out.append(ChartSheet(first, last, f"{number(x)} 0 {number(wide)} {number(tall)}", wide, tall))
-    return tuple(out)
 
 
 def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, widths: Sequence[int] = ()) -> Element:

@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from .chart import ChartLine, ChartPart
+from .chart import FOOT, HEAD, MARGIN, ChartLine, ChartPart, widest_parts
+from .svg import number
+from .symbols import CELL
 
+SHEET = 40  # stitches, our choice: across a sheet of A4 or Letter a cell is then 4 mm wide, which can be read
 OVERLAP_CELLS, OVERLAP_ROWS = 2, 1
 """Our choice: two stitches and one row are shown again, so that the eye finds its place on the next sheet."""
 
@@ -37,6 +40,29 @@ def cut_chart(lines: Sequence[ChartLine], cells: int, across: int, up: int) -> t
     return tuple(
         Window(first, last, low, high, again, below) for low, high, below in rows for first, last, again in columns
     )
+
+
+@dataclass(frozen=True)
+class SheetView:
+    """What of a chart's picture goes on a sheet: its stitches, first and last, and where it lies in the picture."""
+
+    first: int
+    last: int
+    view: str
+    width: float
+    height: float
+
+
+def sheet_views(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple[SheetView, ...]:
+    """A chart's picture cut to sheets of up to `SHEET` stitches, the first stitches first; row numbers are left out."""
+    count = sum(widths or widest_parts(lines))
+    tall = len(lines) * CELL + HEAD + FOOT
+    out = []
+    for window in cut_chart(lines, count, SHEET, len(lines)):
+        x, wide = MARGIN + (count - window.last) * CELL, (window.last - window.first) * CELL
+        view = f"{number(x)} 0 {number(wide)} {number(tall)}"
+        out.append(SheetView(window.first + 1, window.last, view, wide, tall))
+    return tuple(out)
 
 
 def closed_places(lines: Sequence[ChartLine]) -> frozenset[int]:

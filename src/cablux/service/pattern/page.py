@@ -12,7 +12,8 @@ from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.pattern.words import RowOrder, WordsSection, pattern_words
-from ...render.chart import ChartLine, ChartPart, ChartSheet, chart_sheets, chart_svg
+from ...render.chart import ChartLine, ChartPart, chart_svg
+from ...render.chart_cuts import SheetView, sheet_views
 from ..errors import NotFound
 from ..panels import KeyEntry, key_of
 
@@ -33,7 +34,7 @@ class ChartWindow:
     windows: tuple[tuple[int, int], ...]
     rows: tuple[tuple[int, Side], ...]
     parts: tuple[tuple[str, int], ...]
-    sheets: tuple[ChartSheet, ...]
+    sheets: tuple[SheetView, ...]
 
     @property
     def earlier(self) -> int:
@@ -83,7 +84,7 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
         _windows(tuple(rows.values())),
         tuple((r.number, r.side) for r in reversed(shown)),
         tuple((p.family, p.takes) for p in reversed(shown[0].parts)),
-        chart_sheets(lines, widths),
+        sheet_views(lines, widths),
     )
 
 
