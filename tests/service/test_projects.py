@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import json
 from dataclasses import replace
+from importlib import resources
 from pathlib import Path
 
 import pytest
@@ -19,14 +20,17 @@ from cablux.core.layout.rowsearch import row_answers
 from cablux.core.layout.segment import bare_sides
 from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, find_pattern
-from cablux.demo.loader import prepare_demo
+from cablux.core.pattern import compile_piece
+from cablux.core.tracking import Progress
+from cablux.demo.loader import DEMO, prepare_demo
 from cablux.service import squares
 from cablux.service.bench import layouts
 from cablux.service.bench import offers as bench
 from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
-from cablux.service.chairside import Chair, next_up
+from cablux.service.chair_row import ChairLook
+from cablux.service.chairside import Chair, next_up, row_after
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.projects.history import compare_steps
@@ -477,3 +481,15 @@ def test_chairside_ends_at_the_last_row(database):
     assert chair.now(project).row.number == total
     chair.undo(project, 3)
     assert chair.now(project).done == total - 1, "only the last row done can be taken back"
+
+
+@pytest.mark.parametrize("name", [name for name, _ in DEMO])
+@pytest.mark.parametrize("left_handed", [False, True])
+def test_every_row_of_every_demo_piece_can_be_shown_at_the_chair(name, left_handed):
+    file = read_project((resources.files("cablux.demo") / name).read_text("utf-8"))
+    look = ChairLook(left_handed=left_handed, markers=True)
+    for own in file.pieces:
+        pattern = compile_piece(file.opened_at(own.number).piece())
+        for done in range(len(pattern.rows)):
+            now = row_after(pattern, Progress(done), 1, look)
+            assert now.row.number == done + 1 and sum(part.takes for part in now.parts) == now.row.before

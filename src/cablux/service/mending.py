@@ -165,11 +165,12 @@ def rework_chart(pattern: WorkedPattern, mistake: Mistake, answer: Answer) -> st
     if not answer.possible or answer.kind != "drop":
         return ""
     first, last = answer.columns[0] - 1, answer.columns[1]
+    family = pattern.row(mistake.row).parts[mistake.segment].family
     lines = []
     for row in pattern.rows[mistake.row - 1 : mistake.seen_at]:
         line, _ = windowed(line_of(row), first, last)
         ops = tuple(op for part in line.parts for op in part.ops)
-        lines.append(ChartLine(row.number, row.side, (ChartPart("", row.parts[mistake.segment].family, ops),)))
+        lines.append(ChartLine(row.number, row.side, (ChartPart("", family, ops),)))
     return chart_svg(lines, f"Chart of the columns to work again, {len(lines)} rows")
 
 

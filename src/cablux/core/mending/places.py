@@ -28,12 +28,10 @@ def row_of(pattern: WorkedPattern, mistake: Mistake) -> WorkedRow:
 def with_ops(row: WorkedRow, segment: int, ops: tuple[Op, ...]) -> WorkedRow:
     """The row with other operations in a section; columns follow where their number is another."""
     part = row.parts[segment]
-    made = sum(op.makes for op in ops)
-    columns = part.columns
-    if columns and made < len(columns):
-        columns = columns[:made]
-    elif columns and made > len(columns):
-        columns = (*columns, *(columns[-1],) * (made - len(columns)))
+    more = sum(op.makes for op in ops) - part.makes
+    columns = part.columns  # not always as many as its loops: what is worked across a line is counted beyond it
+    if columns:
+        columns = columns[:more] if more < 0 else (*columns, *(columns[-1],) * more)
     changed = WorkedPart(part.segment, part.name, part.family, ops, part.chart_row, columns, part.held)
     return replace(row, parts=(*row.parts[:segment], changed, *row.parts[segment + 1 :]))
 

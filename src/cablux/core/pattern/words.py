@@ -234,13 +234,14 @@ def holder_note(pattern: WorkedPattern, band: int) -> str:
 
 
 def held_in(pattern: WorkedPattern, number: int) -> str:
-    """Whose stitches row `number` puts on holders; empty where it holds none."""
+    """Whose stitches row `number` puts on holders; empty where it holds none, though it may bind some off."""
     view = pattern.piece.band_views[pattern.row(number).band]
     if view.shaping is None or not any(p.held for p in pattern.row(number).parts):
         return ""
-    stations = shape_band(view).stations.stations
-    at = [s.row for s in stations].index(number - first_row(view))
-    names = [h.name for h in sorted(view.shaping.holders, key=lambda h: h.section) if h.station == at]
+    here = [at for at, s in enumerate(shape_band(view).stations.stations) if s.row == number - first_row(view)]
+    names = [h.name for h in sorted(view.shaping.holders, key=lambda h: h.section) if h.station in here]
+    if not names:
+        return ""
     return f"the stitches to hold are, from the right, those of the {', then those of the '.join(names)}."
 
 

@@ -208,6 +208,8 @@
         follow(kept.length ? next : null);
         tell();
         askForRest();
+        const voice = document.querySelector("[data-read-row]");
+        if (voice) voice.hidden = !window.speechSynthesis;
         lookAhead();
         return next;
       },
