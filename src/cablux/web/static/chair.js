@@ -37,6 +37,11 @@
     if (kept) htmx.swap({ text: kept.innerHTML, target: chair(), swap: "outerMorph", sourceElement: chair() });
   }
 
+  // Another window may be sending the same taps: each is found by its name, wherever it stands by now.
+  function change(tap, into) {
+    keep(WAITING, waiting().flatMap((each) => (each.fields.tap === tap.fields.tap ? into : [each])));
+  }
+
   let sending = false;
   async function send() {
     if (sending) return;
@@ -62,11 +67,11 @@
         }
         if (answer.status === 409 && tap.fields.after) {
           // the one before is not known there any more, and nothing of ours is on its way: it stands by itself
-          keep(WAITING, [{ ...tap, fields: { ...tap.fields, after: "" } }, ...waiting().slice(1)]);
+          change(tap, [{ ...tap, fields: { ...tap.fields, after: "" } }]);
           continue;
         }
         const text = await answer.text();
-        keep(WAITING, waiting().slice(1));
+        change(tap, []);
         const here = tap.url.startsWith(location.origin + location.pathname);
         if (!here) continue;
         if (!answer.ok) htmx.swap({ text, target: document.querySelector("#messages"), swap: "innerHTML", sourceElement: chair() });
