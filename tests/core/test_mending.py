@@ -7,14 +7,17 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
-from cablux.core.layout.piece import Band, Border
+from cablux.core.layout.piece import Band, Border, Piece
 from cablux.core.layout.segment import library_segment
 from cablux.core.mending import MISTAKES, Mistake, UnlikelyMistake, altered_pattern, mending_answers
 from cablux.core.mending.mistake import COUNTS
 from cablux.core.pattern import WorkedPattern, compile_piece
 from cablux.core.pattern.words import row_words
 from cablux.demo.loader import DEMO
+from tests.core.strategies import pieces
 from tests.knitter import Loop, knit
 from tests.service.test_lost_place import demo
 
@@ -107,6 +110,22 @@ def test_what_is_left_in_the_cloth_can_be_knitted_on(kind: str) -> None:
             made += 1
             break
     assert made >= 5 or kind in ("increase-forgotten", "crossing-early")
+
+
+@settings(max_examples=25)
+@given(pieces(), st.sampled_from(MISTAKES), st.randoms(use_true_random=False))
+def test_rows_follow_each_other_over_a_mistake_in_any_piece(piece: Piece, kind: str, chance: random.Random) -> None:
+    pattern = compile_piece(piece)
+    for mistake in tries(pattern, chance, kind):
+        try:
+            cloth = altered_pattern(pattern, [mistake])
+        except UnlikelyMistake:
+            continue
+        last = min(len(pattern.rows), mistake.seen_at + 3)
+        needle = [len(row) for row in knitted(cloth, mistake.row, last)]
+        assert needle[-1] == pattern.row(last).after
+        assert needle == [row.after for row in cloth.rows[mistake.row - 1 : last]]
+        return
 
 
 def test_costs_are_those_of_a_knitter_who_counts_every_loop() -> None:
