@@ -63,7 +63,7 @@ def test_taps_that_come_late_twice_or_out_of_order_are_counted_once_each(client:
 
 def test_her_own_way_is_kept_on_her_device(client: TestClient, throw: str) -> None:
     plain = Text(client.get(f"{throw}/chairside").text)
-    chosen = {"way": "back", "hand": "left", "size": "huge", "markers": "yes", "rest": "20"}
+    chosen = {"way": "back", "hand": "left", "letters": "huge", "markers": "yes", "rest": "20"}
     client.post(f"{throw}/chairside/look", data=chosen)
     page = client.get(f"{throw}/chairside").text
     assert "slip the 2 back to the left needle" in page and "slip the 2 back" not in str(plain)

@@ -21,7 +21,7 @@ class LookForm(BaseModel):
 
     way: CableWay = "needle"
     hand: Annotated[str, Field(pattern="^(left|right)$")] = "right"
-    size: TextSize = "normal"
+    letters: TextSize = "normal"
     markers: bool = False
     awake: bool = False
     together: bool = False
@@ -30,7 +30,7 @@ class LookForm(BaseModel):
     @property
     def look(self) -> ChairLook:
         """What they say."""
-        return ChairLook(self.way, self.hand == "left", self.size, self.markers, self.awake, self.rest)
+        return ChairLook(self.way, self.hand == "left", self.letters, self.markers, self.awake, self.rest)
 
     @property
     def cookie(self) -> str:

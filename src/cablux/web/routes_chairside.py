@@ -163,7 +163,7 @@ def choose_look(
     project: ProjectDep,
     way: Annotated[CableWay, Form()] = "needle",
     hand: Annotated[Literal["right", "left"], Form()] = "right",
-    size: Annotated[TextSize, Form()] = "normal",
+    letters: Annotated[TextSize, Form()] = "normal",
     markers: Annotated[bool, Form()] = False,
     awake: Annotated[bool, Form()] = False,
     together: Annotated[bool, Form()] = False,
@@ -171,7 +171,7 @@ def choose_look(
     which: Which = 1,
 ) -> Response:
     """Keeps how the knitter likes to be told, on this device."""
-    form = LookForm(way=way, hand=hand, size=size, markers=markers, awake=awake, together=together, rest=rest)
+    form = LookForm(way=way, hand=hand, letters=letters, markers=markers, awake=awake, together=together, rest=rest)
     query = f"?which={which}" if which > 1 else ""
     answer = RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
     answer.set_cookie(COOKIE, form.cookie, max_age=YEAR, samesite="lax", httponly=True)
