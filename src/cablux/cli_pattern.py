@@ -64,12 +64,15 @@ def where(
     length: Annotated[float, typer.Option(min=0, help="how long it is from the cast-on, in the file’s unit")] = 0,
     ridges: Annotated[int, typer.Option(min=0, help="ridges at the edge, from the cast-on")] = 0,
     stitches: Annotated[int, typer.Option(min=0, help="stitches on the needle")] = 0,
+    crossings: Annotated[int, typer.Option(min=0, help="crossings so far of the panel that crosses most")] = 0,
     as_json: AsJson = False,
 ) -> None:
     """Find the rows of a piece that fit what its cables show."""
     from .service.lost_place import place_report, place_sentence
 
-    found = place_report(read_input(file), piece, seen or [], length, ridges=ridges, stitches=stitches)
+    found = place_report(
+        read_input(file), piece, seen or [], length, ridges=ridges, stitches=stitches, crossings=crossings
+    )
     if as_json:
         print_json(found)
         return

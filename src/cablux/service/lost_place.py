@@ -25,7 +25,12 @@ OFF, LEAST_OFF_MM = 0.06, 15.0
 """Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
 NONE = "none"
 """What is said in place of a lean of a panel that has not crossed yet, or of a border too far away."""
-COUNT_NAMES: dict[str, str] = {"ridges": "the ridges at the right edge", "stitches": "the stitches on the needle"}
+COUNTED: tuple[Counted, ...] = ("ridges", "stitches", "crossings")
+COUNT_NAMES: dict[str, str] = {
+    "ridges": "the ridges at the right edge",
+    "stitches": "the stitches on the needle",
+    "crossings": "the crossings, from the cast-on, of the cable that crosses most",
+}
 LEAN_NAMES: dict[Leans, str] = {"left": "to the left", "right": "to the right", "both": "one each way"}
 
 
@@ -52,6 +57,7 @@ class LostPlace:
     ridged: bool = False
     shaped: bool = False
     count: Counted | None = None
+    crosser: str = ""
 
     @property
     def offered(self) -> tuple[int, ...]:
@@ -60,25 +66,36 @@ class LostPlace:
 
 
 def find_place(
-    piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0, *, ridges: int = 0, stitches: int = 0
+    piece: Piece,
+    seen: Sequence[str] = (),
+    long_mm: float = 0.0,
+    *,
+    ridges: int = 0,
+    stitches: int = 0,
+    crossings: int = 0,
 ) -> LostPlace:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
     The lean may be left out. With a length from the cast-on only rows near it are taken; `ridges` are those at the
-    edge, `stitches` those on the needle, 0 where they were not counted. Raises IllegalPiece for what
+    edge, `stitches` those on the needle, `crossings` those of the panel
+    that crosses most, 0 where they were not counted. Raises IllegalPiece for what
     cannot be read, NotFound for a panel that is not there.
     """
     found = _whereabouts(piece)
     sightings = tuple(_sighting(found, text) for text in seen)
     near = _rows_near(piece, long_mm) if long_mm else None
-    rows = found.fitting(sightings, near, ridges=ridges, stitches=stitches)
+    rows = found.fitting(sightings, near, ridges=ridges, stitches=stitches, crossings=crossings)
     asked = [s.panel for s in sightings]
     looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
     best = found.next_panel(rows, asked) if len(rows) > 1 else None
     told = tuple((_said(s), s) for s in sightings)
-    return LostPlace(
-        told, rows, tuple(looks.values()), looks[best] if best is not None else None, found.ridged, found.shaped
-    )
+    following = looks[best] if best is not None else None
+    counts = zip(COUNTED, (ridges, stitches, crossings), strict=True)
+    other = found.next_count(rows, [name for name, n in counts if n]) if len(rows) > 1 else None
+    better = other is not None and (best is None or other[1] < found.left_by(best, rows))
+    count = other[0] if other is not None and better else None
+    crosser = found.crosser[1] if found.crosser else ""
+    return LostPlace(told, rows, tuple(looks.values()), following, found.ridged, found.shaped, count, crosser)
 
 
 @lru_cache(maxsize=32)
@@ -128,11 +145,20 @@ def _said(seen: Sighting) -> str:
 
 
 def place_report(
-    text: str, piece: str, seen: Sequence[str], length: float = 0.0, *, ridges: int = 0, stitches: int = 0
+    text: str,
+    piece: str,
+    seen: Sequence[str],
+    length: float = 0.0,
+    *,
+    ridges: int = 0,
+    stitches: int = 0,
+    crossings: int = 0,
 ) -> dict[str, Any]:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = opened_at_piece(read_project(text), piece)
-    found = find_place(file.piece(), seen, to_mm(length, file.unit), ridges=ridges, stitches=stitches)
+    found = find_place(
+        file.piece(), seen, to_mm(length, file.unit), ridges=ridges, stitches=stitches, crossings=crossings
+    )
     panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
     return {
         "rows": list(found.rows),

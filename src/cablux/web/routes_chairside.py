@@ -33,6 +33,7 @@ class Lost:
     length: str = ""
     ridges: str = ""
     stitches: str = ""
+    crossings: str = ""
     sentence: str = ""
     which: int = 1
 

@@ -35,6 +35,7 @@ def show_lost_place(
     length: Annotated[str, Query(max_length=20)] = "",
     ridges: Annotated[str, Query(max_length=10)] = "",
     stitches: Annotated[str, Query(max_length=10)] = "",
+    crossings: Annotated[str, Query(max_length=10)] = "",
     which: Annotated[int, Query(ge=1, le=100)] = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
@@ -48,13 +49,16 @@ def show_lost_place(
         counted = {
             "ridges": _whole(typed, ridges, "Ridges at the edge", "ridges"),
             "stitches": _whole(typed, stitches, "Stitches on the needle", "stitches"),
+            "crossings": _whole(typed, crossings, "Crossings so far", "crossings"),
         }
         typed.done()
         lost = find_place(project.piece, looked, long_mm, **counted)
     except CabluxError as error:
         lost, sentence = find_place(project.piece, seen or []), str(error)
     which = min(which, project.file.own.copies)
-    shown = Lost(lost, tuple(seen or []) if sentence else tuple(looked), length, ridges, stitches, sentence, which)
+    shown = Lost(
+        lost, tuple(seen or []) if sentence else tuple(looked), length, ridges, stitches, crossings, sentence, which
+    )
     if wants_part(request):
         return page(request, "_lost_place.html", project=project, lost=shown)
     return whole_page(request, project, chair, form, which, shown)

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 from typing import Literal
 
 from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean
@@ -16,7 +17,7 @@ from ..pattern.worked import CHANGES, WorkedPart, WorkedRow
 
 Leans = Literal["left", "right", "both"]
 LEANS: tuple[Leans, ...] = ("left", "right", "both")
-Counted = Literal["ridges", "stitches"]
+Counted = Literal["ridges", "stitches", "crossings"]
 Panel = tuple[int, str]
 """A panel of a piece: the place of its segment from the right, and its name."""
 BORDER: Panel = (-1, "Rows above the border, or the cast-on")
@@ -54,13 +55,15 @@ class Whereabouts:
     """What the panels of a piece show: `shown[panel][r]` after row r, None where it has not crossed yet.
 
     `ridges[r]`: the ridges of purl bumps at its right edge from the cast-on up to row r; `stitches[r]`: those on the
-    needle after it.
+    needle after it; `crossings[r]`: how often `crosser`, the panel that crosses most, has crossed up to there.
     """
 
     rows: int
     shown: Mapping[Panel, tuple[Shown | None, ...]]
     ridges: tuple[int, ...]
     stitches: tuple[int, ...]
+    crossings: tuple[int, ...] = ()
+    crosser: Panel | None = None
 
     @property
     def ridged(self) -> bool:
@@ -73,11 +76,17 @@ class Whereabouts:
         return len(set(self.stitches)) > 4
 
     def fitting(
-        self, seen: Iterable[Sighting], rows: Iterable[int] | None = None, *, ridges: int = 0, stitches: int = 0
+        self,
+        seen: Iterable[Sighting],
+        rows: Iterable[int] | None = None,
+        *,
+        ridges: int = 0,
+        stitches: int = 0,
+        crossings: int = 0,
     ) -> tuple[int, ...]:
         """The rows after which all of it would be seen, of those given, or of all from the cast-on on.
 
-        `ridges` and `stitches` are 0 where nobody counted them.
+        `ridges`, `stitches` and `crossings` are 0 where nobody counted them.
         """
         sightings = tuple(seen)
         return tuple(
@@ -86,6 +95,7 @@ class Whereabouts:
             if all(s.panel in self.shown and s.fits(self.shown[s.panel][r]) for s in sightings)
             and ridges in (0, self.ridges[r])
             and stitches in (0, self.stitches[r])
+            and (not crossings or (bool(self.crossings) and crossings == self.crossings[r]))
         )
 
     def next_panel(self, rows: Sequence[int], asked: Iterable[Panel] = ()) -> Panel | None:
@@ -103,6 +113,7 @@ class Whereabouts:
         there: dict[Counted, tuple[int, ...]] = {}
         there |= {"ridges": self.ridges} if self.ridged else {}
         there |= {"stitches": self.stitches} if self.shaped else {}
+        there |= {"crossings": self.crossings} if self.crosser else {}
         left = {name: _left(each[r] for r in rows) for name, each in there.items() if name not in set(asked)}
         best = min(left, key=lambda name: left[name], default=None)
         return (best, left[best]) if best is not None and left[best] < len(rows) else None
@@ -124,7 +135,10 @@ def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
                 crossed.setdefault((part.segment, part.name), {})[row.number] = leans
     shown = {panel: _shown(each, len(rows)) for panel, each in crossed.items()}
     shown[BORDER] = _above_border(rows)
-    return Whereabouts(len(rows), shown, _ridges(rows), (rows[0].before, *(row.after for row in rows)))
+    crosser = max(crossed, key=lambda panel: len(crossed[panel]), default=None)
+    times = tuple(accumulate(n in crossed[crosser] for n in range(len(rows) + 1))) if crosser else ()
+    stitches = (rows[0].before, *(row.after for row in rows))
+    return Whereabouts(len(rows), shown, _ridges(rows), stitches, times, crosser)
 
 
 def _ridges(rows: tuple[WorkedRow, ...]) -> tuple[int, ...]:
