@@ -68,7 +68,7 @@ def where(
     as_json: AsJson = False,
 ) -> None:
     """Find the rows of a piece that fit what its cables show."""
-    from .service.lost_place import place_report, place_sentence
+    from .service.chair import place_report, place_sentence
 
     found = place_report(
         read_input(file), piece, seen or [], length, ridges=ridges, stitches=stitches, crossings=crossings
@@ -93,12 +93,12 @@ def mend(
 ) -> None:
     """Tell what can be done about a mistake, in loops and minutes."""
     from .core.mending import Mistake
-    from .service import mending
+    from .service import chair
 
-    mistake = Mistake(mending.checked_kind(what), row, segment - 1, seen_at or row, stitch)
-    found = mending.mend_report(read_input(file), piece, mistake, lifeline or [])
+    mistake = Mistake(chair.checked_kind(what), row, segment - 1, seen_at or row, stitch)
+    found = chair.mend_report(read_input(file), piece, mistake, lifeline or [])
     if as_json:
         print_json(found)
         return
-    for line in mending.mend_sentences(found):
+    for line in chair.mend_sentences(found):
         typer.echo(line)

@@ -18,9 +18,9 @@ from cablux.core.layout.piece import Piece
 from cablux.core.pattern import compile_piece
 from cablux.core.tracking import whereabouts
 from cablux.demo.loader import DEMO
+from cablux.service.chair import find_place
 from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile, read_project
-from cablux.service.lost_place import find_place
 from cablux.service.pattern import project_words
 from tests.knitter import knit_pattern
 from tests.web.reading import Text
@@ -113,7 +113,7 @@ def test_a_place_is_lost_and_found_at_the_chair(client: TestClient) -> None:
     client.post("/projects/3/chairside/done", data={"row": 45})
     assert "Row 45 done" in client.post("/projects/3/chairside/undo", data={"row": 45}).text, "ticked on from there"
     wrong = str(Text(client.get("/projects/3/chairside/lost?panel=11&bars=three").text))
-    assert "Bars above its last crossing: type a whole number, such as 3." in wrong
+    assert "Bars or rows above it: type a whole number, such as 3." in wrong
     many = client.get("/projects/3/chairside/lost?panel=11&bars=200").text
     assert "No row of this piece looks so." in str(Text(many))
     assert client.post("/projects/3/chairside/jump", data={"row": 9000}).status_code == 404

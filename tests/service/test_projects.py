@@ -29,8 +29,7 @@ from cablux.service.bench import offers as bench
 from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
-from cablux.service.chair_row import ChairLook
-from cablux.service.chairside import Chair, next_up, row_after
+from cablux.service.chair import Chair, ChairLook, next_up, row_after
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.projects.history import compare_steps

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import InvalidText
 from cablux.core.library import LIBRARY
 from cablux.core.making.needles import SIZES, needle_mm, needle_text
-from cablux.service.chairside import Chair
+from cablux.service.chair import Chair
 from cablux.service.errors import InvalidForm
 from cablux.service.project_list import list_projects
 from cablux.service.projects import Projects

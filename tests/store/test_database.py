@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 from alembic import command
 
-from cablux.service.chairside import Chair
+from cablux.service.chair import Chair
 from cablux.service.projects import Place, Projects
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version

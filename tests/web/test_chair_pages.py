@@ -15,7 +15,7 @@ from PIL import Image
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import row_words
 from cablux.demo.loader import DEMO
-from cablux.service.chairside import Chair
+from cablux.service.chair import Chair
 from cablux.service.projects import Projects
 from tests.web.reading import Text
 
@@ -134,7 +134,7 @@ def test_a_mistake_that_is_left_is_in_the_rows_to_come(client: TestClient, throw
     at, base = done(client), f"{throw}/chairside/mistake"
     lost = {"what": "stitch-lost", "row": str(at - 3), "section": "2", "stitch": "3", "seen": str(at)}
     page = client.get(base, params=lost).text
-    assert "Leave it" in page and "Not here." in page and "loops" in page
+    assert "Leave it" in page and "Not possible here." in page and "loops" in page
     client.post(base, data=lost | {"way": "leave"})
     cloth = chair.cloth(opened)
     mended, planned = cloth.row(at + 1), pattern.row(at + 1)
@@ -187,3 +187,24 @@ def test_every_row_is_in_the_whole_chart_and_sections_fold_away(client: TestClie
     assert numbers >= set(range(plan.bottom + 1, plan.total - plan.top + 1)) and 'class="chart-now"' in page
     folded = client.get(f"{throw}/pattern/chart", params={"fold": ["0.1", "0.3", "9.9", "x"]}).text
     assert "Unfold Reverse stockinette, section 2" in folded and len(folded) < len(page)
+
+
+def test_a_booklet_of_nothing_says_what_to_choose_where_its_pages_would_be(client: TestClient, throw: str) -> None:
+    part = {"hx-request": "true"}
+    nothing = client.get(f"{throw}/booklet", params={"chosen": "yes"}, headers=part)
+    assert nothing.status_code == 200 and "choose at least one part" in nothing.text and "<img" not in nothing.text
+    gone = client.get(f"{throw}/booklet", params={"piece": "Sleeve"}, headers=part)
+    assert "There is no piece “Sleeve”" in gone.text
+    assert client.get(f"{throw}/booklet/file.pdf", params={"chosen": "yes"}).status_code == 422
+    words = client.get(f"{throw}/booklet/file.txt", params={"chosen": "yes", "part": "words"}).text
+    assert words.startswith("Row by row") and "Gauge" not in words
+
+
+def test_what_was_typed_into_the_journal_stays_when_it_is_refused(client: TestClient, throw: str) -> None:
+    """The message is for its field alone: the form is left as it is, and nothing is kept."""
+    data = {"kind": "weighed", "value": "lots", "text": "One ball."}
+    refused = client.post(f"{throw}/journal", data=data, headers={"hx-request": "true"})
+    assert refused.status_code == 422 and refused.headers["hx-retarget"] == "#messages"
+    assert "Grams left must be a number" in refused.text
+    kept = client.post(f"{throw}/journal", data=data | {"value": "412"}, headers={"hx-request": "true"})
+    assert kept.text.lstrip().startswith('<div id="journal">') and "412 g left. One ball." in kept.text

@@ -14,7 +14,7 @@ from typer.testing import CliRunner
 from cablux.cli import app as cli
 from cablux.core.library import LIBRARY
 from cablux.core.notation.grid import read_any
-from cablux.service.chairside import Chair
+from cablux.service.chair import Chair
 from cablux.service.pattern.page import compiled_pattern
 
 from .reading import BOTHY, NEW, PART, SKERRY, WINDOW, Text

@@ -8,10 +8,9 @@ from pathlib import Path
 
 from ..core.mending import Mistake
 from ..core.pattern import compile_piece
-from ..service.chairside import Chair
+from ..service.chair import Chair, Noted, add_note, leave_mistake
 from ..service.exchange import PanelFile
 from ..service.gauge import add_measure, use_swatch
-from ..service.journal import Noted, add_note, leave_mistake
 from ..service.panels import Drawer, Panels
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook, read_csv

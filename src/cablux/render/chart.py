@@ -16,6 +16,7 @@ from .symbols import CELL, CROSSED, draw_symbol
 MARGIN = 34.0
 HEAD = 22.0
 FOOT = 20.0
+LETTER = 5.6  # how wide a letter of a section's name is at the most, by trial
 
 
 @dataclass(frozen=True)
@@ -81,7 +82,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
         body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number chart-row").text = str(
             line.number or "·"
         )
-    _grid(body, count, high)
+    draw_grid(body, count, high)
     crossings = body.add("g")
     for up, line in enumerate(lines):
         draw_crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
@@ -134,16 +135,30 @@ def _heads(root: Element, parts: Sequence[ChartPart], widths: Sequence[int], cou
     for part, width in zip(parts, widths, strict=True):
         left = right - width * CELL
         root.add("rect", x=left + 1, y=HEAD - 5, width=width * CELL - 2, height=3, class_=f"family-{part.family}")
-        if width * CELL > 5.6 * len(part.name) + 4:
-            root.add(
-                "text", x=(left + right) / 2, y=HEAD - 9, text_anchor="middle", class_="chart-name"
-            ).text = part.name
+        if name_fits(part.name, width):
+            draw_name(root, part.name, (left + right) / 2, HEAD - 9, across=True)
         else:
             root.add("title").text = part.name
         right = left
 
 
-def _grid(body: Element, count: int, high: int) -> None:
+def name_fits(name: str, cells: int) -> bool:
+    """Whether a section's name has room across so many cells."""
+    return cells * CELL > LETTER * len(name) + 4
+
+
+def draw_name(root: Element, name: str, middle: float, foot: float, *, across: bool) -> None:
+    """A section's name above its middle, across or upright."""
+    text = root.add("text", class_="chart-name")
+    text.text = name
+    if across:
+        text.attributes |= {"x": middle, "y": foot, "text-anchor": "middle"}
+    else:
+        text.attributes["transform"] = f"translate({number(middle + 3.5)} {number(foot)}) rotate(-90)"
+
+
+def draw_grid(body: Element, count: int, high: int) -> None:
+    """The lines between cells."""
     lines = [f"M{number(i * CELL)} 0V{number(high * CELL)}" for i in range(count + 1)]
     lines += [f"M0 {number(i * CELL)}H{number(count * CELL)}" for i in range(high + 1)]
     body.add("path", d="".join(lines), class_="chart-grid")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
 from ..core.notation import Side
-from .chart import ChartLine, draw_crossings, draw_part, purl_pattern
+from .chart import LETTER, ChartLine, draw_crossings, draw_grid, draw_name, draw_part, name_fits, purl_pattern
 from .chart_cuts import Window, windowed
 from .print_styles import chart_style
 from .svg import Element, number, picture_root
@@ -17,7 +17,7 @@ MOST_TICKS = 8
 """Our choice: so many boxes to tick stand beside a row; where it is worked more often, they stand with the words."""
 MOST_LETTERS = 24  # our choice: of a longer name that stands upright the end is left out; it is whole where it lies
 _APART = 2  # cells between two stitch numbers, so that three figures each have room
-_NUMBERS, _TICK, _FOOT, _LETTER = 30.0, 9.0, 18.0, 5.6
+_NUMBERS, _TICK, _FOOT = 30.0, 9.0, 18.0
 
 
 @dataclass(frozen=True)
@@ -60,13 +60,15 @@ class PrintedChart:
 
     def head(self, window: Window) -> float:
         """How high the names of a window stand: across where there is room, else upright."""
-        upright = [len(_upright(self.names[at])) for at, a, b in self.seen(window) if not _fits(self.names[at], b - a)]
-        return 30.0 + max((_LETTER * n for n in upright), default=0.0)
+        upright = [
+            len(_upright(self.names[at])) for at, a, b in self.seen(window) if not name_fits(self.names[at], b - a)
+        ]
+        return 30.0 + max((LETTER * n for n in upright), default=0.0)
 
     @property
     def highest_head(self) -> float:
         """What any window may want for its names."""
-        return 30.0 + _LETTER * max(len(_upright(name)) for name in self.names)
+        return 30.0 + LETTER * max(len(_upright(name)) for name in self.names)
 
     def beside(self) -> float:
         """What stands beside the cells, across."""
@@ -78,10 +80,6 @@ def _upright(name: str) -> str:
     own, mark, often = name.partition(" · ")
     room = MOST_LETTERS - len(mark + often)
     return name if len(own) <= room else f"{own[: room - 1].rstrip()}…{mark}{often}"
-
-
-def _fits(name: str, cells: int) -> bool:
-    return cells * CELL > _LETTER * len(name) + 4.0
 
 
 def sheet_size(chart: PrintedChart, window: Window) -> tuple[float, float]:
@@ -110,7 +108,7 @@ def sheet_svg(chart: PrintedChart, window: Window, *, colour: bool = True) -> st
         right, y = (cells + over) * CELL, (rows - 1 - up) * CELL
         for part in line.parts:
             right = draw_part(inner, part, right, y)
-    _grid(body, cells, rows)
+    draw_grid(body, cells, rows)
     crossings = body.add("g", clip_path="url(#sheet)")
     for up, (line, over) in enumerate(shown):
         draw_crossings(crossings, line, (cells + over) * CELL, (rows - 1 - up) * CELL)
@@ -127,12 +125,6 @@ def sheet_svg(chart: PrintedChart, window: Window, *, colour: bool = True) -> st
     return root.write()
 
 
-def _grid(body: Element, cells: int, rows: int) -> None:
-    lines = [f"M{number(i * CELL)} 0V{number(rows * CELL)}" for i in range(cells + 1)]
-    lines += [f"M0 {number(i * CELL)}H{number(cells * CELL)}" for i in range(rows + 1)]
-    body.add("path", d="".join(lines), class_="chart-grid")
-
-
 def _sections(root: Element, body: Element, chart: PrintedChart, window: Window) -> None:
     """Lines between the sections, and each one's name over what is seen of it."""
     tall, top = number((window.high - window.low) * CELL), chart.head(window) - 17.0
@@ -144,11 +136,8 @@ def _sections(root: Element, body: Element, chart: PrintedChart, window: Window)
         x = _NUMBERS + left
         root.add("rect", x=x + 1, y=top, width=right - left - 2, height=3, class_=f"family family-{family}")
         middle = x + (right - left) / 2.0
-        if _fits(name, last - first):
-            root.add("text", x=middle, y=top - 4, text_anchor="middle", class_="chart-name").text = name
-        else:
-            turned = f"translate({number(middle + 3.5)} {number(top - 4)}) rotate(-90)"
-            root.add("text", transform=turned, class_="chart-name").text = _upright(name)
+        across = name_fits(name, last - first)
+        draw_name(root, name if across else _upright(name), middle, top - 4, across=across)
     body.add("path", d="".join(lines), class_="chart-section")
 
 

@@ -7,11 +7,21 @@ from dataclasses import replace
 from itertools import accumulate, pairwise
 
 from ..core.notation import NoStitch, Side
-from .chart import ChartLine, ChartPart, draw_crossings, draw_part, purl_pattern
+from .chart import (
+    LETTER,
+    ChartLine,
+    ChartPart,
+    draw_crossings,
+    draw_grid,
+    draw_name,
+    draw_part,
+    name_fits,
+    purl_pattern,
+)
 from .svg import Element, number, picture_root
 from .symbols import CELL
 
-SIDE, HEAD, FOOT, LETTER = 40.0, 26.0, 18.0, 5.6
+SIDE, HEAD, FOOT = 40.0, 26.0, 18.0
 
 
 def folded_lines(
@@ -35,10 +45,8 @@ def whole_chart_svg(lines: Sequence[ChartLine], widths: Sequence[int], label: st
     The widths are those of the sections, from the right.
     """
     cells, high = sum(widths), len(lines)
-    upright = max(
-        (LETTER * len(p.name) for p, w in zip(lines[0].parts, widths, strict=True) if not _fits(p, w)), default=0
-    )
-    head = HEAD + upright
+    named = zip((part.name for part in lines[0].parts), widths, strict=True)
+    head = HEAD + LETTER * max((len(name) for name, wide in named if not name_fits(name, wide)), default=0)
     wide, tall = cells * CELL + 2 * SIDE, high * CELL + head + FOOT
     root = picture_root(wide, tall, role="img", class_="chart", width=wide, height=tall)
     root.attributes["aria-label"] = label
@@ -57,7 +65,7 @@ def whole_chart_svg(lines: Sequence[ChartLine], widths: Sequence[int], label: st
         crossed.add("use", href=f"#{known[line.parts]}-x", y=y)
         _row_number(body, line, cells * CELL, y)
     body.children.remove(crossed)
-    _grid(body, cells, high)
+    draw_grid(body, cells, high)
     body.children.append(crossed)
     _heads(root, body, lines[0].parts, widths, cells, head, high)
     for n in range(1, cells + 1):
@@ -79,21 +87,11 @@ def _define(defs: Element, line: ChartLine, name: str, wide: float) -> None:
     draw_crossings(defs.add("g", id=f"{name}-x", class_="chart"), line, wide, 0.0)
 
 
-def _fits(part: ChartPart, cells: int) -> bool:
-    return cells * CELL > LETTER * len(part.name) + 4.0
-
-
 def _row_number(body: Element, line: ChartLine, wide: float, y: float) -> None:
     at_right = line.side is Side.RS
     x, anchor = (wide + 6, "start") if at_right else (-6.0, "end")
     text = body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number")
     text.text = str(line.number)
-
-
-def _grid(body: Element, cells: int, high: int) -> None:
-    lines = [f"M{number(i * CELL)} 0V{number(high * CELL)}" for i in range(cells + 1)]
-    lines += [f"M0 {number(i * CELL)}H{number(cells * CELL)}" for i in range(high + 1)]
-    body.add("path", d="".join(lines), class_="chart-grid")
 
 
 def _heads(
@@ -107,10 +105,5 @@ def _heads(
         css = f"family-{part.family}"
         root.add("rect", x=SIDE + left + 1, y=head - 6, width=right - left - 2, height=3, class_=css)
         middle = SIDE + (left + right) / 2.0
-        name = root.add("text", class_="chart-name")
-        name.text = part.name
-        if _fits(part, last - first):
-            name.attributes |= {"x": middle, "y": head - 10, "text-anchor": "middle"}
-        else:
-            name.attributes["transform"] = f"translate({number(middle + 3.5)} {number(head - 10)}) rotate(-90)"
+        draw_name(root, part.name, middle, head - 10, across=name_fits(part.name, last - first))
     body.add("path", d="".join(lines), class_="chart-section")

@@ -10,7 +10,7 @@ from ..core.layout.piece import Piece
 from ..core.units import Unit, length_text
 from ..render.laid_garment import draw_garment, planned_piece
 from ..render.schematic import draw_schematic
-from .chairside import Chair, Tally, next_up
+from .chair import Chair, Tally, next_up
 from .pattern import joined
 from .projects import Project
 from .shaped_projects import joins_of, shape_cautions

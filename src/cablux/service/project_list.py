@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from ..render.fan import Fan, draw_fan
-from .chairside import Chair, Tally, next_up
+from .chair import Chair, Tally, next_up
 from .projects import Project, Projects
 from .shaped_projects import main_place
 

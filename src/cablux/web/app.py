@@ -19,7 +19,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from .. import __version__
 from ..core.errors import CabluxError
-from ..service.chairside import Chair
+from ..service.chair import Chair
 from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
 from ..service.door import Door
 from ..service.errors import InvalidForm, NotFound, TooEarly

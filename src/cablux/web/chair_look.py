@@ -8,7 +8,7 @@ from urllib.parse import parse_qsl, urlencode
 from fastapi import Depends, Request
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from ..service.chair_row import CableWay, ChairLook, TextSize
+from ..service.chair import CableWay, ChairLook, TextSize
 
 COOKIE = "chair"
 YEAR = 31_536_000

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any
 
-from fastapi import Depends, Request
+from fastapi import Depends, Query, Request
 from starlette.datastructures import FormData
 
-from ..service.chairside import Chair
+from ..service.chair import Chair
 from ..service.cloth import PieceRelaxer
 from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Place, Project, Projects
@@ -53,3 +53,6 @@ def _project(projects: ProjectsDep, place: PlaceDep) -> Project:
 
 
 ProjectDep = Annotated[Project, Depends(_project)]
+
+CopyQuery = Annotated[int, Query(ge=1, le=100)]
+"""Which copy of a piece that is worked several times."""

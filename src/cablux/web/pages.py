@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import lru_cache
@@ -10,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, RedirectResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
@@ -21,9 +22,8 @@ from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
+from ..service.chair import COUNT_NAMES, time_text
 from ..service.gauge import SCHOOL_NAMES
-from ..service.lost_place import COUNT_NAMES
-from ..service.pace import time_text
 from ..service.panels import search_words
 from ..service.pattern import (
     LEFT_HANDED,
@@ -35,6 +35,7 @@ from ..service.pattern import (
     next_part,
     round_needles,
 )
+from ..service.projects import Project
 from .nearby import qr_svg
 
 HERE = Path(__file__).parent
@@ -66,6 +67,17 @@ def path_maker(request: Request) -> Any:
         return str(request.app.state.addresses(name, tuple(params.items())))
 
     return path
+
+
+def see_copy(request: Request, name: str, project: Project, which: int) -> RedirectResponse:
+    """On to a page about one copy of a piece."""
+    query = f"?which={which}" if which > 1 else ""
+    return RedirectResponse(f"{path_maker(request)(name, project_id=project.place)}{query}", 303)
+
+
+def file_name(name: str, ending: str) -> str:
+    """What a project's file is called, so that every system can write it."""
+    return f"{re.sub(r'[^a-z0-9]+', '-', name.lower()).strip('-') or 'project'}.{ending}"
 
 
 def addresses(app: FastAPI) -> Callable[[str, tuple[tuple[str, Any], ...]], str]:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated, Literal
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Path, Query, Request
 from fastapi.responses import Response
 
+from ..core.errors import CabluxError
 from ..service.booklet import (
     FORMS,
     LEFT_OUT,
@@ -24,10 +24,9 @@ from ..service.booklet import (
 )
 from ..service.errors import NotFound
 from ..service.pattern import Manner
-from ..service.projects import Project
 from ..service.sizes_page import size_choices
 from .deps import ProjectDep
-from .pages import page, wants_part
+from .pages import file_name, page, wants_part
 from .routes_pattern import WordingDep
 
 router = APIRouter(prefix="/projects/{project_id}/booklet")
@@ -42,10 +41,11 @@ def _printing(
     manner: Manner = "order",
     side: Literal["out", "in"] = "out",
     part: Annotated[list[Part] | None, Query()] = None,
+    chosen: bool = False,
     piece: Annotated[str, Query(max_length=80)] = "",
 ) -> Printing:
-    """The choices as the address has them; without any part named, all but those that are left out by choice."""
-    left_out = frozenset(PARTS) - frozenset(part) if part else LEFT_OUT
+    """The choices as the address has them; before anything was `chosen`, all parts but those that are seldom wanted."""
+    left_out = frozenset(PARTS) - frozenset(part or ()) if part or chosen else LEFT_OUT
     return Printing(
         paper, ink == "colour", print_size == "large", charts, manner, wording, side == "in", left_out, piece
     )
@@ -60,8 +60,19 @@ def show_booklet(request: Request, project: ProjectDep, printing: PrintingDep, s
     """The choices, and the pages as they will be printed where htmx asks for them."""
     query = urlencode(list(request.query_params.multi_items()))
     if wants_part(request):
-        pages = page_pictures(file_in_size(project.file.text(), size), printing)
-        return page(request, "_booklet_pages.html", project=project, query=query, pages=len(pages), printing=printing)
+        try:
+            pages, sentence = len(page_pictures(file_in_size(project.file.text(), size), printing)), ""
+        except CabluxError as error:
+            pages, sentence = 0, str(error)
+        return page(
+            request,
+            "_booklet_pages.html",
+            project=project,
+            query=query,
+            pages=pages,
+            sentence=sentence,
+            printing=printing,
+        )
     own, sizes = size_choices(project)
     return page(
         request,
@@ -90,10 +101,5 @@ def show_page(
 def save_file(project: ProjectDep, printing: PrintingDep, form: Form, size: SizeName = "") -> Response:
     """The booklet as a file."""
     content = booklet_file(file_in_size(project.file.text(), size), form, printing)
-    headers = {"content-disposition": f'attachment; filename="{file_name(project, form)}"'}
+    headers = {"content-disposition": f'attachment; filename="{file_name(project.name, form)}"'}
     return Response(content, media_type=FORMS[form], headers=headers)
-
-
-def file_name(project: Project, form: str) -> str:
-    """A name for a file that every system can write."""
-    return f"{re.sub(r'[^a-z0-9]+', '-', project.name.lower()).strip('-') or 'pattern'}.{form}"

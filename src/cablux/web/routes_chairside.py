@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Query, Request
-from fastapi.responses import RedirectResponse, Response
+from fastapi import APIRouter, Depends, Form, Request
+from fastapi.responses import Response
 
-from ..service.chair_row import CABLE_WAYS, CableWay, TextSize
-from ..service.chairside import Chair, RowNow, row_after
-from ..service.lost_place import LostPlace, find_place
+from ..service.chair import CABLE_WAYS, CableWay, Chair, LostPlace, RowNow, TextSize, find_place, row_after
 from ..service.projects import Project
 from ..service.sizes_page import size_choices
 from .chair_look import COOKIE, YEAR, LookDep, LookForm
-from .deps import ChairDep, ProjectDep
-from .pages import page, path_maker, wants_part
+from .deps import ChairDep, CopyQuery, ProjectDep
+from .pages import page, path_maker, see_copy, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
 Row = Annotated[int, Form(ge=1, le=10_000)]
@@ -65,8 +64,7 @@ def whole_page(
 def _answer(request: Request, project: Project, chair: Chair, form: LookForm, which: int) -> Response:
     """The row after a change: its part for htmx, else the page anew."""
     if not wants_part(request):
-        query = f"?which={which}" if which > 1 else ""
-        return RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
+        return see_copy(request, "chairside", project, which)
     return _part(request, project, chair.now(project, which, form.look))
 
 
@@ -80,7 +78,7 @@ def show_chairside(
     project: ProjectDep,
     chair: ChairDep,
     form: LookDep,
-    which: Annotated[int, Query(ge=1, le=100)] = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """The row to work now."""
     which = min(which, project.file.own.copies)
@@ -95,7 +93,7 @@ def show_rows_ahead(
     project: ProjectDep,
     chair: ChairDep,
     form: LookDep,
-    which: Annotated[int, Query(ge=1, le=100)] = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """The rows to come, each as it will be shown: what is knitted while the connection is lost."""
     now = chair.now(project, min(which, project.file.own.copies), form.look)
@@ -108,40 +106,42 @@ def show_rows_ahead(
     return page(request, "_rows_ahead.html", project=project, rows=rows)
 
 
+@dataclass(frozen=True)
+class Tapped:
+    """A tap as a phone sends it: which row of which copy, the name that it gave it, and that of the one before."""
+
+    row: int
+    which: int
+    tap: str
+    after: str
+
+
+def _tapped(row: Row, which: Which = 1, tap: Tap = "", after: Tap = "") -> Tapped:
+    return Tapped(row, which, tap, after)
+
+
+TappedDep = Annotated[Tapped, Depends(_tapped)]
+
+
 @router.post("/chairside/done", name="row_done")
-def tick_row(
-    request: Request,
-    project: ProjectDep,
-    chair: ChairDep,
-    form: LookDep,
-    row: Row,
-    which: Which = 1,
-    tap: Tap = "",
-    after: Tap = "",
-) -> Response:
+def tick_row(request: Request, project: ProjectDep, chair: ChairDep, form: LookDep, tapped: TappedDep) -> Response:
     """Ticks off a row."""
-    chair.row_done(project, row, which, tap=tap, after=after)
-    for copy in chair.as_far(project, row - 1) if form.together else ():
-        chair.row_done(project, row, copy, tap=f"{tap}-{copy}" if tap else "")
-    return _answer(request, project, chair, form, which)
+    _count(chair.row_done, project, tapped, lambda: chair.as_far(project, tapped.row - 1) if form.together else ())
+    return _answer(request, project, chair, form, tapped.which)
 
 
 @router.post("/chairside/undo", name="row_undo")
-def untick_row(
-    request: Request,
-    project: ProjectDep,
-    chair: ChairDep,
-    form: LookDep,
-    row: Row,
-    which: Which = 1,
-    tap: Tap = "",
-    after: Tap = "",
-) -> Response:
+def untick_row(request: Request, project: ProjectDep, chair: ChairDep, form: LookDep, tapped: TappedDep) -> Response:
     """Takes the last row back."""
-    chair.undo(project, row, which, tap=tap, after=after)
-    for copy in chair.as_far(project, row) if form.together else ():
-        chair.undo(project, row, copy, tap=f"{tap}-{copy}" if tap else "")
-    return _answer(request, project, chair, form, which)
+    _count(chair.undo, project, tapped, lambda: chair.as_far(project, tapped.row) if form.together else ())
+    return _answer(request, project, chair, form, tapped.which)
+
+
+def _count(count: Callable[..., None], project: Project, tapped: Tapped, others: Callable[[], Iterable[int]]) -> None:
+    """Counts a tap for its copy, and then for the others that are knitted with it."""
+    count(project, tapped.row, tapped.which, tap=tapped.tap, after=tapped.after)
+    for copy in others():
+        count(project, tapped.row, copy, tap=f"{tapped.tap}-{copy}" if tapped.tap else "")
 
 
 @router.post("/chairside/jump", name="row_jump")
@@ -173,7 +173,6 @@ def choose_look(
 ) -> Response:
     """Keeps how the knitter likes to be told, on this device."""
     form = LookForm(way=way, hand=hand, letters=letters, markers=markers, awake=awake, together=together, rest=rest)
-    query = f"?which={which}" if which > 1 else ""
-    answer = RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
+    answer = see_copy(request, "chairside", project, which)
     answer.set_cookie(COOKIE, form.cookie, max_age=YEAR, samesite="lax", httponly=True)
     return answer

@@ -6,31 +6,49 @@ from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, File, Form, Query, Request, UploadFile
-from fastapi.responses import RedirectResponse, Response
+from fastapi.responses import Response
 
-from ..service.day_plan import plan_calendar
+from ..service.chair import (
+    NOTE_NAMES,
+    Chair,
+    Noted,
+    add_note,
+    journal_entries,
+    mended_later,
+    plan_calendar,
+    take_back,
+    value_in_mm,
+)
 from ..service.forms import FormReader
-from ..service.journal import NAMES, Noted, add_note, journal, mended_later, take_back, value_in_mm
 from ..service.projects import Project
 from ..service.swatches import MAX_BYTES
-from .deps import ChairDep, ProjectDep
-from .pages import page, path_maker
-from .routes_booklet import file_name
+from .deps import ChairDep, CopyQuery, ProjectDep
+from .pages import file_name, page, see_copy, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}/journal")
+AMOUNTS: dict[Noted, str] = {"weighed": "Grams left", "measured": "Length from the cast-on"}
 Which = Annotated[int, Form(ge=1, le=100)]
 
 
 @router.get("", name="journal")
-def show_journal(
-    request: Request, project: ProjectDep, chair: ChairDep, which: Annotated[int, Query(ge=1, le=100)] = 1
-) -> Response:
+def show_journal(request: Request, project: ProjectDep, chair: ChairDep, which: CopyQuery = 1) -> Response:
     """Everything that happened to a piece, the last first."""
-    which = min(which, project.file.own.copies)
-    entries = journal(chair, project, which)
-    now = chair.now(project, which)
+    return _journal(request, project, chair, min(which, project.file.own.copies))
+
+
+def _journal(request: Request, project: Project, chair: Chair, which: int) -> Response:
+    """The page, or the part of it that htmx exchanges after a change."""
+    if request.method == "POST" and not wants_part(request):
+        return see_copy(request, "journal", project, which)
     return page(
-        request, "journal.html", project=project, entries=entries, now=now, which=which, names=NAMES, today=date.today()
+        request,
+        "_journal.html" if wants_part(request) else "journal.html",
+        project=project,
+        entries=journal_entries(chair, project, which),
+        now=chair.now(project, which),
+        which=which,
+        names=NOTE_NAMES,
+        today=date.today(),
     )
 
 
@@ -47,12 +65,12 @@ def keep_note(
 ) -> Response:
     """Notes something after the last row that is done."""
     typed, amount = FormReader(), 0.0
-    if kind in ("weighed", "measured"):
-        amount = value_in_mm(kind, typed.number(value, NAMES[kind], "value"), project.unit)
+    if kind in AMOUNTS:
+        amount = value_in_mm(kind, typed.number(value, AMOUNTS[kind], "value"), project.unit)
         typed.done()
     data = photo.file.read(MAX_BYTES + 1) if photo is not None and photo.filename else b""
     add_note(chair, project, kind, which, text, amount, data)
-    return _back(request, project, which)
+    return _journal(request, project, chair, which)
 
 
 @router.get("/plan.ics", name="day_plan")
@@ -61,7 +79,7 @@ def save_plan(
     chair: ChairDep,
     minutes: Annotated[str, Query(max_length=20)] = "60",
     start: Annotated[date | None, Query()] = None,
-    which: Annotated[int, Query(ge=1, le=100)] = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """A plan of days as a calendar."""
     typed = FormReader()
@@ -69,7 +87,7 @@ def save_plan(
     typed.done()
     which = min(which, project.file.own.copies)
     content = plan_calendar(chair, project, which, each, start or date.today())
-    headers = {"content-disposition": f'attachment; filename="{file_name(project, "ics")}"'}
+    headers = {"content-disposition": f'attachment; filename="{file_name(project.name, "ics")}"'}
     return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
 
 
@@ -79,7 +97,7 @@ def take_entry_back(
 ) -> Response:
     """Takes an entry back."""
     take_back(chair, project, entry, which)
-    return _back(request, project, which)
+    return _journal(request, project, chair, which)
 
 
 @router.post("/mended", name="mended_later")
@@ -88,9 +106,4 @@ def keep_mended(
 ) -> Response:
     """Keeps that a mistake that had been left is mended now."""
     mended_later(chair, project, entry, which)
-    return _back(request, project, which)
-
-
-def _back(request: Request, project: Project, which: int) -> Response:
-    query = f"?which={which}" if which > 1 else ""
-    return RedirectResponse(f"{path_maker(request)('journal', project_id=project.place)}{query}", 303)
+    return _journal(request, project, chair, which)

@@ -10,12 +10,12 @@ from fastapi.responses import Response
 
 from ..core.errors import CabluxError
 from ..core.units import to_mm
-from ..service.cloth_near import cloth_after
+from ..service.chair import find_place
+from ..service.cloth import cloth_after
 from ..service.errors import NotFound
 from ..service.forms import FormReader
-from ..service.lost_place import find_place
 from .chair_look import LookDep
-from .deps import ChairDep, ProjectDep
+from .deps import ChairDep, CopyQuery, ProjectDep
 from .pages import page, wants_part
 from .routes_chairside import Lost, whole_page
 
@@ -36,14 +36,14 @@ def show_lost_place(
     ridges: Annotated[str, Query(max_length=10)] = "",
     stitches: Annotated[str, Query(max_length=10)] = "",
     crossings: Annotated[str, Query(max_length=10)] = "",
-    which: Annotated[int, Query(ge=1, le=100)] = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
     looked, sentence = list(seen or []), ""
     try:
         typed = FormReader()
         if panel and (bars.strip() or lean == "none"):
-            _whole(typed, bars, "Bars above its last crossing", "bars")
+            _whole(typed, bars, "Bars or rows above it", "bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
         counted = {

@@ -7,7 +7,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
 from ..service import shaped_projects as shaped
-from ..service.chairside import Chair
+from ..service.chair import Chair
 from ..service.measures import made_anew, measured_shape, measures_form
 from ..service.projects import Project
 from ..service.shape_pictures import preview

@@ -5,20 +5,26 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Form, Query, Request
-from fastapi.responses import RedirectResponse, Response
+from fastapi.responses import Response
 from pydantic import BeforeValidator
 
 from ..core.errors import CabluxError
 from ..core.mending import Mistake, MistakeKind
-from ..service.journal import leave_mistake, mend_mistake
-from ..service.mending import ANSWER_NAMES, KIND_NAMES, Way, mistake_picture, rework_chart, ways_out
-from ..service.pace import COMMON_SECONDS
-from ..service.projects import Project
-from .deps import ChairDep, ProjectDep
-from .pages import page, path_maker
+from ..service.chair import (
+    ANSWER_NAMES,
+    COMMON_SECONDS,
+    KIND_NAMES,
+    Way,
+    leave_mistake,
+    mend_mistake,
+    mistake_picture,
+    rework_chart,
+    ways_out,
+)
+from .deps import ChairDep, CopyQuery, ProjectDep
+from .pages import page, see_copy
 
 router = APIRouter(prefix="/projects/{project_id}/chairside/mistake")
-Which = Annotated[int, Query(ge=1, le=100)]
 
 
 def _left_empty(text: object) -> object:
@@ -47,7 +53,7 @@ def show_mistake(
     chair: ChairDep,
     mistake: MistakeDep,
     place: Annotated[int, Query(ge=0, le=2_000)] = 0,
-    which: Which = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """What happened, and the ways out side by side. `place`: a stitch of the whole row, as the relief tells it."""
     which = min(which, project.file.own.copies)
@@ -126,9 +132,4 @@ def choose_way(
         mend_mistake(chair, project, mistake, which, ANSWER_NAMES[way].lower())
     else:
         chair.jump(project, to_row if way != "unknit" else row - 1, which)
-    return _back(request, project, which)
-
-
-def _back(request: Request, project: Project, which: int) -> Response:
-    query = f"?which={which}" if which > 1 else ""
-    return RedirectResponse(f"{path_maker(request)('chairside', project_id=project.place)}{query}", 303)
+    return see_copy(request, "chairside", project, which)

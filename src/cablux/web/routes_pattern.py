@@ -11,7 +11,7 @@ from fastapi.responses import PlainTextResponse, Response
 from ..core.pattern.wording import Wording
 from ..service import pattern as patterns
 from ..service.pattern import pattern_text
-from .deps import ChairDep, ProjectDep
+from .deps import ChairDep, CopyQuery, ProjectDep
 from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
@@ -75,7 +75,7 @@ def show_whole_chart(
     project: ProjectDep,
     chair: ChairDep,
     fold: Annotated[list[str] | None, Query(max_length=200)] = None,
-    which: Annotated[int, Query(ge=1, le=100)] = 1,
+    which: CopyQuery = 1,
 ) -> Response:
     """Every row of the piece; sections can be folded away, and the row at hand is marked."""
     which = min(which, project.file.own.copies)

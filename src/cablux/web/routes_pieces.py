@@ -8,7 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
-from ..service.chairside import Chair
+from ..service.chair import Chair
 from ..service.forms import FormReader
 from ..service.measures import after_layout, shared_layout
 from ..service.pieces_page import pieces_overview

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, File, Form, Request, UploadFile
@@ -19,7 +18,7 @@ from ..service.projects import Project
 from ..service.shape_pictures import shape_cards
 from ..service.sizes_page import has_sizes
 from .deps import ChairDep, ProjectDep, ProjectsDep
-from .pages import THEMES, page, path_maker
+from .pages import THEMES, file_name, page, path_maker
 
 router = APIRouter()
 
@@ -122,8 +121,7 @@ def change_size(
 @router.get("/projects/{project_id}/project.json", name="export_project")
 def download_project(project: ProjectDep) -> Response:
     """The project file."""
-    slug = re.sub(r"[^a-z0-9]+", "-", project.name.lower()).strip("-") or "project"
-    headers = {"content-disposition": f'attachment; filename="{slug}.cablux.json"'}
+    headers = {"content-disposition": f'attachment; filename="{file_name(project.name, "cablux.json")}"'}
     return Response(project.file.text(), media_type="application/json", headers=headers)
 
 

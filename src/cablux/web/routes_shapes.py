@@ -13,7 +13,7 @@ from starlette.datastructures import FormData
 from ..core.errors import CabluxError
 from ..core.shapes import SHAPES, Shape
 from ..service import shaped_projects as shaped
-from ..service.chairside import Tally
+from ..service.chair import Tally
 from ..service.errors import InvalidForm, NotFound
 from ..service.projects import Project
 from ..service.shape_pictures import preview

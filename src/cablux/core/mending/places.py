@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
 
 from ..notation import Crossing, Op, Stitch
@@ -15,7 +15,10 @@ def row_of(pattern: WorkedPattern, mistake: Mistake) -> WorkedRow:
     if not 1 <= mistake.row <= len(pattern.rows):
         raise UnlikelyMistake(f"This piece has rows 1 to {len(pattern.rows)}; there is no row {mistake.row}.")
     if not mistake.row <= mistake.seen_at <= len(pattern.rows):
-        raise UnlikelyMistake(f"It lies in row {mistake.row}, so it is seen in that row or later, up to the last one.")
+        raise UnlikelyMistake(
+            f"The mistake lies in row {mistake.row}, so the last row worked is that one or a later one, "
+            f"up to {len(pattern.rows)}."
+        )
     row = pattern.row(mistake.row)
     if not 0 <= mistake.segment < len(row.parts):
         raise UnlikelyMistake(f"Row {mistake.row} has sections 1 to {len(row.parts)}, counted from the right.")
@@ -52,9 +55,9 @@ def crossing_at(part: WorkedPart, stitch: int) -> tuple[int, int, Crossing] | No
     return None
 
 
-def nearest_plain(ops: tuple[Op, ...], place: int, wanted: Callable[[int], bool] = lambda n: True) -> int | None:
+def nearest_plain(ops: tuple[Op, ...], place: int) -> int | None:
     """The place in the list of the plain stitch that lies nearest to a loop (from 0); None where there is none."""
-    plain = [(abs(at - place), n) for n, at, op in placed(ops) if isinstance(op, Stitch) and not op.tbl and wanted(n)]
+    plain = [(abs(at - place), n) for n, at, op in placed(ops) if isinstance(op, Stitch) and not op.tbl]
     return min(plain)[1] if plain else None
 
 

@@ -9,6 +9,7 @@ from ...core.booklet import Block, Booklet, Calendar, Chapter, Note, Paragraph, 
 from ...core.layout.wander import worked_view
 from ...core.pattern.inpattern import stretches_in_pattern
 from ...core.units import length_text
+from ..errors import InvalidForm
 from ..exchange import ProjectFile
 from ..grading import by_sizes, grade_project
 from ..pattern import join_sentences, opened_at_piece, pattern_cautions, piece_words
@@ -33,7 +34,10 @@ FINISHED = {
 
 
 def build_booklet(file: ProjectFile, printing: Printing = Printing()) -> Booklet:  # noqa: B008
-    """The booklet of a project, or of the piece that is named. Raises NotFound where there is none of that name."""
+    """The booklet of a project, or of the piece that is named. Raises NotFound where there is none of that name.
+
+    Raises InvalidForm where nothing would be printed.
+    """
     file = edition(file, printing)
     whole = file.opened_at(0)
     named = opened_at_piece(file, printing.piece)
@@ -57,7 +61,10 @@ def build_booklet(file: ProjectFile, printing: Printing = Printing()) -> Booklet
         first, *others = _piece_chapters(each, words[each.own.number], printing) or [Chapter("", "", ())]
         chapters += [replace(first, fresh=True), *others]
     chapters += _back(whole, printing)
-    return Booklet(whole.name, _subtitle(whole, named, printing), tuple(c for c in chapters if c.blocks))
+    kept = tuple(c for c in chapters if c.blocks)
+    if not kept:
+        raise InvalidForm({"part": "Nothing would be printed: choose at least one part that this project has."})
+    return Booklet(whole.name, _subtitle(whole, named, printing), kept)
 
 
 def edition(file: ProjectFile, printing: Printing) -> ProjectFile:

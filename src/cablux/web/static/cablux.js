@@ -36,6 +36,14 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // a weight and a length have an amount, a note has none
+  Alpine.data("noting", () => ({
+    kind: "note",
+    get counted() {
+      return this.kind === "weighed" || this.kind === "measured";
+    },
+  }));
+
   // which fields a reading needs follows from what was measured
   Alpine.data("reading", () => ({
     kind: "stitches",
@@ -145,7 +153,7 @@ document.addEventListener("DOMContentLoaded", showStart);
 let unfolded = [];
 
 // The parts of pages that are changed: once one has been swapped, a message about it is mended.
-const WORK = ["#bench", "#caston", "#composer", "#gauge", "#laid-out", "#swatch"];
+const WORK = ["#bench", "#caston", "#composer", "#gauge", "#journal", "#laid-out", "#swatch"];
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-read]")) document.querySelector("#messages").replaceChildren();

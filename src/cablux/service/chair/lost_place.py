@@ -8,16 +8,16 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from ..core.errors import IllegalPiece
-from ..core.layout.heights import row_heights_um
-from ..core.layout.piece import Piece
-from ..core.pattern import compile_piece
-from ..core.pattern.words import number_list
-from ..core.tracking import BORDER, LEANS, Counted, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
-from ..core.units import to_mm
-from .errors import NotFound
-from .exchange import read_project
-from .pattern import opened_at_piece
+from ...core.errors import IllegalPiece
+from ...core.layout.heights import row_heights_um
+from ...core.layout.piece import Piece
+from ...core.pattern import compile_piece
+from ...core.pattern.words import number_list
+from ...core.tracking import BORDER, LEANS, Counted, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
+from ...core.units import to_mm
+from ..errors import NotFound
+from ..exchange import read_project
+from ..pattern import opened_at_piece
 
 MANY = 8
 """Our choice: so many rows are offered at the most; of more it is said how many they are."""

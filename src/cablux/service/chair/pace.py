@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from statistics import median
 
-from ..core.layout.piece import Piece
-from ..core.pattern import compile_piece
-from ..store.models import EventRow
+from ...core.layout.piece import Piece
+from ...core.pattern import compile_piece
+from ...store.models import EventRow
 
 FEWEST = 5
 """Our choice: of fewer rows than that no pace is told."""

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from ..core.notation import Face, Op, Side, Slip, Stitch
-from ..core.pattern import WorkedPart, WorkedPattern, WorkedRow
-from ..core.pattern.howto import Way, ways_to_work
-from ..core.pattern.spoken import spoken
-from ..core.pattern.wording import Wording
-from ..core.pattern.words import for_the_hand, part_text, plain_hint
-from ..render.chart import ChartLine, chart_strip, symbol_svg
-from .pattern import line_of, shaped_lines
+from ...core.notation import Face, Op, Side, Slip, Stitch
+from ...core.pattern import WorkedPart, WorkedPattern, WorkedRow
+from ...core.pattern.howto import Way, ways_to_work
+from ...core.pattern.spoken import spoken
+from ...core.pattern.wording import Wording
+from ...core.pattern.words import for_the_hand, part_text, plain_hint
+from ...render.chart import ChartLine, chart_strip, symbol_svg
+from ..pattern import line_of, shaped_lines
 
 CableWay = Literal["needle", "back", "without"]
 CABLE_WAYS: dict[CableWay, tuple[str, tuple[str, ...]]] = {

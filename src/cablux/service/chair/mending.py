@@ -8,18 +8,18 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from ..core.errors import CabluxError
-from ..core.layout.piece import Piece
-from ..core.mending import MISTAKES, Answer, Mistake, MistakeKind, altered_pattern, mending_answers
-from ..core.pattern import WorkedPattern, compile_piece
-from ..render.chart import ChartLine, ChartPart, chart_svg
-from ..render.chart_cuts import windowed
-from ..render.yarn import Yarn
-from ..store.models import EventRow
-from .cloth_near import cloth_around
-from .exchange import read_project
+from ...core.errors import CabluxError
+from ...core.layout.piece import Piece
+from ...core.mending import MISTAKES, Answer, Mistake, MistakeKind, altered_pattern, mending_answers
+from ...core.pattern import WorkedPattern, compile_piece
+from ...render.chart import ChartLine, ChartPart, chart_svg
+from ...render.chart_cuts import windowed
+from ...render.yarn import Yarn
+from ...store.models import EventRow
+from ..cloth import cloth_around
+from ..exchange import read_project
+from ..pattern import line_of, opened_at_piece
 from .pace import COMMON_SECONDS, time_text
-from .pattern import line_of, opened_at_piece
 
 KIND_NAMES: dict[MistakeKind, str] = {
     "crossing-missed": "A crossing was forgotten",
@@ -97,6 +97,11 @@ def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, what: str) -
     match answer.kind:
         case "leave":
             return _left(pattern, mistake, part.name, what)
+        case "drop" if mistake.kind == "dropped" and first == last:
+            bars = f"{answer.loops} bar{'s' if answer.loops != 1 else ''}"
+            return (
+                f"Catch its loop in {what} {mistake.row} with a hook and work it up the ladder as it appears: {bars}."
+            )
         case "drop":
             again = f", with {answer.crossings} crossings on the way up" if answer.crossings > 1 else ""
             again = ", with its crossing on the way up" if answer.crossings == 1 else again

@@ -7,22 +7,22 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from ..core.mending import Mistake
-from ..core.tracking import COUNTED, TAPPED, EventKind, fold_events
-from ..core.units import Unit, length_text, to_mm
-from ..store import repository
-from ..store.models import EventRow
-from ..store.repository import EventFacts
-from .chairside import Chair, check_copy, event_of
-from .documents import time_now
-from .errors import InvalidForm, NotFound
+from ...core.mending import Mistake
+from ...core.tracking import COUNTED, TAPPED, EventKind, fold_events
+from ...core.units import Unit, length_text, to_mm
+from ...store import repository
+from ...store.models import EventRow
+from ...store.repository import EventFacts
+from ..documents import time_now
+from ..errors import InvalidForm, NotFound
+from ..projects import Project
+from ..swatches import cleaned_photo
 from .mending import KIND_NAMES, kept_mistake, mistake_text
-from .projects import Project
-from .swatches import cleaned_photo
+from .tally import Chair, check_copy, event_of
 
 MOST_TEXT = 1000
 Noted = Literal["lifeline", "note", "measured", "weighed", "pause"]
-NAMES: dict[Noted, str] = {
+NOTE_NAMES: dict[Noted, str] = {
     "note": "Note",
     "lifeline": "Lifeline",
     "weighed": "Weighed",
@@ -112,7 +112,7 @@ def _keep(chair: Chair, project: Project, kind: EventKind, row: int, copy: int, 
         repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy, facts=facts)
 
 
-def journal(chair: Chair, project: Project, copy: int = 1) -> tuple[Entry, ...]:
+def journal_entries(chair: Chair, project: Project, copy: int = 1) -> tuple[Entry, ...]:
     """Everything that happened to a copy of the piece, the last first; rows that followed each other are one line."""
     events = chair.events(project, copy)
     progress = fold_events(map(event_of, events))

@@ -6,13 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 
-from icalendar import Calendar, Event
-
-from ..core.pattern import compile_piece
-from .chairside import Chair
-from .errors import InvalidForm
+from ...core.pattern import compile_piece
+from ..errors import InvalidForm
+from ..projects import Project
 from .pace import COMMON_SECONDS
-from .projects import Project
+from .tally import Chair
 
 LEAST_MINUTES, MOST_MINUTES = 5.0, 720.0
 MOST_DAYS = 1000  # our choice: nobody plans further, and a calendar of more days is slow to read
@@ -55,6 +53,8 @@ def _days(project: Project, done: int, minutes: float, start: date, seconds: flo
 
 def plan_calendar(chair: Chair, project: Project, copy: int, minutes: float, start: date) -> bytes:
     """The plan as iCalendar (RFC 5545): an event of the whole day for each. Raises InvalidForm."""
+    from icalendar import Calendar, Event  # here: it takes a tenth of a second, and only this wants it
+
     now = chair.now(project, copy)
     seconds = now.pace.stitch_seconds if now.pace else COMMON_SECONDS
     what, name = project.piece.row_word, project.name

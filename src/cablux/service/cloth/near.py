@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from ..core.fabric.network import build_piece
-from ..core.fabric.whole import relax_piece
-from ..core.pattern import WorkedPattern, WorkedRow
-from ..render.relief import piece_svg
-from ..render.yarn import Yarn
+from ...core.fabric.network import build_piece
+from ...core.fabric.whole import relax_piece
+from ...core.pattern import WorkedPattern, WorkedRow
+from ...render.relief import piece_svg
+from ...render.yarn import Yarn
 
 NEAR_ROWS, NEAR_STITCHES = 14, 26
 """Our choice: so much of the cloth around a place shows how it catches the eye, and is laid out at once."""

@@ -6,21 +6,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ..core.mending import Mistake, left_in
-from ..core.pattern import WorkedRow, compile_piece
-from ..core.pattern.compiler import WorkedPattern as WorkedPattern
-from ..core.pattern.words import held_in, short_rows_due
-from ..core.tracking import KINDS, Event, EventKind, Progress, fold_events
-from ..store import repository
-from ..store.database import Database
-from ..store.models import EventRow
-from ..store.repository import EventFacts
-from .chair_row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
-from .documents import time_now
-from .errors import NotFound, TooEarly
+from ...core.mending import Mistake, left_in
+from ...core.pattern import WorkedRow, compile_piece
+from ...core.pattern.compiler import WorkedPattern as WorkedPattern
+from ...core.pattern.words import held_in, short_rows_due
+from ...core.tracking import KINDS, Event, EventKind, Progress, fold_events
+from ...store import repository
+from ...store.database import Database
+from ...store.models import EventRow
+from ...store.repository import EventFacts
+from ..documents import time_now
+from ..errors import NotFound, TooEarly
+from ..projects import Project
 from .mending import kept_mistake
 from .pace import Pace, pace_of
-from .projects import Project
+from .row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,67 @@
+"""Company at the chair: the row to work now, the tally, a lost place, mistakes, the journal, a plan of days."""
+
+from .day_plan import plan_calendar
+from .journal import (
+    NOTE_NAMES,
+    Noted,
+    add_note,
+    journal_entries,
+    leave_mistake,
+    mend_mistake,
+    mended_later,
+    take_back,
+    value_in_mm,
+)
+from .lost_place import COUNT_NAMES, LostPlace, find_place, place_report, place_sentence
+from .mending import (
+    ANSWER_NAMES,
+    KIND_NAMES,
+    Way,
+    checked_kind,
+    mend_report,
+    mend_sentences,
+    mistake_picture,
+    rework_chart,
+    ways_out,
+)
+from .pace import COMMON_SECONDS, time_text
+from .row import CABLE_WAYS, CableWay, ChairLook, TextSize
+from .tally import Chair, RowNow, Tally, next_up, row_after
+
+__all__ = [
+    "ANSWER_NAMES",
+    "CABLE_WAYS",
+    "COMMON_SECONDS",
+    "COUNT_NAMES",
+    "KIND_NAMES",
+    "NOTE_NAMES",
+    "CableWay",
+    "Chair",
+    "ChairLook",
+    "LostPlace",
+    "Noted",
+    "RowNow",
+    "Tally",
+    "TextSize",
+    "Way",
+    "add_note",
+    "checked_kind",
+    "find_place",
+    "journal_entries",
+    "leave_mistake",
+    "mend_mistake",
+    "mend_report",
+    "mend_sentences",
+    "mended_later",
+    "mistake_picture",
+    "next_up",
+    "place_report",
+    "place_sentence",
+    "plan_calendar",
+    "rework_chart",
+    "row_after",
+    "take_back",
+    "time_text",
+    "value_in_mm",
+    "ways_out",
+]
