@@ -25,6 +25,15 @@ settings.register_profile("mutants", settings.get_profile("house"), phases=(Phas
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 
+@pytest.fixture(autouse=True, scope="session")
+def _all_the_time_a_solver_needs() -> Iterator[None]:
+    """What is best does not depend on how busy this machine is."""
+    with pytest.MonkeyPatch.context() as patch:
+        for limit in ("integer._TIME_LIMIT", "integer._FIRST", "clash._TIME_LIMIT"):
+            patch.setattr(f"cablux.core.layout.{limit}", 60.0)
+        yield
+
+
 @pytest.fixture
 def database(tmp_path: Path) -> Iterator[Database]:
     opened = Database(tmp_path / "cablux.db")

@@ -27,15 +27,6 @@ from cablux.core.layout.widths import body_um
 from .pieces import PLAIN, ground, panel, throw
 from .strategies import piece_of, pieces
 
-
-@pytest.fixture(autouse=True, scope="module")
-def _all_the_time_it_needs():
-    """What is best does not depend on how busy this machine is."""
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("cablux.core.layout.integer._TIME_LIMIT", 60.0)
-        yield
-
-
 grounds = st.sampled_from(["reverse-stockinette", "double-moss", "seed"])
 
 
