@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -18,7 +18,8 @@ CHROMIUM = """--headless --no-sandbox --disable-gpu --disable-quic --no-first-ru
  --force-color-profile=srgb"""
 
 # A busy machine may be slow: these tests ask what happens, never how fast (speed is for `make bench`).
-expect.set_options(timeout=20_000)
+PATIENCE = 180_000  # milliseconds after which something hangs
+expect.set_options(timeout=PATIENCE)
 
 
 class Server:
@@ -77,11 +78,25 @@ def complaints() -> list[str]:
 
 @pytest.fixture
 def page(context: BrowserContext, base_url: str, complaints: list[str]) -> Iterator[Page]:
+    yield watched(context, base_url, complaints)
+    assert complaints == []
+
+
+@pytest.fixture
+def phone(new_context: Callable[..., BrowserContext], base_url: str, complaints: list[str]) -> Iterator[Page]:
+    yield watched(
+        new_context(viewport={"width": 390, "height": 844}, is_mobile=True, has_touch=True), base_url, complaints
+    )
+    assert complaints == []
+
+
+def watched(context: BrowserContext, base_url: str, complaints: list[str]) -> Page:
+    """A new page; what its browser complains about is written down."""
+    context.set_default_timeout(PATIENCE)
     page = context.new_page()
     page.on("console", lambda m: complaints.append(m.text) if m.type in ("error", "warning") else None)
     page.on("pageerror", lambda e: complaints.append(str(e)))
     # a picture that is no longer wanted when the next change comes is given up by the browser itself
     page.on("requestfailed", lambda r: r.failure == "net::ERR_ABORTED" or complaints.append(f"failed: {r.url}"))
     page.on("request", lambda r: None if r.url.startswith((base_url, "data:")) else complaints.append(r.url))
-    yield page
-    assert complaints == []
+    return page

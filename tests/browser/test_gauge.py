@@ -87,7 +87,7 @@ def test_the_piece_is_measured_and_says_whether_to_go_on(page: Page, base_url):
 def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
     page.goto("/projects/2/cloth")
     cloth = page.locator("[data-cloth]")
-    expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"), timeout=60_000)
+    expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
     canvas = page.locator("canvas")
     box = canvas.bounding_box()
     page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
@@ -118,7 +118,7 @@ def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
 def test_the_whole_piece_can_be_resized_while_its_words_are_on_their_way(page: Page):
     held: list[Route] = []
     page.route("**/cloth/behaviour", lambda route: held.append(route))
-    with page.expect_request("**/cloth/behaviour", timeout=60_000):
+    with page.expect_request("**/cloth/behaviour"):
         page.goto("/projects/2/cloth")
     page.set_viewport_size({"width": 640, "height": 400})
     page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
@@ -131,7 +131,7 @@ def test_at_the_chair_the_cloth_grows_with_the_rows(page: Page):
     page.get_by_role("button", name=re.compile("^Row 1 done")).click()
     expect(page.get_by_role("button", name=re.compile("^Row 2 done"))).to_be_visible()
     page.get_by_text("The cloth so far").click()
-    expect(page.locator("[data-cloth]")).to_have_attribute("data-ready", re.compile(r"\d{4,}"), timeout=60_000)
+    expect(page.locator("[data-cloth]")).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
     shown = "() => { const c = clothOf(document.querySelector('[data-cloth]')); return [c.upto, c.row]; }"
     assert page.evaluate(shown) == [1, 1]
     page.get_by_role("button", name=re.compile("^Row 2 done")).click()
@@ -143,9 +143,9 @@ def test_the_bench_lays_the_piece_out_anew_when_it_changes(page: Page):
     page.goto("/projects/1/bench")
     page.get_by_text("The whole piece, loop by loop").click()
     cloth = page.locator("[data-cloth]")
-    expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"), timeout=60_000)
+    expect(cloth).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
     before = cloth.get_attribute("data-ready")
     page.get_by_role("button", name="One repeat more").click()
-    expect(cloth).not_to_have_attribute("data-ready", before, timeout=60_000)
+    expect(cloth).not_to_have_attribute("data-ready", before)
     page.get_by_role("button", name=re.compile("^Undo")).click()
-    expect(cloth).to_have_attribute("data-ready", before, timeout=60_000)
+    expect(cloth).to_have_attribute("data-ready", before)

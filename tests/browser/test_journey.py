@@ -342,30 +342,25 @@ def test_two_versions_lie_side_by_side_and_one_can_go_back(page: Page):
     expect(page.locator("[data-segment]")).to_have_count(3)
 
 
-def test_on_a_phone_the_bench_is_for_looking_and_complete(browser, base_url: str):
-    context = browser.new_context(viewport={"width": 390, "height": 844}, is_mobile=True)
-    page = context.new_page()
-    page.goto(f"{base_url}/projects/3/bench")
-    expect(page.locator("#cast-on-number")).to_be_visible()
-    expect(page.get_by_role("table", name="The segments from right to left")).to_be_visible()
-    expect(page.get_by_label("Stitches", exact=True)).to_be_hidden()
-    expect(page.get_by_role("heading", name="Layouts that fit")).to_be_visible()
-    closest = page.get_by_role("button", name=re.compile("^Closest"))
+def test_on_a_phone_the_bench_is_for_looking_and_complete(phone: Page):
+    phone.goto("/projects/3/bench")
+    expect(phone.locator("#cast-on-number")).to_be_visible()
+    expect(phone.get_by_role("table", name="The segments from right to left")).to_be_visible()
+    expect(phone.get_by_label("Stitches", exact=True)).to_be_hidden()
+    expect(phone.get_by_role("heading", name="Layouts that fit")).to_be_visible()
+    closest = phone.get_by_role("button", name=re.compile("^Closest"))
     expect(closest).to_be_disabled()
-    page.set_viewport_size({"width": 844, "height": 390})
+    phone.set_viewport_size({"width": 844, "height": 390})
     expect(closest).to_be_enabled()
-    context.close()
 
 
-def test_a_swipe_ticks_a_row_and_a_scroll_does_not(browser, base_url: str):
-    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
-    page = context.new_page()
-    page.goto(f"{base_url}/projects/3/chairside")
-    done = page.locator("[data-done]")
+def test_a_swipe_ticks_a_row_and_a_scroll_does_not(phone: Page):
+    phone.goto("/projects/3/chairside")
+    done = phone.locator("[data-done]")
     first = int(re.search(r"\d+", done.inner_text())[0])
 
     def swipe(dx: int, dy: int) -> None:
-        page.evaluate(
+        phone.evaluate(
             """([dx, dy]) => {
                 const at = (x, y) => [new Touch({identifier: 1, target: document.body, clientX: x, clientY: y})];
                 const box = document.querySelector("#chair");
@@ -383,7 +378,6 @@ def test_a_swipe_ticks_a_row_and_a_scroll_does_not(browser, base_url: str):
     swipe(20, 0)
     swipe(130, -5)
     expect(done).to_have_text(f"Row {first} done")
-    context.close()
 
 
 def test_changing_the_unit_converts_the_lengths(page: Page):
@@ -416,22 +410,19 @@ def test_what_is_refused_is_said_beside_its_field_where_what_was_typed_stays(pag
     expect(rows).not_to_have_attribute("aria-invalid", "true")
 
 
-def test_a_phone_keeps_the_place_in_a_long_row(browser, base_url: str):
-    context = browser.new_context(viewport={"width": 390, "height": 844}, is_mobile=True, has_touch=True)
-    page = context.new_page()
-    page.goto(f"{base_url}/projects/3/chairside")
-    header, first = page.locator(".masthead").bounding_box(), page.locator("[data-part='0']").bounding_box()
+def test_a_phone_keeps_the_place_in_a_long_row(phone: Page):
+    phone.goto("/projects/3/chairside")
+    header, first = phone.locator(".masthead").bounding_box(), phone.locator("[data-part='0']").bounding_box()
     assert header["height"] < 60 and first["y"] + first["height"] < 420, "one line, and the first section in sight"
-    page.locator("[data-part='0']").tap()
-    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
-    expect(page.locator("[data-part='1']")).to_have_class(re.compile("part-next"))
-    page.reload()
-    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
-    page.locator("[data-done]").tap()
-    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "false")
-    page.locator("[data-undo]").tap()
-    expect(page.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
-    context.close()
+    phone.locator("[data-part='0']").tap()
+    expect(phone.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
+    expect(phone.locator("[data-part='1']")).to_have_class(re.compile("part-next"))
+    phone.reload()
+    expect(phone.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
+    phone.locator("[data-done]").tap()
+    expect(phone.locator("[data-part='0']")).to_have_attribute("aria-pressed", "false")
+    phone.locator("[data-undo]").tap()
+    expect(phone.locator("[data-part='0']")).to_have_attribute("aria-pressed", "true")
 
 
 def test_a_place_is_lost_and_found_on_a_phone(page: Page, base_url: str, complaints: list[str]) -> None:

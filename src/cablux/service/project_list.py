@@ -36,11 +36,11 @@ class ProjectEntry:
 def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
     """Every project, the last touched first."""
     out = []
-    for project in projects.all():
-        tallies = chair.tallies(project)
+    every = projects.all()
+    for project, knitted in zip(every, chair.knitted(every), strict=True):
+        tallies = knitted.tallies
         main = project.pieces()[main_place(project.file)]
         view = main.piece.main_view
-        tapped = chair.last_tap(project.id)
         out.append(
             ProjectEntry(
                 project,
@@ -48,7 +48,7 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
                 draw_fan(view, main.numbers.cast_on.cast_on, project.unit, project.paint),
                 sum(t.done for t in tallies),
                 sum(t.total for t in tallies),
-                max(project.stored.changed, tapped or project.stored.changed),
+                max(project.stored.changed, knitted.last or project.stored.changed),
                 next_up(tallies),
             )
         )

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import ColumnElement, delete, func, select, true
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
@@ -71,28 +71,40 @@ class Histories:
 
     def load(self, session: Session, owner_id: int) -> Stored | None:
         """A document, or None."""
-        row = session.get(self.owner, owner_id)
-        return self._stored(session, row) if row else None
+        return next(iter(self._stored(session, self.owner.id == owner_id)), None)
 
     def load_all(self, session: Session) -> list[Stored]:
         """Every document, the last changed first."""
-        rows = session.scalars(select(self.owner).order_by(self.owner.changed.desc(), self.owner.id.desc()))
-        return [self._stored(session, row) for row in rows]
+        return self._stored(session, true())
 
-    def _stored(self, session: Session, row: OwnerRow) -> Stored:
-        at, step = row.position, self.step
-        near = select(step).where(step.owner_id == row.id, step.position.in_((at, at + 1)))
-        steps = {s.position: s for s in session.scalars(near)}
-        first = session.scalar(select(func.min(step.position)).where(step.owner_id == row.id))
-        return Stored(
-            id=row.id,
-            document=steps[at].document,
-            position=at,
-            undo_label=steps[at].label if first is not None and at > first else "",
-            redo_label=steps[at + 1].label if at + 1 in steps else "",
-            created=row.created,
-            changed=row.changed,
+    def _stored(self, session: Session, wanted: ColumnElement[bool]) -> list[Stored]:
+        """Those of the documents that are wanted, the last changed first, in three queries however many they are."""
+        owner, step = self.owner, self.step
+        rows = session.scalars(select(owner).where(wanted).order_by(owner.changed.desc(), owner.id.desc())).all()
+        theirs = owner.id == step.owner_id
+        near = step.position.between(owner.position, owner.position + 1)
+        steps = {
+            (s.owner_id, s.position): s for s in session.scalars(select(step).join(owner, theirs).where(wanted, near))
+        }
+        first = (
+            select(step.owner_id, func.min(step.position).label("first"))
+            .join(owner, theirs)
+            .where(wanted)
+            .group_by(step.owner_id)
         )
+        firsts = {mine.owner_id: mine.first for mine in session.execute(first)}
+        return [
+            Stored(
+                id=row.id,
+                document=steps[row.id, row.position].document,
+                position=row.position,
+                undo_label=steps[row.id, row.position].label if row.position > firsts[row.id] else "",
+                redo_label=steps[after].label if (after := (row.id, row.position + 1)) in steps else "",
+                created=row.created,
+                changed=row.changed,
+            )
+            for row in rows
+        ]
 
     def append(self, session: Session, owner_id: int, document: str, label: str, now: datetime) -> None:
         """A new step after the present one; steps that had been undone are forgotten, as are the oldest."""
@@ -208,6 +220,14 @@ def add_event(
 def load_events(session: Session, project_id: int) -> Sequence[EventRow]:
     """All events of a project in the order in which they happened."""
     return session.scalars(select(EventRow).where(EventRow.project_id == project_id).order_by(EventRow.id)).all()
+
+
+def load_every_event(session: Session) -> dict[int, list[EventRow]]:
+    """All events of each project that has any, in the order in which they happened."""
+    out: dict[int, list[EventRow]] = {}
+    for event in session.scalars(select(EventRow).order_by(EventRow.id)):
+        out.setdefault(event.project_id, []).append(event)
+    return out
 
 
 def last_piece(session: Session, project_id: int) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -77,6 +77,14 @@ def next_up(tallies: Sequence[Tally]) -> Tally:
     return next((t for t in open_ if t.done), open_[0] if open_ else tallies[-1])
 
 
+@dataclass(frozen=True)
+class Knitted:
+    """How far every copy of every piece of a project is; `last` is when anything was last told of it (UTC)."""
+
+    tallies: tuple[Tally, ...]
+    last: datetime | None
+
+
 class Chair:
     """The tally of one database's projects."""
 
@@ -95,24 +103,19 @@ class Chair:
     def tallies(self, project: Project) -> tuple[Tally, ...]:
         """How far every copy of every piece of a project is."""
         with self.database.reading() as session:
-            events = repository.load_events(session, project.id)
-        out = []
-        for mine in project.pieces():
-            total = mine.numbers.rows.total
-            for which in range(1, mine.file.own.copies + 1):
-                done = fold_events(map(event_of, _mine(events, mine, which))).done
-                out.append(Tally(mine, which, min(done, total), total))
-        return tuple(out)
+            return _tallies(project, repository.load_events(session, project.id))
+
+    def knitted(self, projects: Iterable[Project]) -> list[Knitted]:
+        """How far each of the projects is, and when it was last knitted at."""
+        with self.database.reading() as session:
+            events = repository.load_every_event(session)
+        own = ((project, events.get(project.id, ())) for project in projects)
+        return [Knitted(_tallies(project, mine), max((e.at for e in mine), default=None)) for project, mine in own]
 
     def as_far(self, project: Project, done: int) -> tuple[int, ...]:
         """The copies of the piece of which so many rows are done."""
         copies = range(1, project.file.own.copies + 1)
         return tuple(copy for copy in copies if self.state(project, copy).done == done)
-
-    def last_tap(self, project_id: int) -> datetime | None:
-        """When a row of a project was last ticked off or taken back (UTC); None before the first."""
-        with self.database.reading() as session:
-            return max((event.at for event in repository.load_events(session, project_id)), default=None)
 
     def row_done(self, project: Project, row: int, copy: int = 1, *, tap: str = "", after: str = "") -> None:
         """Ticks off row `row`; a tap that comes twice counts once.
@@ -175,6 +178,18 @@ class Chair:
     def cloth(self, project: Project, copy: int = 1) -> WorkedPattern:
         """The rows of a copy of the piece as they are, with the mistakes that were left in them."""
         return left_in(compile_piece(project.piece), self.left(project, copy))
+
+
+def _tallies(project: Project, events: Sequence[EventRow]) -> tuple[Tally, ...]:
+    each, out = dict[tuple[int, int], list[Event]](), list[Tally]()
+    for event in events:
+        each.setdefault((event.piece, event.copy), []).append(event_of(event))
+    for mine in project.pieces():
+        own, total = mine.file.own, mine.numbers.rows.total
+        for which in range(1, own.copies + 1):
+            done = fold_events(each.get((own.number, which), ())).done
+            out.append(Tally(mine, which, min(done, total), total))
+    return tuple(out)
 
 
 def left_mistakes(events: Sequence[EventRow], progress: Progress) -> list[Mistake]:
