@@ -62,17 +62,26 @@ def where(
     ] = None,
     piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
     length: Annotated[float, typer.Option(min=0, help="how long it is from the cast-on, in the file’s unit")] = 0,
-    ridges: Annotated[int, typer.Option(min=0, help="ridges at the edge, from the cast-on")] = 0,
-    stitches: Annotated[int, typer.Option(min=0, help="stitches on the needle")] = 0,
-    crossings: Annotated[int, typer.Option(min=0, help="crossings so far of the panel that crosses most")] = 0,
+    ridges: Annotated[int | None, typer.Option(min=0, help="ridges at the edge, from the cast-on")] = None,
+    stitches: Annotated[int | None, typer.Option(min=0, help="stitches on the needle")] = None,
+    crossings: Annotated[
+        int | None, typer.Option(min=0, help="crossings from the cast-on of the panel it counts (“crosser” in --json)")
+    ] = None,
+    facing: Annotated[
+        Literal["RS", "WS"] | None, typer.Option(help="the side that faces you as the next row begins")
+    ] = None,
     as_json: AsJson = False,
 ) -> None:
     """Find the rows of a piece that fit what its cables show."""
+    from .core.notation import Side
+    from .core.tracking import Question
     from .service.chair import place_report, place_sentence
 
-    found = place_report(
-        read_input(file), piece, seen or [], length, ridges=ridges, stitches=stitches, crossings=crossings
-    )
+    counted: dict[Question, int | None] = {"ridges": ridges, "stitches": stitches, "crossings": crossings}
+    told: dict[Question, int | Side] = {name: n for name, n in counted.items() if n is not None}
+    if facing:
+        told["facing"] = Side(facing)
+    found = place_report(read_input(file), piece, seen or [], length, told)
     if as_json:
         print_json(found)
         return

@@ -440,7 +440,7 @@ def test_a_place_is_lost_and_found_on_a_phone(page: Page, base_url: str, complai
     page.get_by_label(re.compile("^Length so far")).fill("57")
     page.get_by_role("button", name="Find the rows that fit").click()
     place = page.locator("#lost-place")
-    expect(place).to_contain_text("2 rows fit:")
+    expect(place).to_contain_text("2 rows fit.")
     expect(page.get_by_role("button", name="Go on after row 156")).to_be_visible()
     page.get_by_label("Bars or rows above it").fill("4")
     page.get_by_role("button", name="Find the rows that fit").click()

@@ -22,7 +22,7 @@ from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
-from ..service.chair import COUNT_NAMES, time_text
+from ..service.chair import time_text
 from ..service.gauge import SCHOOL_NAMES
 from ..service.panels import search_words
 from ..service.pattern import (
@@ -144,7 +144,6 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
-    "count_names": COUNT_NAMES,
     "next_part": next_part,
     "join_sentences": join_sentences,
     "bars": BARS,

@@ -33,6 +33,7 @@ class Lost:
     ridges: str = ""
     stitches: str = ""
     crossings: str = ""
+    facing: str = ""
     sentence: str = ""
     which: int = 1
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import Response
 
 from ..core.errors import CabluxError
+from ..core.notation import Side
+from ..core.tracking import Question
 from ..core.units import to_mm
 from ..service.chair import find_place
 from ..service.cloth import cloth_after
@@ -36,6 +38,7 @@ def show_lost_place(
     ridges: Annotated[str, Query(max_length=10)] = "",
     stitches: Annotated[str, Query(max_length=10)] = "",
     crossings: Annotated[str, Query(max_length=10)] = "",
+    facing: Literal["", "RS", "WS"] = "",
     which: CopyQuery = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
@@ -46,30 +49,32 @@ def show_lost_place(
             _whole(typed, bars, "Bars or rows above it", "bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
-        counted = {
+        counted: dict[Question, int | None] = {
             "ridges": _whole(typed, ridges, "Ridges at the edge", "ridges"),
             "stitches": _whole(typed, stitches, "Stitches on the needle", "stitches"),
             "crossings": _whole(typed, crossings, "Crossings so far", "crossings"),
         }
         typed.done()
-        lost = find_place(project.piece, looked, long_mm, **counted)
+        told: dict[Question, int | Side] = {name: n for name, n in counted.items() if n is not None}
+        if facing:
+            told["facing"] = Side(facing)
+        lost = find_place(project.piece, looked, long_mm, told)
     except CabluxError as error:
         lost, sentence = find_place(project.piece, seen or []), str(error)
     which = min(which, project.file.own.copies)
-    shown = Lost(
-        lost, tuple(seen or []) if sentence else tuple(looked), length, ridges, stitches, crossings, sentence, which
-    )
+    kept = tuple(seen or []) if sentence else tuple(looked)
+    shown = Lost(lost, kept, length, ridges, stitches, crossings, facing, sentence, which)
     if wants_part(request):
         return page(request, "_lost_place.html", project=project, lost=shown)
     return whole_page(request, project, chair, form, which, shown)
 
 
-def _whole(typed: FormReader, text: str, label: str, field: str) -> int:
-    """A number that was counted; 0 where nothing was typed."""
+def _whole(typed: FormReader, text: str, label: str, field: str) -> int | None:
+    """A number that was counted; None where nothing was typed."""
     if text.strip() and not re.fullmatch(r"\s*\d{1,4}\s*", text):
         typed.refuse(field, f"{label}: type a whole number, such as 3.")
-        return 0
-    return int(text) if text.strip() else 0
+        return None
+    return int(text) if text.strip() else None
 
 
 @router.get("/chairside/lost/row-{number}.svg", name="row_relief")

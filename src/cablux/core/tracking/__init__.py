@@ -1,7 +1,7 @@
 """Where the knitter is: events folded to a state, and the rows that fit what the cloth shows."""
 
 from .events import COUNTED, KINDS, TAPPED, Event, EventKind, Progress, fold_events
-from .whereabouts import BORDER, LEANS, Counted, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
+from .whereabouts import BORDER, LEANS, Leans, Panel, Question, Shown, Sighting, Whereabouts, whereabouts
 
 __all__ = [
     "BORDER",
@@ -9,12 +9,12 @@ __all__ = [
     "KINDS",
     "LEANS",
     "TAPPED",
-    "Counted",
     "Event",
     "EventKind",
     "Leans",
     "Panel",
     "Progress",
+    "Question",
     "Shown",
     "Sighting",
     "Whereabouts",

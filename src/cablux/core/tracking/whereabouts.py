@@ -9,19 +9,23 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import accumulate
+from itertools import accumulate, pairwise
+from types import MappingProxyType
 from typing import Literal
 
-from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean
+from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean, Side
 from ..pattern.worked import CHANGES, WorkedPart, WorkedRow
 
 Leans = Literal["left", "right", "both"]
 LEANS: tuple[Leans, ...] = ("left", "right", "both")
-Counted = Literal["ridges", "stitches", "crossings"]
+Question = Literal["ridges", "stitches", "crossings", "facing"]
 Panel = tuple[int, str]
 """A panel of a piece: the place of its segment from the right, and its name."""
 BORDER: Panel = (-1, "Rows above the border, or the cast-on")
 """What is not crossed, but counted as well where one texture ends and another begins."""
+APART = 4
+"""Our choice: crossings with fewer rows from one to the next, such as those by which strands wander, run into each
+other for the eye; they are counted only where no panel has others."""
 COUNTABLE = 24
 """Our choice: more rows than that are not counted on the cloth at a glance."""
 
@@ -54,48 +58,44 @@ class Sighting:
 class Whereabouts:
     """What the panels of a piece show: `shown[panel][r]` after row r, None where it has not crossed yet.
 
-    `ridges[r]`: the ridges of purl bumps at its right edge from the cast-on up to row r; `stitches[r]`: those on the
-    needle after it; `crossings[r]`: how often `crosser`, the panel that crosses most, has crossed up to there.
+    `answers[question][r]`, what is told beside them after row r: from the cast-on up "ridges" of purl bumps at the
+    right edge and "crossings" of `crosser`, the panel that has most that can be counted; "stitches" on the needle; and
+    the side "facing" the knitter as the next row begins.
     """
 
     rows: int
     shown: Mapping[Panel, tuple[Shown | None, ...]]
-    ridges: tuple[int, ...]
-    stitches: tuple[int, ...]
-    crossings: tuple[int, ...] = ()
+    answers: Mapping[Question, Sequence[int | Side]]
     crosser: Panel | None = None
 
     @property
-    def ridged(self) -> bool:
-        """Whether ridges can be counted: there is one in every two to four rows, all the way up."""
-        return self.ridges[-1] >= max(3, self.rows // 4)
+    def questions(self) -> tuple[Question, ...]:
+        """Those whose answers tell where one is, the sooner answered first.
 
-    @property
-    def shaped(self) -> bool:
-        """Whether the number of stitches tells where one is: it is another in more rows than at its ends."""
-        return len(set(self.stitches)) > 4
+        Sides do where it is worked to and fro; stitches, where they are others in more rows than at its ends; ridges,
+        where there is one in every two to four rows, all the way up.
+        """
+        helps: dict[Question, bool] = {
+            "facing": len(set(self.answers["facing"])) > 1,
+            "ridges": int(self.answers["ridges"][-1]) >= max(3, self.rows // 4),
+            "stitches": len(set(self.answers["stitches"])) > 4,
+            "crossings": self.crosser is not None,
+        }
+        return tuple(question for question, does in helps.items() if does)
 
     def fitting(
         self,
         seen: Iterable[Sighting],
         rows: Iterable[int] | None = None,
-        *,
-        ridges: int = 0,
-        stitches: int = 0,
-        crossings: int = 0,
+        told: Mapping[Question, int | Side] = MappingProxyType({}),
     ) -> tuple[int, ...]:
-        """The rows after which all of it would be seen, of those given, or of all from the cast-on on.
-
-        `ridges`, `stitches` and `crossings` are 0 where nobody counted them.
-        """
+        """The rows after which all of it would be seen, of those given, or of all from the cast-on on."""
         sightings = tuple(seen)
         return tuple(
             r
             for r in (range(self.rows + 1) if rows is None else rows)
             if all(s.panel in self.shown and s.fits(self.shown[s.panel][r]) for s in sightings)
-            and ridges in (0, self.ridges[r])
-            and stitches in (0, self.stitches[r])
-            and (not crossings or (bool(self.crossings) and crossings == self.crossings[r]))
+            and all(self.answers[question][r] == answer for question, answer in told.items())
         )
 
     def next_panel(self, rows: Sequence[int], asked: Iterable[Panel] = ()) -> Panel | None:
@@ -108,14 +108,10 @@ class Whereabouts:
         """How many of these rows are left on average when the panel is looked at, each row as likely as another."""
         return _left(self.shown[panel][r] for r in rows)
 
-    def next_count(self, rows: Sequence[int], asked: Iterable[Counted] = ()) -> tuple[Counted, float] | None:
-        """What to count, ridges or stitches, that leaves the fewest of these rows, and how many; None without any."""
-        there: dict[Counted, tuple[int, ...]] = {}
-        there |= {"ridges": self.ridges} if self.ridged else {}
-        there |= {"stitches": self.stitches} if self.shaped else {}
-        there |= {"crossings": self.crossings} if self.crosser else {}
-        left = {name: _left(each[r] for r in rows) for name, each in there.items() if name not in set(asked)}
-        best = min(left, key=lambda name: left[name], default=None)
+    def next_question(self, rows: Sequence[int], asked: Iterable[Question] = ()) -> tuple[Question, float] | None:
+        """The question whose answer leaves the fewest of these rows, and how many on average; None where none does."""
+        left = {q: _left(self.answers[q][r] for r in rows) for q in self.questions if q not in set(asked)}
+        best = min(left, key=lambda question: left[question], default=None)
         return (best, left[best]) if best is not None and left[best] < len(rows) else None
 
 
@@ -135,10 +131,21 @@ def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
                 crossed.setdefault((part.segment, part.name), {})[row.number] = leans
     shown = {panel: _shown(each, len(rows)) for panel, each in crossed.items()}
     shown[BORDER] = _above_border(rows)
-    crosser = max(crossed, key=lambda panel: len(crossed[panel]), default=None)
-    times = tuple(accumulate(n in crossed[crosser] for n in range(len(rows) + 1))) if crosser else ()
-    stitches = (rows[0].before, *(row.after for row in rows))
-    return Whereabouts(len(rows), shown, _ridges(rows), stitches, times, crosser)
+    crosser = max(crossed, key=lambda panel: (_nearest(crossed[panel]) >= APART, len(crossed[panel])), default=None)
+    times = crossed[crosser] if crosser is not None else {}
+    sides = [row.side for row in rows]
+    answers: dict[Question, Sequence[int | Side]] = {
+        "ridges": _ridges(rows),
+        "stitches": (rows[0].before, *(row.after for row in rows)),
+        "crossings": tuple(accumulate(int(n in times) for n in range(len(rows) + 1))),
+        "facing": (*sides, sides[-1].other if len(set(sides)) > 1 else sides[-1]),
+    }
+    return Whereabouts(len(rows), shown, answers, crosser)
+
+
+def _nearest(crossed: Mapping[int, Leans]) -> int:
+    """The fewest rows from one crossing to the next; those of a single one are as far as can be."""
+    return min((b - a for a, b in pairwise(crossed)), default=APART)
 
 
 def _ridges(rows: tuple[WorkedRow, ...]) -> tuple[int, ...]:

@@ -12,7 +12,7 @@ from .journal import (
     take_back,
     value_in_mm,
 )
-from .lost_place import COUNT_NAMES, LostPlace, find_place, place_report, place_sentence
+from .lost_place import LostPlace, find_place, place_report, place_sentence
 from .mending import (
     ANSWER_NAMES,
     KIND_NAMES,
@@ -32,7 +32,6 @@ __all__ = [
     "ANSWER_NAMES",
     "CABLE_WAYS",
     "COMMON_SECONDS",
-    "COUNT_NAMES",
     "KIND_NAMES",
     "NOTE_NAMES",
     "CableWay",

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from types import MappingProxyType
 from typing import Any
 
 from ...core.errors import IllegalPiece
 from ...core.layout.heights import row_heights_um
 from ...core.layout.piece import Piece
+from ...core.notation import Side
 from ...core.pattern import compile_piece
 from ...core.pattern.words import number_list
-from ...core.tracking import BORDER, LEANS, Counted, Leans, Panel, Shown, Sighting, Whereabouts, whereabouts
+from ...core.tracking import BORDER, LEANS, Leans, Panel, Question, Shown, Sighting, Whereabouts, whereabouts
 from ...core.units import to_mm
 from ..errors import NotFound
 from ..exchange import read_project
@@ -25,11 +27,13 @@ OFF, LEAST_OFF_MM = 0.06, 15.0
 """Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
 NONE = "none"
 """What is said in place of a lean of a panel that has not crossed yet, or of a border too far away."""
-COUNTED: tuple[Counted, ...] = ("ridges", "stitches", "crossings")
-COUNT_NAMES: dict[str, str] = {
-    "ridges": "the ridges at the right edge",
-    "stitches": "the stitches on the needle",
-    "crossings": "the crossings, from the cast-on, of the cable that crosses most",
+Told = Mapping[Question, int | Side]
+NOTHING: Told = MappingProxyType({})
+QUESTIONS: dict[Question, str] = {
+    "ridges": "count the ridges at the right edge",
+    "stitches": "count the stitches on the needle",
+    "crossings": "count the crossings of {crosser} from the cast-on",
+    "facing": "see which side faces you as the next row begins",
 }
 LEAN_NAMES: dict[Leans, str] = {"left": "to the left", "right": "to the right", "both": "one each way"}
 
@@ -47,17 +51,23 @@ class PanelLook:
 class LostPlace:
     """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart.
 
-    `count`: ridges or stitches, where counting those leaves fewer rows than any panel.
+    `ask`: what else to count or see, where that leaves fewer rows than any panel.
     """
 
     seen: tuple[tuple[str, Sighting], ...]
     rows: tuple[int, ...]
     panels: tuple[PanelLook, ...]
     next: PanelLook | None
-    ridged: bool = False
-    shaped: bool = False
-    count: Counted | None = None
+    questions: tuple[Question, ...] = ()
+    ask: Question | None = None
     crosser: str = ""
+
+    @property
+    def question(self) -> str:
+        """What to do next, as the end of a sentence; empty where nothing tells the rows apart."""
+        if self.ask:
+            return QUESTIONS[self.ask].format(crosser=self.crosser)
+        return f"look at {self.next.name}" if self.next else ""
 
     @property
     def offered(self) -> tuple[int, ...]:
@@ -65,37 +75,26 @@ class LostPlace:
         return self.rows if len(self.rows) <= MANY else ()
 
 
-def find_place(
-    piece: Piece,
-    seen: Sequence[str] = (),
-    long_mm: float = 0.0,
-    *,
-    ridges: int = 0,
-    stitches: int = 0,
-    crossings: int = 0,
-) -> LostPlace:
+def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0, told: Told = NOTHING) -> LostPlace:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
-    The lean may be left out. With a length from the cast-on only rows near it are taken; `ridges` are those at the
-    edge, `stitches` those on the needle, `crossings` those of the panel
-    that crosses most, 0 where they were not counted. Raises IllegalPiece for what
+    The lean may be left out. With a length from the cast-on only rows near it are taken. Raises IllegalPiece for what
     cannot be read, NotFound for a panel that is not there.
     """
     found = _whereabouts(piece)
     sightings = tuple(_sighting(found, text) for text in seen)
     near = _rows_near(piece, long_mm) if long_mm else None
-    rows = found.fitting(sightings, near, ridges=ridges, stitches=stitches, crossings=crossings)
+    rows = found.fitting(sightings, near, told)
     asked = [s.panel for s in sightings]
     looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
     best = found.next_panel(rows, asked) if len(rows) > 1 else None
-    told = tuple((_said(s), s) for s in sightings)
+    said = tuple((_said(s), s) for s in sightings)
     following = looks[best] if best is not None else None
-    counts = zip(COUNTED, (ridges, stitches, crossings), strict=True)
-    other = found.next_count(rows, [name for name, n in counts if n]) if len(rows) > 1 else None
+    other = found.next_question(rows, told) if len(rows) > 1 else None
     better = other is not None and (best is None or other[1] < found.left_by(best, rows))
-    count = other[0] if other is not None and better else None
+    ask = other[0] if other is not None and better else None
     crosser = found.crosser[1] if found.crosser else ""
-    return LostPlace(told, rows, tuple(looks.values()), following, found.ridged, found.shaped, count, crosser)
+    return LostPlace(said, rows, tuple(looks.values()), following, found.questions, ask, crosser)
 
 
 @lru_cache(maxsize=32)
@@ -145,25 +144,18 @@ def _said(seen: Sighting) -> str:
 
 
 def place_report(
-    text: str,
-    piece: str,
-    seen: Sequence[str],
-    length: float = 0.0,
-    *,
-    ridges: int = 0,
-    stitches: int = 0,
-    crossings: int = 0,
+    text: str, piece: str, seen: Sequence[str], length: float = 0.0, told: Told = NOTHING
 ) -> dict[str, Any]:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = opened_at_piece(read_project(text), piece)
-    found = find_place(
-        file.piece(), seen, to_mm(length, file.unit), ridges=ridges, stitches=stitches, crossings=crossings
-    )
+    found = find_place(file.piece(), seen, to_mm(length, file.unit), told)
     panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
     return {
         "rows": list(found.rows),
         "panels": panels,
-        "next": found.count or (found.next.name if found.next else None),
+        "next": found.ask or (found.next.name if found.next else None),
+        "crosser": found.crosser or None,
+        "question": found.question,
     }
 
 
@@ -174,6 +166,5 @@ def place_sentence(report: dict[str, Any]) -> str:
         return "No row of this piece looks so: count the bars once more, from the crossing to the needle."
     what = "row fits" if len(rows) == 1 else "rows fit"
     said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(tuple(rows))}."
-    if report["next"] in COUNT_NAMES:
-        return f"{said} Count {COUNT_NAMES[report['next']]} next."
-    return said + (f" Look at {report['next']} next." if report["next"] else "")
+    question = report["question"]
+    return f"{said} {question[0].upper()}{question[1:]} next." if question else said
