@@ -10,10 +10,10 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 
-@dataclass(frozen=True)
-class Loop:
+class Loop(NamedTuple):
     """`face` is None where no face shows yet (yarn overs); `slipped` where the old loop was passed on unworked."""
 
     face: str | None

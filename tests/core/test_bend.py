@@ -61,7 +61,7 @@ def test_a_bent_band_knitted_from_its_words_works_each_zone_as_often_as_its_radi
             if not low <= i < high:
                 assert loop.slipped and loop.parents == (i,), "what is not reached waits"
         here, mine = living[low:high], row.loops[low:high]
-        inside = [replace(loop, parents=tuple(p - low for p in loop.parents)) for loop in mine]
+        inside = [loop._replace(parents=tuple(p - low for p in loop.parents)) for loop in mine]
         look_at_columns(found.plane.lanes, found.numbers[n], PLAIN_ROW, here, faces[low:high], here, inside)
         for lane in {lane for lane, _ in here}:
             done[lane] += 1

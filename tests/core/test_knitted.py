@@ -43,14 +43,14 @@ def row_of(chart: Chart, number: int, repeats: int) -> tuple[Loop, ...]:
 
 
 def mirrored(row: tuple[Loop, ...], below: int) -> tuple[Loop, ...]:
-    return tuple(replace(lo, parents=tuple(below - 1 - p for p in lo.parents)) for lo in reversed(row))
+    return tuple(lo._replace(parents=tuple(below - 1 - p for p in lo.parents)) for lo in reversed(row))
 
 
 def beside(parts: list[tuple[tuple[Loop, ...], int]]) -> list[Loop]:
     """Parts from right to left, each with the loops it takes, as one row."""
     out, start = [], 0
     for row, takes in parts:
-        out += [replace(lo, parents=tuple(start + p for p in lo.parents)) for lo in row]
+        out += [lo._replace(parents=tuple(start + p for p in lo.parents)) for lo in row]
         start += takes
     return out
 
@@ -106,7 +106,7 @@ def turned(chart: Chart, number: int, width: int, turn: int) -> list[Loop]:
     """A row of the endless texture laid round a tube of `width` columns whose grid is turned by so many columns."""
     wide = 2 + -(-(width + turn) // chart.multiple)
     row, lead = row_of(chart, number, wide), chart.multiple + turn
-    return [replace(lo, parents=tuple((p - lead) % width for p in lo.parents)) for lo in row[lead : lead + width]]
+    return [lo._replace(parents=tuple((p - lead) % width for p in lo.parents)) for lo in row[lead : lead + width]]
 
 
 def closes_round(rows: list[list[Loop]], chart: Chart, first: int) -> None:

@@ -10,7 +10,7 @@ from ..layout.caston import CastOnPlan, plan_cast_on
 from ..layout.heights import RowPlan, plan_rows
 from ..layout.piece import Piece
 from ..layout.problems import checked_piece
-from ..notation import Face, faces, takes
+from ..notation import BindOff, CastOnLoop, DoubleStitch, Face, Turn, WrapTurn, faces, takes
 from .audit import audit_columns, audit_worked_rows
 from .rowmaker import RowMaker
 from .worked import WorkedRow
@@ -33,6 +33,12 @@ class WorkedPattern:
     def crossing_rows(self) -> tuple[int, ...]:
         """The numbers of all rows with a crossing."""
         return tuple(r.number for r in self.rows if r.crossing_parts)
+
+    @cached_property
+    def one_way(self) -> bool:
+        """Whether some rows can only begin at their own edge, since they bind off, cast on or turn early there."""
+        tied = (BindOff, CastOnLoop, Turn, WrapTurn, DoubleStitch)
+        return any(isinstance(op, tied) for row in self.rows for op in row.ops)
 
     def faces_before(self, number: int) -> tuple[Face, ...]:
         """The faces on the needle before row `number`, right to left; slipped loops keep those they had.

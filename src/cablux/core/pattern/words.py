@@ -12,7 +12,7 @@ from ..layout.mirrored import mirrored_piece
 from ..layout.piece import BandView
 from ..layout.shaped import shape_band
 from ..layout.wander import worked_view
-from ..notation import BindOff, CastOnLoop, DoubleStitch, Face, Side, Stitch, Turn, WrapTurn
+from ..notation import Face, Side, Stitch
 from ..shaping.schedule import ordinal
 from .compiler import WorkedPattern, compile_piece
 from .wording import PLAIN_WORDS, Wording
@@ -140,10 +140,7 @@ def for_the_hand(pattern: WorkedPattern, wording: Wording) -> tuple[WorkedPatter
     Rows that can only begin at their own edge, where they bind off, cast on or turn early, cannot be read from their
     other end: for the left hand they are those of the piece's picture in a mirror, or of the piece where it has none.
     """
-    if not wording.left_handed or pattern.piece.round:
-        return pattern, wording
-    tied = BindOff | CastOnLoop | Turn | WrapTurn | DoubleStitch
-    if not any(isinstance(op, tied) for row in pattern.rows for op in row.ops):
+    if not wording.left_handed or pattern.piece.round or not pattern.one_way:
         return pattern, wording
     mirrored = mirrored_piece(pattern.piece)
     return compile_piece(mirrored) if mirrored else pattern, replace(wording, left_handed=False)
