@@ -108,6 +108,17 @@ def test_every_form_says_the_same_rows(name: str) -> None:
         assert not chapter.title or (f"## {chapter.title}" in marked and chapter.title in page.text)
 
 
+def test_in_plain_text_the_title_comes_first_and_each_piece_names_its_measures() -> None:
+    file = demo("dotterel-cardigan.json")
+    for form, title in (("txt", "Dotterel cardigan\n====="), ("md", "# Dotterel cardigan\n")):
+        text = booklet_file(file.text(), form, Printing()).decode()
+        assert text.startswith(title) and "\n\n\n\n" not in text
+        measures = text[text.index("Measures\n") : text.index("What you need")]
+        parts = re.split("|".join(f"(?m:^(?:### )?{own.name}$)" for own in file.pieces), measures)[1:]
+        assert len(parts) == len(file.pieces) and all("Comes to" in part for part in parts)
+        assert all(len(set(rows)) == len(rows) for rows in (part.split("\n\n")[1].splitlines() for part in parts))
+
+
 class _Words(HTMLParser):
     """A page's words, and what it refers to that is not inside it."""
 

@@ -105,13 +105,14 @@ class Strip:
 class Picture:
     """Pictures side by side, from the left, that are one; `across`: what part of the page's width they take.
 
-    `tall`: their height over their width.
+    `tall`: their height over their width; `beside`: the block after it stands beside it where there is room.
     """
 
     strips: tuple[Strip, ...]
     caption: str
     tall: float
     across: float = 1.0
+    beside: bool = False
 
 
 @dataclass(frozen=True)

@@ -177,6 +177,8 @@ def _section(
         if len(rows) - lead > cycle and order == "alike":
             repeat = _repeat_text(first + lead, last, cycle, pattern.piece.row_word)
             rows = rows[: lead + cycle]
+    elif name != "body" and order == "order":
+        lead, cycle = _alike_throughout(rows, wording, marked)
     groups: dict[tuple[object, ...], list[WorkedRow]] = {}
     for at, row in enumerate(rows):
         groups.setdefault(_kin(row, at, lead, cycle, order, wording, marked), []).append(row)
@@ -193,6 +195,18 @@ def _section(
     notes = (edge_note(pattern, band, first), holder_note(pattern, band)) if name == "body" else ()
     note = " ".join(filter(None, notes))
     return WordsSection(name, first, last, made, repeat, band, before, note)
+
+
+def _alike_throughout(rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]) -> tuple[int, int]:
+    """The rows that stand alone before the rest is a few rows again and again, twice at least, and how many those are;
+    all stand alone where it is not."""
+    told = [(row.side, row_words(row, wording, marked.get(row.number)), row.after) for row in rows]
+    for lead in (0, 1):  # the first row may place markers
+        rest = told[lead:]
+        for cycle in range(1, len(rest) // 2 + 1):
+            if rest[cycle:] == rest[:-cycle]:
+                return lead, cycle
+    return len(rows), 1
 
 
 def _kin(

@@ -85,5 +85,19 @@
 #for chapter in book.chapters {
   if chapter.fresh { pagebreak(weak: true) }
   if chapter.title != "" { heading(level: 1, chapter.title) }
-  for b in chapter.blocks { (blocks.at(b.kind))(b) }
+  let at = 0
+  while at < chapter.blocks.len() {
+    let b = chapter.blocks.at(at)
+    let show-block(b) = (blocks.at(b.kind))(b)
+    if b.at("beside", default: false) and not book.large {
+      block(breakable: false, width: 100%, grid(
+        columns: (b.across * 100%, 1fr), column-gutter: 5mm,
+        show-block(b + (across: 1.0)), { set text(0.88 * size); show-block(chapter.blocks.at(at + 1)) },
+      ))
+      at += 2
+    } else {
+      show-block(b)
+      at += 1
+    }
+  }
 }

@@ -115,7 +115,7 @@ def _told(block: Block, pictures: _Pictures) -> dict[str, Any]:
         case Picture():
             strips = [{"file": pictures.file(s.svg), "share": s.share} for s in block.strips]
             return {"kind": "picture", "strips": strips, "caption": block.caption, "tall": block.tall,
-                    "across": block.across}  # fmt: skip
+                    "across": block.across, "beside": block.beside}  # fmt: skip
         case ChartSheet():
             return {"kind": "chart", "file": pictures.file(block.svg), "caption": block.caption,
                     "width": block.width_mm, "height": block.height_mm}  # fmt: skip

@@ -23,15 +23,20 @@ from ...core.booklet import (
 
 
 def write_text(booklet: Booklet) -> str:
-    """Plain text: a chapter's title is underlined, two empty lines stand between chapters, pictures are left out."""
-    return "\n\n\n".join("\n".join(_chapter(chapter, _PLAIN)) for chapter in _worded(booklet)) + "\n"
+    """Plain text: titles are underlined, two empty lines stand between chapters, pictures are left out."""
+    head = [*_PLAIN.title(booklet.title), booklet.subtitle] if booklet.title else []
+    return "\n\n\n".join(filter(None, ("\n".join(filter(None, head)), *_chapters(booklet, _PLAIN)))) + "\n"
 
 
 def write_markdown(booklet: Booklet) -> str:
     """Markdown (CommonMark with tables): what would be read as markup in the words is escaped."""
     lines = [f"# {_escaped(booklet.title)}", *([f"*{_escaped(booklet.subtitle)}*"] if booklet.subtitle else [])]
-    parts = ["\n\n".join(lines), *("\n".join(_chapter(chapter, _MARKDOWN)) for chapter in _worded(booklet))]
-    return "\n\n".join(parts) + "\n"
+    return "\n\n".join(("\n\n".join(lines), *_chapters(booklet, _MARKDOWN))) + "\n"
+
+
+def _chapters(booklet: Booklet, form: _Form) -> Iterator[str]:
+    for chapter in _worded(booklet):
+        yield "\n".join(_chapter(chapter, form)).lstrip("\n")
 
 
 def _worded(booklet: Booklet) -> list[Chapter]:

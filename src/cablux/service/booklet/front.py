@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 
-from ...core.booklet import Block, Key, KeyTerm, Note, Paragraph, Picture, Strip, Table
+from ...core.booklet import Block, Key, KeyTerm, Note, Paragraph, Picture, Strip, Subheading, Table
 from ...core.layout.piece import Piece
 from ...core.layout.widths import body_row_um, segment_um
 from ...core.making import needle_text
@@ -25,6 +25,8 @@ from .printing import Printing
 
 COVER_MM = 400.0
 """Our choice: so much of the cloth's height is on the cover at the most, which shows some repeats of any panel."""
+SCHEMATIC = 0.48
+"""Our choice: the part of a page’s width for a schematic, whose measures then stand in letters of about 7 points."""
 SHORT_WORDS = (  # common practice
     ("RS", "the right side, which shows when the piece is worn or lies"),
     ("WS", "the wrong side"),
@@ -80,14 +82,15 @@ def measures_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: P
         svg = draw_schematic(piece, file.unit, mine, place=place)
         wide, tall = map(float, re.findall(r'viewBox="0 0 ([\d.]+) ([\d.]+)"', svg)[0])
         strip = Strip(styled_schematic(svg, colour=printing.colour), 1.0)
-        caption = each.own.name if len(files) > 1 else ""
-        yield Picture((strip,), caption, tall / wide, 0.62)
+        if len(files) > 1:
+            yield Subheading(each.own.name)
+        yield Picture((strip,), "", tall / wide, SCHEMATIC, beside=True)
         rows = [
             (s["name"], _length(each, s["at_mm"] * 1000.0), _length(each, s["wanted_mm"] * 1000.0),
              _length(each, s["expected_mm"] * 1000.0), str(s["count"]))
             for s in station_table(piece)
         ]  # fmt: skip
-        yield Table(("Where", "At height", "Wanted", "Comes to", "Stitches"), tuple(rows))
+        yield Table(("Where", "At height", "Wanted", "Comes to", "Stitches"), tuple(dict.fromkeys(rows)))
 
 
 def _length(file: ProjectFile, um: float) -> str:

@@ -36,12 +36,12 @@ def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str 
     if file.joins:
         making_up = (Subheading("Making up"), Paragraph(tuple(map(wording.terms, join_sentences(file)))))
         chapters[-1] = Chapter("words", chapters[-1].title, (*chapters[-1].blocks, *making_up))
-    return write_text(Booklet(file.name, "", tuple(chapters)))
+    return write_text(Booklet("", "", tuple(chapters)))
 
 
 def file_text(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:
     """The whole pattern of the piece at which a project file is open."""
-    return write_text(Booklet(file.name, "", (piece_chapter(file, wording, manner),)))
+    return write_text(Booklet("", "", (piece_chapter(file, wording, manner),)))
 
 
 def piece_chapter(file: ProjectFile, wording: Wording, manner: Manner) -> Chapter:
