@@ -50,11 +50,7 @@ def build_booklet(file: ProjectFile, printing: Printing = Printing()) -> Booklet
         "gauge": ("Gauge", lambda: gauge_blocks(whole, files)),
         "key": ("Abbreviations", lambda: key_blocks(files, said, printing)),
     }
-    chapters = [
-        Chapter(part, title, tuple(blocks()), fresh=part == "materials")
-        for part, (title, blocks) in made.items()
-        if printing.has(part)
-    ]
+    chapters = [Chapter(part, title, tuple(blocks())) for part, (title, blocks) in made.items() if printing.has(part)]
     if printing.has("cover"):
         chapters.insert(1, Chapter("measures", "Measures", tuple(measures_blocks(whole, files, printing))))
     for each in files:
