@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from sqlalchemy import event
 
 from cablux.core.errors import CabluxError, IllegalPiece
 from cablux.core.layout.arrange import IN_ORDER
@@ -32,6 +33,7 @@ from cablux.service.bench import segment_edits as edits
 from cablux.service.chair import Chair, ChairLook, next_up, row_after
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
+from cablux.service.project_list import list_projects
 from cablux.service.projects.history import compare_steps
 from cablux.service.projects.numbers import piece_numbers
 from cablux.service.projects.place import Place
@@ -397,6 +399,28 @@ def test_each_copy_of_a_piece_has_its_own_tally(database):
     assert (next_up(chair.tallies(project)).which, next_up(chair.tallies(project)).row) == (2, 2), "what is begun first"
     with pytest.raises(NotFound, match="worked 2 times; there is no copy 3"):
         chair.row_done(project, 1, 3)
+
+
+def test_the_list_is_read_in_as_many_queries_however_many_projects_there_are(database):
+    """Each is as it is when it is opened alone: what a busy machine makes slow is the number of questions."""
+    projects, chair, asked = Projects(database), Chair(database), list[str]()
+    event.listen(database.engine, "before_cursor_execute", lambda *told: asked.append(told[2]))
+    counts = []
+    for n in range(3):
+        project = projects.open(projects.create(small().with_own(copies=n + 1)))
+        chair.catch_up(project, n + 2, n + 1)
+        projects.change(project.place, "Rename", lambda file, n=n: file.model_copy(update={"name": f"Number {n}"}))
+        asked.clear()
+        listed = list_projects(projects, chair)
+        counts.append(len(asked))
+        for entry in listed:
+            alone = projects.open(entry.project.place)
+            assert entry.project.stored == alone.stored and entry.project.stored.undo_label == "Rename"
+            assert entry.next_up == next_up(chair.tallies(alone))
+            assert entry.done == sum(t.done for t in chair.tallies(alone)) > 1
+    assert counts[0] == counts[1] == counts[2]
+    projects.undo(listed[0].project.place)
+    assert sorted(stored.redo_label for stored in projects.documents.all()) == ["", "", "Rename"]
 
 
 def test_a_file_of_the_first_version_is_read_as_what_it_meant():
