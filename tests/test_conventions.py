@@ -8,6 +8,7 @@ import re
 import shutil
 import subprocess
 import sys
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -30,6 +31,7 @@ def test_layers_call_downwards_only():
     assert done.returncode == 0, done.stdout
 
 
+@cache
 def _imported(file: Path) -> list[str]:
     """Every module that a file imports from, spelt in full."""
     package = ["cablux", *file.relative_to(SOURCES).parts[:-1]]
