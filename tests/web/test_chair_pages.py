@@ -151,6 +151,19 @@ def test_a_mistake_that_is_left_is_in_the_rows_to_come(client: TestClient, throw
     client.post(f"{throw}/chairside/jump", data={"row": str(at)})
 
 
+def test_a_place_is_found_by_the_cloth_as_it_is_with_a_crossing_missed(client: TestClient, throw: str) -> None:
+    """The rope crosses in every eighth row; where row 43 is left plain, eleven bars stand above row 35 after row 46."""
+    look = {"panel": "3", "bars": "11", "length": "17.5"}
+    assert "No row of this piece looks so" in client.get(f"{throw}/chairside/lost", params=look).text
+    missed = {"what": "crossing-missed", "row": "43", "section": "3", "seen": "46"}
+    assert client.post(f"{throw}/chairside/mistake", data=missed | {"way": "leave"}).status_code == 200
+    found = client.get(f"{throw}/chairside/lost", params=look).text
+    assert "You have worked row 46." in str(Text(found))
+    entry = re.findall(r'journal/back".*?name="entry" value="(\d+)"', client.get(f"{throw}/journal").text, re.S)[0]
+    client.post(f"{throw}/journal/back", data={"entry": entry})
+    assert "No row of this piece looks so" in client.get(f"{throw}/chairside/lost", params=look).text
+
+
 def test_a_tap_on_the_relief_says_where_the_mistake_lies(client: TestClient, throw: str) -> None:
     facts = client.get(f"{throw}/cloth/at", params={"row": 19, "place": 22}).text
     link = re.findall(r'href="([^"]*mistake[^"]*)"', facts)[0].replace("&amp;", "&")

@@ -53,7 +53,7 @@ def whole_page(
         now=chair.now(project, which, form.look),
         own=own,
         sizes=sizes,
-        lost=lost or Lost(find_place(project.piece), which=which),
+        lost=lost or Lost(find_place(project.piece, left=chair.left(project, which)), which=which),
         opened=lost is not None,
         phone=phone,
         form=form,

@@ -42,7 +42,8 @@ def show_lost_place(
     which: CopyQuery = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
-    looked, sentence = list(seen or []), ""
+    which = min(which, project.file.own.copies)
+    looked, sentence, left = list(seen or []), "", chair.left(project, which)
     try:
         typed = FormReader()
         if panel and (bars.strip() or lean == "none"):
@@ -58,10 +59,9 @@ def show_lost_place(
         told: dict[Question, int | Side] = {name: n for name, n in counted.items() if n is not None}
         if facing:
             told["facing"] = Side(facing)
-        lost = find_place(project.piece, looked, long_mm, told)
+        lost = find_place(project.piece, looked, long_mm, told, left)
     except CabluxError as error:
-        lost, sentence = find_place(project.piece, seen or []), str(error)
-    which = min(which, project.file.own.copies)
+        lost, sentence = find_place(project.piece, seen or [], left=left), str(error)
     kept = tuple(seen or []) if sentence else tuple(looked)
     shown = Lost(lost, kept, length, ridges, stitches, crossings, facing, sentence, which)
     if wants_part(request):
@@ -79,10 +79,14 @@ def _whole(typed: FormReader, text: str, label: str, field: str) -> int | None:
 
 @router.get("/chairside/lost/row-{number}.svg", name="row_relief")
 def show_row_relief(
-    project: ProjectDep, chair: ChairDep, number: Annotated[int, Path(ge=1, le=10_000)], behind: bool = False
+    project: ProjectDep,
+    chair: ChairDep,
+    number: Annotated[int, Path(ge=1, le=10_000)],
+    behind: bool = False,
+    which: CopyQuery = 1,
 ) -> Response:
     """What the cloth should look like after a row, from either side."""
-    pattern = chair.cloth(project)
+    pattern = chair.cloth(project, min(which, project.file.own.copies))
     if number > len(pattern.rows):
         raise NotFound(f"This piece has rows 1 to {len(pattern.rows)}; there is no row {number}.")
     svg = cloth_after(pattern, number, project.paint, behind=behind)

@@ -12,6 +12,7 @@ from typing import Any
 from ...core.errors import IllegalPiece
 from ...core.layout.heights import row_heights_um
 from ...core.layout.piece import Piece
+from ...core.mending import Mistake, left_in
 from ...core.notation import Side
 from ...core.pattern import compile_piece
 from ...core.pattern.words import number_list
@@ -75,13 +76,19 @@ class LostPlace:
         return self.rows if len(self.rows) <= MANY else ()
 
 
-def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0, told: Told = NOTHING) -> LostPlace:
+def find_place(
+    piece: Piece,
+    seen: Sequence[str] = (),
+    long_mm: float = 0.0,
+    told: Told = NOTHING,
+    left: tuple[Mistake, ...] = (),
+) -> LostPlace:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
-    The lean may be left out. With a length from the cast-on only rows near it are taken. Raises IllegalPiece for what
-    cannot be read, NotFound for a panel that is not there.
+    The lean may be left out. With a length from the cast-on only rows near it are taken. `left`: the mistakes that are
+    in the cloth. Raises IllegalPiece for what cannot be read, NotFound for a panel that is not there.
     """
-    found = _whereabouts(piece)
+    found = _whereabouts(piece, left)
     sightings = tuple(_sighting(found, text) for text in seen)
     near = _rows_near(piece, long_mm) if long_mm else None
     rows = found.fitting(sightings, near, told)
@@ -98,8 +105,8 @@ def find_place(piece: Piece, seen: Sequence[str] = (), long_mm: float = 0.0, tol
 
 
 @lru_cache(maxsize=32)
-def _whereabouts(piece: Piece) -> Whereabouts:
-    return whereabouts(compile_piece(piece).rows)
+def _whereabouts(piece: Piece, left: tuple[Mistake, ...]) -> Whereabouts:
+    return whereabouts(left_in(compile_piece(piece), left).rows)
 
 
 def _rows_near(piece: Piece, long_mm: float) -> list[int]:
