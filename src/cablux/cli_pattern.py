@@ -77,10 +77,12 @@ def where(
     from .core.tracking import Question
     from .service.chair import place_report, place_sentence
 
-    counted: dict[Question, int | None] = {"ridges": ridges, "stitches": stitches, "crossings": crossings}
-    told: dict[Question, int | Side] = {name: n for name, n in counted.items() if n is not None}
-    if facing:
-        told["facing"] = Side(facing)
+    told: dict[Question, int | Side | None] = {
+        "ridges": ridges,
+        "stitches": stitches,
+        "crossings": crossings,
+        "facing": Side(facing) if facing else None,
+    }
     found = place_report(read_input(file), piece, seen or [], length, told)
     if as_json:
         print_json(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from playwright.sync_api import BrowserContext, Page, expect
+from pypdf import PdfReader
 
 PHONE = {"width": 390, "height": 844}
 COWL = 4
@@ -128,6 +129,10 @@ def test_the_booklet_is_shown_as_it_will_be_printed(page: Page, base_url: str) -
     expect(pages.first).to_be_visible()
     assert pages.count() < many
     assert pages.first.evaluate("image => image.complete || image.decode().then(() => true)")
+    page.get_by_role("checkbox", name="Cover").uncheck()
+    page.locator("#choose-paper").select_option("letter")  # what is saved is what is chosen, shown or not
     with page.expect_download() as saved:
-        page.get_by_role("link", name="Save as PDF").click()
+        page.get_by_role("button", name="Save as PDF").click()
     assert saved.value.suggested_filename == "skerry-throw.pdf"
+    first = PdfReader(saved.value.path()).pages[0]
+    assert round(first.mediabox.width) == 612 and first.extract_text().startswith("Skerry throw\nWhat you need")

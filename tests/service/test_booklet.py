@@ -15,11 +15,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
+from cablux.core.booklet import Table
 from cablux.core.notation import Op, parse_ops, shortest_text
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import pattern_words
 from cablux.demo.loader import DEMO
+from cablux.render.booklet import Sheet, write_pdf
 from cablux.render.chart import ChartLine, ChartPart
 from cablux.render.chart_cuts import cut_chart
 from cablux.service.booklet import Printing, booklet_file, build_booklet
@@ -117,6 +119,20 @@ def test_in_plain_text_the_title_comes_first_and_each_piece_names_its_measures()
         parts = re.split("|".join(f"(?m:^(?:### )?{own.name}$)" for own in file.pieces), measures)[1:]
         assert len(parts) == len(file.pieces) and all("Comes to" in part for part in parts)
         assert all(len(set(rows)) == len(rows) for rows in (part.split("\n\n")[1].splitlines() for part in parts))
+
+
+@pytest.mark.parametrize("large", [False, True])
+def test_every_measure_of_every_piece_is_on_paper(large: bool) -> None:
+    file = demo("dotterel-cardigan.json")
+    book = build_booklet(file, Printing())
+    measures = next(c for c in book.chapters if c.kind == "measures")
+    text = " ".join(pages_of(write_pdf(replace(book, chapters=(measures,)), Sheet(large=large))))
+    tables = [block for block in measures.blocks if isinstance(block, Table)]
+    heads = text.count("At height")  # a table that a page cuts has its head again
+    assert len(tables) == len(file.pieces) and (heads == len(tables) or (large and heads > len(tables)))
+    for table, own in zip(tables, file.pieces, strict=True):
+        assert own.name in text
+        assert all(word in text for row in table.rows for cell in row for word in cell.split())
 
 
 class _Words(HTMLParser):

@@ -54,5 +54,10 @@ def _project(projects: ProjectsDep, place: PlaceDep) -> Project:
 
 ProjectDep = Annotated[Project, Depends(_project)]
 
-CopyQuery = Annotated[int, Query(ge=1, le=100)]
-"""Which copy of a piece that is worked several times."""
+
+def _copy(project: ProjectDep, which: Annotated[int, Query(ge=1, le=100)] = 1) -> int:
+    return min(which, project.file.own.copies)
+
+
+CopyDep = Annotated[int, Depends(_copy)]
+"""Which copy of a piece that is worked several times; the last where there are not so many."""

@@ -13,7 +13,7 @@ from ..service.chair import CABLE_WAYS, CableWay, Chair, LostPlace, RowNow, Text
 from ..service.projects import Project
 from ..service.sizes_page import size_choices
 from .chair_look import COOKIE, YEAR, LookDep, LookForm
-from .deps import ChairDep, CopyQuery, ProjectDep
+from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import page, path_maker, see_copy, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
@@ -79,10 +79,9 @@ def show_chairside(
     project: ProjectDep,
     chair: ChairDep,
     form: LookDep,
-    which: CopyQuery = 1,
+    which: CopyDep,
 ) -> Response:
     """The row to work now."""
-    which = min(which, project.file.own.copies)
     if wants_part(request):
         return _part(request, project, chair.now(project, which, form.look))
     return whole_page(request, project, chair, form, which)
@@ -94,10 +93,10 @@ def show_rows_ahead(
     project: ProjectDep,
     chair: ChairDep,
     form: LookDep,
-    which: CopyQuery = 1,
+    which: CopyDep,
 ) -> Response:
     """The rows to come, each as it will be shown: what is knitted while the connection is lost."""
-    now = chair.now(project, min(which, project.file.own.copies), form.look)
+    now = chair.now(project, which, form.look)
     last = min(now.done + AHEAD, now.total)
     cloth = chair.cloth(project, now.copy)
     rows = [

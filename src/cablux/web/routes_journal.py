@@ -22,7 +22,7 @@ from ..service.chair import (
 from ..service.forms import FormReader
 from ..service.projects import Project
 from ..service.swatches import MAX_BYTES
-from .deps import ChairDep, CopyQuery, ProjectDep
+from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import file_name, page, see_copy, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}/journal")
@@ -31,9 +31,9 @@ Which = Annotated[int, Form(ge=1, le=100)]
 
 
 @router.get("", name="journal")
-def show_journal(request: Request, project: ProjectDep, chair: ChairDep, which: CopyQuery = 1) -> Response:
+def show_journal(request: Request, project: ProjectDep, chair: ChairDep, which: CopyDep) -> Response:
     """Everything that happened to a piece, the last first."""
-    return _journal(request, project, chair, min(which, project.file.own.copies))
+    return _journal(request, project, chair, which)
 
 
 def _journal(request: Request, project: Project, chair: Chair, which: int) -> Response:
@@ -77,15 +77,14 @@ def keep_note(
 def save_plan(
     project: ProjectDep,
     chair: ChairDep,
+    which: CopyDep,
     minutes: Annotated[str, Query(max_length=20)] = "60",
     start: Annotated[date | None, Query()] = None,
-    which: CopyQuery = 1,
 ) -> Response:
     """A plan of days as a calendar."""
     typed = FormReader()
     each = typed.number(minutes, "Minutes a day", "minutes")
     typed.done()
-    which = min(which, project.file.own.copies)
     content = plan_calendar(chair, project, which, each, start or date.today())
     headers = {"content-disposition": f'attachment; filename="{file_name(project.name, "ics")}"'}
     return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)

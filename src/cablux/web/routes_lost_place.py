@@ -17,7 +17,7 @@ from ..service.cloth import cloth_after
 from ..service.errors import NotFound
 from ..service.forms import FormReader
 from .chair_look import LookDep
-from .deps import ChairDep, CopyQuery, ProjectDep
+from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import page, wants_part
 from .routes_chairside import Lost, whole_page
 
@@ -29,6 +29,7 @@ def show_lost_place(
     request: Request,
     project: ProjectDep,
     chair: ChairDep,
+    which: CopyDep,
     form: LookDep,
     seen: Annotated[list[str] | None, Query()] = None,
     panel: Annotated[str, Query(max_length=80)] = "",
@@ -39,10 +40,8 @@ def show_lost_place(
     stitches: Annotated[str, Query(max_length=10)] = "",
     crossings: Annotated[str, Query(max_length=10)] = "",
     facing: Literal["", "RS", "WS"] = "",
-    which: CopyQuery = 1,
 ) -> Response:
     """The rows that fit what is seen so far and now."""
-    which = min(which, project.file.own.copies)
     looked, sentence, left = list(seen or []), "", chair.left(project, which)
     try:
         typed = FormReader()
@@ -50,15 +49,13 @@ def show_lost_place(
             _whole(typed, bars, "Bars or rows above it", "bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
-        counted: dict[Question, int | None] = {
-            "ridges": _whole(typed, ridges, "Ridges at the edge", "ridges"),
+        told: dict[Question, int | Side | None] = {
+            "ridges": _whole(typed, ridges, "Ridges at the right edge", "ridges"),
             "stitches": _whole(typed, stitches, "Stitches on the needle", "stitches"),
             "crossings": _whole(typed, crossings, "Crossings so far", "crossings"),
+            "facing": Side(facing) if facing else None,
         }
         typed.done()
-        told: dict[Question, int | Side] = {name: n for name, n in counted.items() if n is not None}
-        if facing:
-            told["facing"] = Side(facing)
         lost = find_place(project.piece, looked, long_mm, told, left)
     except CabluxError as error:
         lost, sentence = find_place(project.piece, seen or [], left=left), str(error)
@@ -81,12 +78,12 @@ def _whole(typed: FormReader, text: str, label: str, field: str) -> int | None:
 def show_row_relief(
     project: ProjectDep,
     chair: ChairDep,
+    which: CopyDep,
     number: Annotated[int, Path(ge=1, le=10_000)],
     behind: bool = False,
-    which: CopyQuery = 1,
 ) -> Response:
     """What the cloth should look like after a row, from either side."""
-    pattern = chair.cloth(project, min(which, project.file.own.copies))
+    pattern = chair.cloth(project, which)
     if number > len(pattern.rows):
         raise NotFound(f"This piece has rows 1 to {len(pattern.rows)}; there is no row {number}.")
     svg = cloth_after(pattern, number, project.paint, behind=behind)

@@ -21,7 +21,7 @@ from ..service.chair import (
     rework_chart,
     ways_out,
 )
-from .deps import ChairDep, CopyQuery, ProjectDep
+from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import page, see_copy
 
 router = APIRouter(prefix="/projects/{project_id}/chairside/mistake")
@@ -51,12 +51,11 @@ def show_mistake(
     request: Request,
     project: ProjectDep,
     chair: ChairDep,
+    which: CopyDep,
     mistake: MistakeDep,
     place: Annotated[int, Query(ge=0, le=2_000)] = 0,
-    which: CopyQuery = 1,
 ) -> Response:
     """What happened, and the ways out side by side. `place`: a stitch of the whole row, as the relief tells it."""
-    which = min(which, project.file.own.copies)
     now = chair.now(project, which)
     cloth = chair.cloth(project, which)
     row = cloth.rows[min(max(mistake.row, 1), len(cloth.rows)) - 1]

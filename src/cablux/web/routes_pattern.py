@@ -11,7 +11,7 @@ from fastapi.responses import PlainTextResponse, Response
 from ..core.pattern.wording import Wording
 from ..service import pattern as patterns
 from ..service.pattern import pattern_text
-from .deps import ChairDep, CopyQuery, ProjectDep
+from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
@@ -74,11 +74,10 @@ def show_whole_chart(
     request: Request,
     project: ProjectDep,
     chair: ChairDep,
+    which: CopyDep,
     fold: Annotated[list[str] | None, Query(max_length=200)] = None,
-    which: CopyQuery = 1,
 ) -> Response:
     """Every row of the piece; sections can be folded away, and the row at hand is marked."""
-    which = min(which, project.file.own.copies)
     done, cloth = chair.state(project, which).done, chair.cloth(project, which)
     shut = [pair for pair in map(_folded, fold or []) if pair]
     now = done + 1 if done else 0

@@ -24,8 +24,8 @@ from ...core.booklet import (
 
 def write_text(booklet: Booklet) -> str:
     """Plain text: titles are underlined, two empty lines stand between chapters, pictures are left out."""
-    head = [*_PLAIN.title(booklet.title), booklet.subtitle] if booklet.title else []
-    return "\n\n\n".join(filter(None, ("\n".join(filter(None, head)), *_chapters(booklet, _PLAIN)))) + "\n"
+    head = "\n".join(filter(None, (*_PLAIN.title(booklet.title), booklet.subtitle)))
+    return "\n\n\n".join(([head] if head else []) + [*_chapters(booklet, _PLAIN)]) + "\n"
 
 
 def write_markdown(booklet: Booklet) -> str:
@@ -35,8 +35,9 @@ def write_markdown(booklet: Booklet) -> str:
 
 
 def _chapters(booklet: Booklet, form: _Form) -> Iterator[str]:
-    for chapter in _worded(booklet):
-        yield "\n".join(_chapter(chapter, form)).lstrip("\n")
+    """Each chapter that has words; one of pictures alone has none."""
+    told = ("\n".join(_chapter(chapter, form)).lstrip("\n") for chapter in _worded(booklet))
+    yield from filter(None, told)
 
 
 def _worded(booklet: Booklet) -> list[Chapter]:

@@ -28,7 +28,7 @@ OFF, LEAST_OFF_MM = 0.06, 15.0
 """Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
 NONE = "none"
 """What is said in place of a lean of a panel that has not crossed yet, or of a border too far away."""
-Told = Mapping[Question, int | Side]
+Told = Mapping[Question, int | Side | None]
 NOTHING: Told = MappingProxyType({})
 QUESTIONS: dict[Question, str] = {
     "ridges": "count the ridges at the right edge",
@@ -85,19 +85,21 @@ def find_place(
 ) -> LostPlace:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
-    The lean may be left out. With a length from the cast-on only rows near it are taken. `left`: the mistakes that are
-    in the cloth. Raises IllegalPiece for what cannot be read, NotFound for a panel that is not there.
+    The lean may be left out, and an answer be None. With a length from the cast-on only rows near it are taken. `left`:
+    the mistakes that are in the cloth. Raises IllegalPiece for what cannot be read, NotFound for a panel that is not
+    there.
     """
     found = _whereabouts(piece, left)
     sightings = tuple(_sighting(found, text) for text in seen)
     near = _rows_near(piece, long_mm) if long_mm else None
-    rows = found.fitting(sightings, near, told)
+    answers = {question: answer for question, answer in told.items() if answer is not None}
+    rows = found.fitting(sightings, near, answers)
     asked = [s.panel for s in sightings]
     looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
     best = found.next_panel(rows, asked) if len(rows) > 1 else None
     said = tuple((_said(s), s) for s in sightings)
     following = looks[best] if best is not None else None
-    other = found.next_question(rows, told) if len(rows) > 1 else None
+    other = found.next_question(rows, answers) if len(rows) > 1 else None
     better = other is not None and (best is None or other[1] < found.left_by(best, rows))
     ask = other[0] if other is not None and better else None
     crosser = found.crosser[1] if found.crosser else ""

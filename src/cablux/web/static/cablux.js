@@ -39,8 +39,14 @@ document.addEventListener("alpine:init", () => {
   // a weight and a length have an amount, a note has none
   Alpine.data("noting", () => ({
     kind: "note",
+    get weighed() {
+      return this.kind === "weighed";
+    },
+    get measured() {
+      return this.kind === "measured";
+    },
     get counted() {
-      return this.kind === "weighed" || this.kind === "measured";
+      return this.weighed || this.measured;
     },
   }));
 
