@@ -15,6 +15,7 @@ from cablux.core.pattern import CHANGES, compile_piece
 from cablux.core.pattern.howto import how_to, ways_to_work
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import (
+    _alike_throughout,
     _repeat_text,
     marker_words,
     number_list,
@@ -25,6 +26,7 @@ from cablux.core.pattern.words import (
 from cablux.service.exchange.project_file import fresh_project
 from cablux.service.pattern.plain_text import file_text
 
+from .pieces import ground, panel, throw
 from .strategies import crossings, ops, piece_of, pieces
 
 # A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
@@ -74,6 +76,28 @@ def test_words_cover_every_row_once_and_name_the_repeat(piece):
                 assert pattern.row(n).ops == pattern.row(n - cycle).ops
             assert section.repeat.endswith(f"to {'round' if piece.round else 'row'} {section.last}.")
     assert sorted(covered) == list(range(1, len(pattern.rows) + 1))
+
+
+@given(pieces())
+def test_rows_told_in_their_order_are_those_rows_and_each_is_told_once(piece):
+    pattern = compile_piece(piece)
+    told = [row for section in pattern_words(pattern, order="order") for row in section.rows]
+    for row in told:
+        here = [pattern.row(n) for n in row.numbers]
+        assert {(row_words(r), r.side, r.after) for r in here} == {(row.text, row.side, row.after)}
+    assert sorted(n for row in told for n in row.numbers) == list(range(1, len(pattern.rows) + 1))
+
+
+def test_border_rows_are_told_together_only_where_a_few_are_worked_again_and_again():
+    piece = replace(throw(ground(9), panel("braid-9"), ground(9), width=240), bottom=Border("garter", 8))
+    pattern = compile_piece(piece)
+    border = pattern_words(pattern, order="order")[0]
+    assert [row.numbers for row in border.rows] == [(1, 3, 5, 7), (2, 4, 6)] and border.last == 7
+    marked = pattern_words(pattern, Wording(markers=True), order="order")[0]
+    assert marked.rows[0].numbers == (1,), "the row that places markers stands alone"
+    rows = [*pattern.rows[:5], replace(pattern.row(len(pattern.rows) // 2), number=6)]
+    assert _alike_throughout(rows, Wording(), {}) == (6, 1), "the last of them differs"
+    assert _alike_throughout(rows[:5], Wording(), {}) == (0, 2)
 
 
 def test_a_hint_is_given_only_where_the_fabric_says_it_all():
