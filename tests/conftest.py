@@ -30,7 +30,7 @@ def _all_the_time_a_solver_needs() -> Iterator[None]:
     """What is best does not depend on how busy this machine is."""
     with pytest.MonkeyPatch.context() as patch:
         for limit in ("integer._TIME_LIMIT", "integer._FIRST", "clash._TIME_LIMIT"):
-            patch.setattr(f"cablux.core.layout.{limit}", 60.0)
+            patch.setattr(f"cablux.core.counts.{limit}", 60.0)
         yield
 
 

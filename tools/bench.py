@@ -20,6 +20,8 @@ from pathlib import Path
 import numpy as np
 from starlette.testclient import TestClient
 
+from cablux.core.counts.solver import solve_answer
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.draw_in import compute_draw_in
 from cablux.core.fabric.multilevel import TwoLevel
@@ -27,18 +29,19 @@ from cablux.core.fabric.network import Network, build_piece, build_tile
 from cablux.core.fabric.relax import relax_tile
 from cablux.core.fabric.springs import spring_system
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.caston import plan_cast_on
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
-from cablux.core.layout.shaped import plan_stations, shape_band
-from cablux.core.layout.solver import solve_answer
-from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
+from cablux.core.needle.stations import Station
 from cablux.core.notation import audit_chart, format_flat, parse_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.words import pattern_words
-from cablux.core.shaping.outline import Shaping, Station
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.shaped_band import plan_stations, shape_band
+from cablux.core.shaping import EdgeShaped
 from cablux.demo.loader import prepare_demo
 from cablux.render.booklet import write_pages, write_pdf
 from cablux.service.bench import offers as bench
@@ -233,7 +236,7 @@ def tapered(piece: Piece, height: float) -> Piece:
         Station("widest", wide, at_mm=0.8 * height),
         Station("above", 0.9 * wide, at_mm=height),
     )
-    return replace(piece, height_mm=height, bands=(replace(piece.bands[0], shaping=Shaping(stations)),))
+    return replace(piece, height_mm=height, bands=(replace(piece.bands[0], shaping=EdgeShaped(stations=stations)),))
 
 
 def shaped_changes(folder: Path) -> None:

@@ -15,15 +15,15 @@ import sys
 from collections.abc import Callable
 from dataclasses import replace
 
+from cablux.core.counts.solver import solve_answer
+from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
 from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Evidence, Gauge, Reading, School, estimate
 from cablux.core.gauge.gauge import READING_SD
 from cablux.core.gauge.priors import prior_belief
-from cablux.core.layout.adviser import advise_swatches, planned_reading
-from cablux.core.layout.piece import Band, Piece
-from cablux.core.layout.segment import Segment, library_segment, proposed_gutter
-from cablux.core.layout.solver import solve_answer
-from cablux.core.layout.widths import body_sd_um, body_um, segment_um
 from cablux.core.library import LIBRARY, Pattern
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import Segment, library_segment, proposed_gutter
+from cablux.core.piece.widths import body_sd_um, body_um, segment_um
 
 Swatches = Callable[["Knitter", Piece], tuple[Reading, ...]]
 MOST_SWATCHES = 4

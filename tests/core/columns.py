@@ -8,9 +8,9 @@ from functools import lru_cache
 
 from hypothesis import event
 
+from cablux.core.needle.chart_columns import Lane
+from cablux.core.needle.columns import Column, RowShaping
 from cablux.core.notation import Chart, made_loops
-from cablux.core.shaping.lanes import Lane
-from cablux.core.shaping.lives import Column, RowShaping
 from tests.knitter import Loop
 
 

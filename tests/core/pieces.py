@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from cablux.core.gauge import Basis, Gauge, estimate
-from cablux.core.layout.piece import Piece
-from cablux.core.layout.segment import Segment, library_segment
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.segment import Segment, library_segment
 
 from .strategies import piece_of
 

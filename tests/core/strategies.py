@@ -6,12 +6,10 @@ from dataclasses import replace
 
 from hypothesis import strategies as st
 
+from cablux.core.ends.cast_on import edge_plan
+from cablux.core.ends.transition import MOST_ROWS, rows_needed
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.caston import edge_plan
-from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
-from cablux.core.layout.segment import SIDES
-from cablux.core.layout.transition import MOST_ROWS, rows_needed
 from cablux.core.library import LIBRARY
 from cablux.core.notation import (
     YO,
@@ -36,6 +34,9 @@ from cablux.core.notation import (
 )
 from cablux.core.notation.crossings import crossing_on
 from cablux.core.notation.shaping import DECREASES, FRONT_BACK
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import SIDES, Segment, library_segment
 
 faces = st.sampled_from(Face)
 leans = st.sampled_from(Lean)

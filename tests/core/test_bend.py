@@ -10,14 +10,16 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Piece, library_segment
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.widths import segment_um
+from cablux.core.needle.columns import PLAIN_ROW
+from cablux.core.needle.stations import Station
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.inpattern import stretches_in_pattern
-from cablux.core.shaping.lives import PLAIN_ROW
-from cablux.core.shaping.outline import Bend, Shaping, Station
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.widths import segment_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.shaped_band import shape_band
+from cablux.core.shaping import Bent
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
 from tests.knitter import knit_pattern
@@ -36,8 +38,9 @@ def bent(draw: st.DrawFn) -> Piece:
         own += [library_segment("panel", name, 1), library_segment("background", "reverse-stockinette", 4)]
     width = 5.0 * sum(s.stitches for s in own)
     ends = (Station("begin", width), Station("end", width, at_mm=draw(st.integers(60, 250))))
-    bend = Bend(draw(st.integers(60, 900)), draw(st.sampled_from(["right", "left"])))
-    band = Band((*own, edge), shaping=Shaping(ends, bend=bend, whole_panels=False))
+    inside = draw(st.sampled_from(["right", "left"]))
+    bend = Bent(stations=ends, radius_mm=draw(st.integers(60, 900)), inside=inside)
+    band = Band((*own, edge), shaping=bend)
     piece = Piece("bent", width, ends[1].at_mm, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE)
     return replace(piece, tolerance_mm=20.0)
 
@@ -78,17 +81,17 @@ def check_zones(piece: Piece, worked: list[int]) -> None:
     """How often each column was worked, from the right: as the lengths round the bend, to a pair of rows and a zone."""
     view = piece.band_views[0]
     shaping = view.shaping
-    assert shaping is not None and shaping.bend is not None
+    assert isinstance(shaping, Bent)
     each = [segment_um(s, view.measure) / s.stitches / 1000.0 for s in view.segments for _ in range(s.stitches)]
-    if shaping.bend.inside == "left":
+    if shaping.inside == "left":
         each, worked = each[::-1], worked[::-1]
     assert worked == sorted(worked), "the further outside, the more rows"
     rows = {count: [i for i, w in enumerate(worked) if w == count] for count in worked}
     first = sum(each[: max(rows[worked[0]]) + 1]) / 2
     for count, columns in rows.items():
         middle = sum(each[: columns[0]]) + sum(each[c] for c in columns) / 2
-        wanted = worked[0] * (shaping.bend.radius_mm + middle) / (shaping.bend.radius_mm + first)
-        zone = sum(each[c] for c in columns) / shaping.bend.radius_mm * worked[0] / 2
+        wanted = worked[0] * (shaping.radius_mm + middle) / (shaping.radius_mm + first)
+        zone = sum(each[c] for c in columns) / shaping.radius_mm * worked[0] / 2
         assert abs(count - wanted) <= 4 + zone, "as long as its place round the bend"
 
 
@@ -96,7 +99,7 @@ def test_a_bend_is_as_high_as_its_inside_edge_and_told_in_wedges() -> None:
     edge, ground = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 6)
     rope = library_segment("panel", "rope-2-2-left", 1)
     ends = (Station("begin", 140.0), Station("end", 140.0, at_mm=200.0))
-    shaping = Shaping(ends, bend=Bend(100.0), whole_panels=False)
+    shaping = Bent(stations=ends, radius_mm=100.0)
     band = Band((edge, ground, rope, ground, rope, ground, edge), shaping=shaping)
     piece = Piece("collar", 140.0, 200.0, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE)
     assert plan_rows(piece).height_um == pytest.approx(200_000.0, rel=0.04)
@@ -109,7 +112,7 @@ def test_a_bend_is_as_high_as_its_inside_edge_and_told_in_wedges() -> None:
     assert turned == said and "all the way across" in whole.sentence
     for wrong, reason in (
         (replace(piece, round=True, bands=(replace(band, own=(ground,)),)), "worked flat"),
-        (replace(piece, bands=(replace(band, shaping=replace(shaping, bend=Bend(2.0))),)), "radius of 1 to 500 cm"),
+        (replace(piece, bands=(replace(band, shaping=replace(shaping, radius_mm=2.0)),)), "radius of 1 to 500 cm"),
         (replace(piece, bands=(replace(band, own=(edge, rope, edge)),)), "no place to turn"),
     ):
         with pytest.raises(IllegalPiece, match=reason):

@@ -9,18 +9,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.cautions import layout_cautions, needle_lengths
-from cablux.core.layout.clashing_heights import height_mismatches
-from cablux.core.layout.edgerows import edge_rows
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, describe_asymmetry
-from cablux.core.layout.problems import piece_problems
-from cablux.core.layout.segment import Segment, library_segment
-from cablux.core.layout.widths import segment_um
+from cablux.core.ends.edge_short_rows import edge_rows
+from cablux.core.garment.cautions import layout_cautions, needle_lengths
 from cablux.core.library import Pattern
 from cablux.core.notation import Crossing, P, parse_chart
 from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.problems import piece_problems
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.symmetry import describe_asymmetry
+from cablux.core.piece.widths import segment_um
+from cablux.core.rows.clashing_heights import height_mismatches
+from cablux.core.rows.heights import plan_rows
 
 from .pieces import EDGE, ground, panel, throw
 from .strategies import grounds, panels, pieces

@@ -8,18 +8,18 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from cablux.core.counts.arrange import fill_width, ready_arrangements
+from cablux.core.garment.cautions import layout_cautions
 from cablux.core.gauge.schools import SchoolMeasure
-from cablux.core.layout import heights
-from cablux.core.layout.arrange import fill_width, ready_arrangements
-from cablux.core.layout.cautions import layout_cautions
-from cablux.core.layout.endings import panel_ending
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.room import counts_return
-from cablux.core.layout.rowsearch import row_answers
-from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
+from cablux.core.needle.steps import Step
 from cablux.core.notation import Face, Lean, parse_chart
-from cablux.core.shaping.steps import Step
+from cablux.core.piece.widths import body_um, segment_um
+from cablux.core.rows import heights
+from cablux.core.rows.endings import panel_ending
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.row_room import counts_return
+from cablux.core.rows.row_search import row_answers
 
 from .pieces import PLAIN, ground, panel, throw
 from .strategies import pieces

@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.counts.clash import explain_clash
+from cablux.core.counts.solver import solve_answer, solve_answers
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.clash import explain_clash
-from cablux.core.layout.piece import Piece
-from cablux.core.layout.solver import solve_answer, solve_answers
-from cablux.core.layout.widths import body_um
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.widths import body_um
 
 from .pieces import ground, panel, throw
 

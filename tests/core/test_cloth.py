@@ -19,13 +19,15 @@ from cablux.core.fabric.relax import _terms, energy, relax_tile
 from cablux.core.fabric.rest import rest_sizes
 from cablux.core.fabric.springs import spring_system
 from cablux.core.fabric.whole import relax_piece
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, library_segment
 from cablux.core.library import LIBRARY
 from cablux.core.notation import parse_chart
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.rows.heights import plan_rows
 
 from .strategies import piece_of
 

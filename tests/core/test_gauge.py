@@ -11,19 +11,20 @@ import statsmodels.api as sm
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.counts.method_layouts import school_verdicts
+from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
 from cablux.core.errors import IllegalPiece
 from cablux.core.fabric.draw_in import compute_draw_in
 from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, reading_worth
 from cablux.core.gauge.model import cloth_kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve_posterior
 from cablux.core.gauge.priors import OPENED, OWN, WASH, prior_belief
-from cablux.core.layout.adviser import advise_swatches, planned_reading
-from cablux.core.layout.piece import Piece, library_segment
-from cablux.core.layout.school_layouts import school_verdicts
-from cablux.core.layout.widths import body_um, eighty_um, segment_um
 from cablux.core.library import LIBRARY, Pattern, find_pattern
 from cablux.core.notation import parse_chart
 from cablux.core.notation.audit import audited_chart
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.widths import body_um, eighty_um, segment_um
 from cablux.core.practice import ROWS_TO_STITCHES, edge_stitches
 
 from .strategies import piece_of

@@ -11,16 +11,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.arrange import ready_arrangements
-from cablux.core.layout.piece import Band, Border, Piece, Segment, library_segment
-from cablux.core.layout.room import counts_return
-from cablux.core.layout.widths import body_um
+from cablux.core.counts.arrange import ready_arrangements
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Chart, P, Side, faces, made_loops, parse_chart
 from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.chartwords import chart_words
 from cablux.core.pattern.wording import Wording
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.row_room import counts_return
 from cablux.service.exchange.project_file import ProjectFile, fresh_project
 from cablux.service.pattern.plain_text import file_text
 from tests.knitter import Loop, knit, knit_pattern

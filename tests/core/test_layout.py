@@ -9,22 +9,25 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.ends import cast_on as caston
+from cablux.core.ends.borders import border_um, fits_border
+from cablux.core.ends.edge_short_rows import edge_rows
 from cablux.core.errors import IllegalPiece
+from cablux.core.garment.cautions import layout_cautions, needle_lengths
 from cablux.core.gauge import Basis, Evidence, Gauge, estimate
-from cablux.core.layout import caston
-from cablux.core.layout.borders import border_um, fits_border
-from cablux.core.layout.cautions import layout_cautions, needle_lengths
-from cablux.core.layout.edgerows import edge_rows
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border, Piece, describe_asymmetry, is_symmetric
-from cablux.core.layout.problems import checked_piece, piece_problems
-from cablux.core.layout.segment import Segment, library_segment, proposed_gutter, same_cloth
-from cablux.core.layout.widths import body_sd_um, body_um, chance_within, plain_um, segment_draw_in, segment_um
 from cablux.core.library import LIBRARY, find_pattern
+from cablux.core.needle.stations import Station
 from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.words import pattern_words, short_rows_due
-from cablux.core.shaping.outline import Shaping, Station
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.problems import checked_piece, piece_problems
+from cablux.core.piece.segment import Segment, library_segment, proposed_gutter, same_cloth
+from cablux.core.piece.symmetry import describe_asymmetry, is_symmetric
+from cablux.core.piece.widths import body_sd_um, body_um, chance_within, plain_um, segment_draw_in, segment_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.shaping import EdgeShaped
 from cablux.service.even_spread import spread_evenly
 from tests.knitter import Loop, knit
 
@@ -285,7 +288,7 @@ def test_a_row_may_make_a_stitch_in_every_gap_where_that_is_chosen():
 
 def test_a_tube_that_cannot_meet_itself_says_so_and_keeps_its_edges():
     """Where every column has a crossing across it the beginning of a round is moved; not in a band that is shaped."""
-    narrow = Shaping((Station("Wide", 500.0), Station("Narrow", 400.0, at_mm=100.0)))
+    narrow = EdgeShaped(stations=(Station("Wide", 500.0), Station("Narrow", 400.0, at_mm=100.0)))
     tries = (("trellis-6", None, False), ("trellis-6", narrow, True), ("honeycomb", narrow, False))
     for name, shaping, line in (*tries, ("honeycomb", None, False), ("rib-2x1", None, False)):
         role = "panel" if name in ("trellis-6", "honeycomb") else "background"

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
 from cablux.core.library import LIBRARY
+from cablux.core.needle.chart_columns import Lane
+from cablux.core.needle.columns import PLAIN_ROW, Lives, MadeColumn, RowShaping, TakenColumn
+from cablux.core.needle.needle import Needle
 from cablux.core.notation import Crossing, Lean, Side, Stitch, shortest_text, wrong_side_row
-from cablux.core.shaping.lanes import Lane
-from cablux.core.shaping.lives import PLAIN_ROW, Lives, MadeColumn, RowShaping, TakenColumn
-from cablux.core.shaping.needle import Needle
 from tests.knitter import Loop, knit
 
 from .columns import look_at_columns

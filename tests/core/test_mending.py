@@ -10,12 +10,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cablux.core.layout.piece import Band, Border, Piece
-from cablux.core.layout.segment import library_segment
 from cablux.core.mending import MISTAKES, Mistake, UnlikelyMistake, altered_pattern, mending_answers
 from cablux.core.mending.mistake import COUNTS
 from cablux.core.pattern import WorkedPattern, compile_piece
 from cablux.core.pattern.words import row_words
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
 from cablux.demo.loader import DEMO
 from tests.core.strategies import pieces
 from tests.knitter import Loop, knit

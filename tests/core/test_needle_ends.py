@@ -8,10 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.piece import Band, Piece, library_segment
 from cablux.core.notation import Crossing
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.needle_ends import divide_round, needles_text
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
 
 from .test_shaped import GROUNDS, NONE, PANELS
 

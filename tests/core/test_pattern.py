@@ -10,10 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.ends.borders import border_repeats, runs_through
+from cablux.core.ends.transition import reachable_counts
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.borders import border_repeats, runs_through
-from cablux.core.layout.piece import Band, Border, Segment, is_symmetric, library_segment
-from cablux.core.layout.transition import reachable_counts
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.notation import Decrease, Face, Increase, Lean, Side, faces, mirrored_row, parse_chart, parse_ops
 from cablux.core.notation.audit import audited_chart as check_chart
@@ -21,6 +20,10 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.audit import audit_worked_rows
 from cablux.core.pattern.wording import Wording
 from cablux.core.pattern.words import part_text, pattern_words, row_words
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.symmetry import is_symmetric
 from cablux.core.tracking import Event, Progress, fold_events
 
 from .strategies import piece_of, pieces

@@ -9,7 +9,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.shaping.schedule import Rate, block_schedule, mixed_schedule, ordinal, rated_schedule, rates_text
+from cablux.core.needle.schedule import Rate, block_schedule, mixed_schedule, ordinal, rated_schedule, rates_text
 
 # computed by brute force: changes, rows, rows between those in which it may be shaped, the blocks, how
 # many plain rows follow, how far they stray, how far the mixed schedule strays

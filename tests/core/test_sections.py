@@ -15,24 +15,29 @@ from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.relax import energy
 from cablux.core.fabric.springs import spring_system
+from cablux.core.garment.holders import holder_problems
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.holders import holder_problems
-from cablux.core.layout.parts import HeldGroup, PartEnd, Source
-from cablux.core.layout.piece import Band, Border, Piece, library_segment
-from cablux.core.layout.sections import section_places
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.tied import with_tied_band
+from cablux.core.needle.stations import Station
 from cablux.core.notation import CrossedDecrease, Crossing, Lean
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
-from cablux.core.shaping.outline import ALL, Holder, Section, Shaping, Station
+from cablux.core.piece.border import Border
+from cablux.core.piece.parts import HeldGroup, PartEnd, Source
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.tied import with_tied_band
+from cablux.core.rows.shaped_band import shape_band
+from cablux.core.shaping import SectionShaped
+from cablux.core.shaping.manner import CUT_PANELS
+from cablux.core.shaping.section_places import section_places
+from cablux.core.shaping.sections import ALL, Holder, Section
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern import begin_sentence, end_sentence, file_text
 from tests.knitter import knit_pattern
 
 from .columns import look_at_columns
 from .test_knitted import project_file
-from .test_shaped import GROUNDS, NONE, PANELS
+from .test_shaped import GROUNDS, NONE, PANELS, manners
 
 
 @st.composite
@@ -60,13 +65,9 @@ def sectioned(draw: st.DrawFn) -> Piece:
         if draw(st.booleans()) and len(own) > many + 2
     ]
     heights = sorted(draw(st.lists(st.integers(8, 40), min_size=stations - 1, max_size=stations - 1, unique=True)))
-    shaping = Shaping(
-        tuple(Station(f"place {i}", 300.0, row=row) for i, row in enumerate([0, *(2 * h for h in heights)])),
-        increase=draw(st.sampled_from(["M1", "yo", "kfb"])),
-        lean=draw(st.sampled_from(["along", "against", "k2tog"])),
-        manner=draw(st.sampled_from(["blocks", "mixed"])),
-        every_row=draw(st.booleans()),
-        whole_panels=draw(st.booleans()),
+    shaping = SectionShaped(
+        stations=tuple(Station(f"place {i}", 300.0, row=row) for i, row in enumerate([0, *(2 * h for h in heights)])),
+        manner=draw(manners()),
         cabled=draw(st.booleans()),
         sections=tuple(sections),
         holders=tuple(holders),
@@ -113,7 +114,7 @@ def gored(many: int = 6, panel: str = "rope-2-2-left", **more: object) -> Piece:
     sections = tuple(Section(3 * k, 3 * k + 2, (ALL, wide // 2, 2, 2)) for k in range(many))
     rows = {"body": 0, "half": 24, "top": 34, "end": 40}
     stations = tuple(Station(name, 200.0, row=row) for name, row in rows.items())
-    shaping = Shaping(stations, sections=sections, whole_panels=False, **more)  # type: ignore[arg-type]
+    shaping = SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS, **more)  # type: ignore[arg-type]
     body = Band(tuple(gore * many), rows=10)
     crown = Band(tuple(gore * many), shaping=shaping, runs_on=True)
     return Piece(
@@ -177,7 +178,7 @@ def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
         read_project(project_file(wrong).text())
 
 
-def _held_sections(shaping: Shaping) -> tuple[Section, ...]:
+def _held_sections(shaping: SectionShaped) -> tuple[Section, ...]:
     first, second, third = shaping.sections
     return (first, replace(second, counts=(ALL, 6, 3, 3)), third)
 

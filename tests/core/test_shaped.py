@@ -14,18 +14,21 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
 from cablux.core.fabric.rest import column_neighbours
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.piece import Band, Border, Piece, library_segment
-from cablux.core.layout.plane import Plane
-from cablux.core.layout.shaped import plan_stations, shape_band
-from cablux.core.layout.stations import station_um
-from cablux.core.layout.widths import body_row_um
 from cablux.core.library import LIBRARY
+from cablux.core.needle.schedule import Rate
+from cablux.core.needle.stations import Station
 from cablux.core.notation import Crossing, NoStitch, Stitch
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.inpattern import stretches_in_pattern
-from cablux.core.shaping.outline import Shaping, Station, Step
-from cablux.core.shaping.schedule import Rate
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece, Shaping
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.widths import body_row_um
+from cablux.core.rows.shaped_band import plan_stations, shape_band
+from cablux.core.shaping import EdgeShaped
+from cablux.core.shaping.edge_steps import Step
+from cablux.core.shaping.manner import Manner
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.page import shaped_lines
 from cablux.service.pattern.plain_text import file_text
@@ -44,6 +47,17 @@ PANELS = sorted(id for id in STEADY if "panel" in LIBRARY[id].uses)
 GROUNDS = sorted(id for id in STEADY if "background" in LIBRARY[id].uses and not LIBRARY[id].chart.crossing_rows)
 NONE = Border(rows=0)
 SIDES = ["both", "right", "left"]
+
+
+def manners() -> st.SearchStrategy[Manner]:
+    return st.builds(
+        Manner,
+        increase=st.sampled_from(["M1", "yo", "kfb"]),
+        lean=st.sampled_from(["along", "against", "k2tog"]),
+        schedule=st.sampled_from(["blocks", "mixed"]),
+        every_row=st.booleans(),
+        whole_panels=st.booleans(),
+    )
 
 
 @st.composite
@@ -65,16 +79,7 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
     for station in draw(st.sets(st.integers(0, many - 2), max_size=2)):
         counts = draw(st.lists(st.integers(1, 4), min_size=1, max_size=3))
         steps.append(Step(station, tuple(counts), "both" if edges == "both" else draw(st.sampled_from(SIDES))))
-    return Shaping(
-        tuple(stations),
-        edges=edges,
-        increase=draw(st.sampled_from(["M1", "yo", "kfb"])),
-        lean=draw(st.sampled_from(["along", "against", "k2tog"])),
-        manner=draw(st.sampled_from(["blocks", "mixed"])),
-        every_row=draw(st.booleans()),
-        whole_panels=draw(st.booleans()),
-        steps=tuple(steps),
-    )
+    return EdgeShaped(stations=tuple(stations), edges=edges, steps=tuple(steps), manner=draw(manners()))
 
 
 @st.composite
@@ -121,7 +126,7 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
     for s in found.stations.stations:
         assert lives.counts[s.row] == s.count
     bound = {n for n in lives.changing_rows if lives.rows[n - 1].bound}
-    if shaping.edges != "in turn" and not shaping.every_row:
+    if shaping.edges != "in turn" and not shaping.manner.every_row:
         assert all(rows[n - 1].side == "RS" for n in lives.changing_rows if n not in bound), "on right-side rows"
     for step in shaping.steps:
         at, counts = found.stations.stations[step.station].row, list(step.counts)
@@ -139,7 +144,16 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     shaping = piece.bands[0].shaping
     assert shaping is not None
     shaping = replace(shaping, steps=())  # bound off a row later at the other edge
-    alike = replace(piece, bands=(Band(half, symmetric=True, shaping=replace(shaping, edges="both", lean="along")),))
+    alike = replace(
+        piece,
+        bands=(
+            Band(
+                half,
+                symmetric=True,
+                shaping=replace(shaping, edges="both", manner=replace(shaping.manner, lean="along")),
+            ),
+        ),
+    )
     try:
         found = shape_band(alike.band_views[0])
     except CabluxError:
@@ -162,7 +176,8 @@ def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
     """From one width to another over so many millimetres, in plain ground."""
     base = throw(ground(60, "stockinette"), both=NONE)
     stations = (Station("cuff", low), Station("top", high, at_mm=rows))
-    return replace(base, width_mm=max(low, high), bands=(replace(base.bands[0], shaping=Shaping(stations, **more)),))  # type: ignore[arg-type]
+    shaping = EdgeShaped(stations=stations, **more)  # type: ignore[arg-type]
+    return replace(base, width_mm=max(low, high), bands=(replace(base.bands[0], shaping=shaping),))
 
 
 @given(st.integers(8, 60), st.integers(8, 60), st.integers(2, 30), st.sampled_from(["both", "right", "in turn"]))
@@ -173,7 +188,6 @@ def test_no_other_counts_of_the_stations_come_nearer(low: int, high: int, rows: 
     view = piece.band_views[0]
     shaping = view.shaping
     assert shaping is not None
-    plane = Plane(view)
     total = round(4.0 * rows * 1000.0 / body_row_um(view))
     total += total % 2
     chances = total if edges == "in turn" else (total + 1) // 2
@@ -182,7 +196,7 @@ def test_no_other_counts_of_the_stations_come_nearer(low: int, high: int, rows: 
     fixed = [wanted[i] == max(wanted) for i in (0, 1)]
 
     def miss(pair: tuple[int, int]) -> float:
-        return sum((station_um(plane, shaping, c) - w) ** 2 for c, w in zip(pair, wanted, strict=True))
+        return sum((shaping.width_um(view, c) - w) ** 2 for c, w in zip(pair, wanted, strict=True))
 
     every = [
         pair
@@ -255,7 +269,7 @@ def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_colum
     """Widths of the relaxed rows grow as their counts do; shaping beside a rope leaves its loops where they are."""
     rope = throw(ground(14), panel("rope-3-3-left"), ground(14), both=NONE)
     stations = (Station("cuff", 120.0), Station("top", 300.0, at_mm=160.0))
-    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=Shaping(stations)),))
+    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations)),))
     cloth = relax_pattern(compile_piece(shaped))
     assert cloth.relaxed.converged
     counts, widths = cloth.relaxed.net.counts, cloth.shape.widths
@@ -276,7 +290,7 @@ def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_colum
 def test_a_rope_draws_in_as_much_beside_a_shaped_edge_as_in_a_straight_piece() -> None:
     rope = throw(ground(16), panel("rope-3-3-left"), ground(8), both=NONE)
     stations = (Station("below", 130.0), Station("above", rope.width_mm, at_mm=180.0))
-    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=Shaping(stations, edges="right")),))
+    shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations, edges="right")),))
     straight = replace(rope, bands=(replace(rope.bands[0], rows=56),))
 
     def width(piece: Piece) -> float:
@@ -310,7 +324,7 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
     """Computed: with one stitch a row the corner's angle is 2·atan(R/2)."""
     assert math.degrees(2 * math.atan(ratio / 2)) == pytest.approx(angle, abs=0.1)
     from cablux.core.shapes import Wanted, find_shape, read_answers
-    from cablux.core.shapes.corner import corner_geometry
+    from cablux.core.shapes.things.corner import corner_geometry
 
     shape = find_shape("corner")
     answers = read_answers(shape.asks, {"side": 60.0}, "cm")
@@ -337,7 +351,8 @@ def test_two_worked_out_of_one_across_two_sections_stand_in_their_columns() -> N
     """Grown by kfb at one edge: the stitch that is doubled lies in one section, the new one in the next."""
     piece = throw(*(ground(3, name) for name in ("seed", "stockinette", "garter", "stockinette", "seed")), both=NONE)
     stations = (Station("below", 40.0), Station("widest", 15 * 5.0 + 40.0, at_mm=120.0))
-    shaping = Shaping(stations, edges="right", increase="kfb", every_row=True)
+    manner = Manner(increase="kfb", every_row=True)
+    shaping = EdgeShaped(stations=stations, edges="right", manner=manner)
     grown = replace(piece, width_mm=stations[1].width_mm, bands=(replace(piece.bands[0], shaping=shaping),))
     lives = shape_band(grown.band_views[0]).lives
     assert any(m.beside and m.beside[0] != m.column[0] for row in lives.rows for m in row.made), "across two sections"

@@ -9,20 +9,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from cablux.core.ends.cast_on import edge_plan
+from cablux.core.ends.transition import MOST_ROWS, apportion, reachable_counts, rows_needed
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout import heights
-from cablux.core.layout.caston import edge_plan
-from cablux.core.layout.endings import crossings_upto, panel_ending
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Band, Border
-from cablux.core.layout.problems import piece_problems
-from cablux.core.layout.rowsearch import panel_alignment, row_answers
-from cablux.core.layout.segment import Segment, library_segment
-from cablux.core.layout.transition import MOST_ROWS, apportion, reachable_counts, rows_needed
 from cablux.core.library import LIBRARY
+from cablux.core.needle.spread import count_stages, even_made, even_runs, hidden_made, most_made
+from cablux.core.needle.steps import Step, Steps
 from cablux.core.notation import Face, Increase, faces, makes, takes
-from cablux.core.shaping.spread import count_stages, even_made, even_runs, hidden_made, most_made
-from cablux.core.shaping.steps import Step, Steps
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band
+from cablux.core.piece.problems import piece_problems
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.rows import heights
+from cablux.core.rows.endings import crossings_upto, panel_ending
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.row_search import panel_alignment, row_answers
 
 from .strategies import piece_of, pieces
 

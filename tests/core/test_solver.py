@@ -13,16 +13,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import OptimizeResult, milp
 
+from cablux.core.counts import clash as clash_module
+from cablux.core.counts.clash import explain_clash, smallest_clash
+from cablux.core.counts.integer import _gap, solve_counts
+from cablux.core.counts.program import Program, Wish, wishes_of
+from cablux.core.counts.solver import answer_score, solve_answer, solve_answers
 from cablux.core.errors import Infeasible, OutOfTime
-from cablux.core.layout import clash as clash_module
-from cablux.core.layout.clash import explain_clash, smallest_clash
-from cablux.core.layout.integer import _gap, solve_counts
-from cablux.core.layout.piece import Band, Piece, is_symmetric
-from cablux.core.layout.problems import piece_problems
-from cablux.core.layout.program import Program, Wish, wishes_of
-from cablux.core.layout.segment import Segment
-from cablux.core.layout.solver import answer_score, solve_answer, solve_answers
-from cablux.core.layout.widths import body_um
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.problems import piece_problems
+from cablux.core.piece.segment import Segment
+from cablux.core.piece.symmetry import is_symmetric
+from cablux.core.piece.widths import body_um
 
 from .pieces import PLAIN, ground, panel, throw
 from .strategies import piece_of, pieces
@@ -162,7 +163,7 @@ def test_an_answer_that_was_not_proven_in_time_says_how_far_off_it_may_be(monkey
     piece = throw(*inner, ground(9), width=1000)
     sure = solve_answer(piece.band_views[0], "closest")
     assert sure.optimal
-    monkeypatch.setattr("cablux.core.layout.integer._TIME_LIMIT", 0.0)
+    monkeypatch.setattr("cablux.core.counts.integer._TIME_LIMIT", 0.0)
     solve_answer.cache_clear()
     hasty = solve_answer(piece.band_views[0], "closest")
     assert hasty and (hasty.optimal or hasty.doubt.gap > 0.0)

@@ -9,13 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Border, Piece
-from cablux.core.layout.rowsearch import row_answers
-from cablux.core.layout.segment import library_segment
-from cablux.core.layout.squares import compare_squares, matched_square
-from cablux.core.layout.widths import body_um
+from cablux.core.counts.squares import compare_squares, matched_square
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.row_search import row_answers
 
 from .pieces import ground, panel, throw
 from .strategies import piece_of

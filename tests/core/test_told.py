@@ -9,15 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
+from cablux.core.counts.swatch_adviser import swatch_size
 from cablux.core.errors import IllegalPiece
 from cablux.core.gauge import Gauge
 from cablux.core.gauge.reading import Part, Reading, reading_worth
-from cablux.core.layout.adviser import swatch_size
-from cablux.core.layout.heights import plan_rows
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Face
 from cablux.core.pattern.chartwords import chart_words
 from cablux.core.pattern.facts import pattern_facts
+from cablux.core.rows.heights import plan_rows
 
 from .pieces import PLAIN
 from .strategies import charts, pieces

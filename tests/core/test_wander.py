@@ -11,11 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.piece import Border, Piece
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.wander import wander_angle, worked_view
-from cablux.core.layout.widths import body_row_um, segment_um
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.widths import body_row_um, segment_um
+from cablux.core.rows.shaped_band import shape_band, worked_view
+from cablux.core.shaping.wander import wander_angle
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
 from tests.knitter import knit_pattern

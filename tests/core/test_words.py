@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.piece import Border, library_segment
 from cablux.core.notation import Side, faces, mirrored_row, parse_ops, wrong_side_row
 from cablux.core.pattern import CHANGES, compile_piece
 from cablux.core.pattern.howto import how_to, ways_to_work
@@ -23,6 +22,8 @@ from cablux.core.pattern.words import (
     plain_hint,
     row_words,
 )
+from cablux.core.piece.border import Border
+from cablux.core.piece.segment import library_segment
 from cablux.service.exchange.project_file import fresh_project
 from cablux.service.pattern.plain_text import file_text
 

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import pytest
 
-from cablux.core.layout.joins import join_lengths
+from cablux.core.garment.joins import join_lengths
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.cloth_outline import cloth_outline, line_um

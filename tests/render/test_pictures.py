@@ -9,12 +9,12 @@ from xml.etree import ElementTree
 import pytest
 from hypothesis import given
 
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.fabric.draw_in import relaxed_tile
-from cablux.core.layout.caston import plan_cast_on
-from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Side, parse_op, parse_ops
 from cablux.core.notation.names import NAMED
+from cablux.core.piece.widths import body_um, segment_um
 from cablux.render.chart import CELL, MARGIN, ChartLine, ChartPart, chart_svg, symbol_svg
 from cablux.render.chart_cuts import sheet_views
 from cablux.render.fan import draw_fan

@@ -7,9 +7,9 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.shaped import plan_stations
-from cablux.core.layout.widths import body_um, segment_um
+from cablux.core.piece.widths import body_um, segment_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.shaped_band import plan_stations
 from cablux.render.outline import outline_of
 from cablux.render.schematic import draw_schematic
 from cablux.service.shaped_projects import joins_of, new_project

@@ -11,16 +11,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cablux.core.counts.arrange import ready_arrangements
+from cablux.core.counts.program import grows_sideways
+from cablux.core.counts.squares import compare_squares, matched_square
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.arrange import ready_arrangements
-from cablux.core.layout.piece import BandView, Piece
-from cablux.core.layout.problems import piece_problems
-from cablux.core.layout.program import grows_sideways
-from cablux.core.layout.rowsearch import panel_alignment
-from cablux.core.layout.squares import compare_squares, matched_square
-from cablux.core.layout.widths import body_um, segment_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.piece import BandView, Piece
+from cablux.core.piece.problems import piece_problems
+from cablux.core.piece.widths import body_um, segment_um
+from cablux.core.rows.row_search import panel_alignment
 from cablux.demo.loader import THROW, load_demo
 from cablux.render.rowpicture import rows_svg
 from cablux.render.stack import draw_stack

@@ -10,10 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.widths import body_um
-from cablux.core.shapes.knitted_bands import hole_rows
-from cablux.core.shapes.sizes import BODIES
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.shaped_band import shape_band
+from cablux.core.shapes.bodies.garment_sizes import BODIES
+from cablux.core.shapes.sweater.knitted_bands import hole_rows
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import shape_cautions
 from tests.knitter import Row

@@ -6,8 +6,8 @@ import re
 
 import pytest
 
-from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY
+from cablux.core.piece.widths import body_um
 from cablux.demo.loader import load_demo
 from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices

@@ -13,10 +13,10 @@ from typer.testing import CliRunner
 
 from cablux.cli import app
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.piece import Piece
 from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.piece import Piece
+from cablux.core.rows.heights import plan_rows
 from cablux.core.tracking import Question, whereabouts
 from cablux.demo.loader import DEMO
 from cablux.service.chair import find_place

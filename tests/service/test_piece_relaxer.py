@@ -9,11 +9,13 @@ import numpy as np
 import pytest
 
 from cablux.core.errors import IllegalPiece
-from cablux.core.layout.piece import Border, Piece, library_segment
-from cablux.core.layout.widths import body_um
 from cablux.core.pattern import cloth as cloth_module
 from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.widths import body_um
 from cablux.render.visible_loops import visible_loops
 from cablux.service.cloth.piece_relaxer import PieceRelaxer, facts_at
 from cablux.service.errors import NotFound

@@ -13,15 +13,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import event
 
+from cablux.core.counts.arrange import IN_ORDER
 from cablux.core.errors import CabluxError, IllegalPiece
-from cablux.core.layout.arrange import IN_ORDER
-from cablux.core.layout.piece import is_symmetric
-from cablux.core.layout.problems import piece_problems
-from cablux.core.layout.rowsearch import row_answers
-from cablux.core.layout.segment import bare_sides
-from cablux.core.layout.widths import body_um
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.problems import piece_problems
+from cablux.core.piece.segment import bare_sides
+from cablux.core.piece.symmetry import is_symmetric
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.row_search import row_answers
 from cablux.core.tracking import Progress
 from cablux.demo.loader import DEMO, prepare_demo
 from cablux.service import squares
@@ -83,7 +83,7 @@ def test_the_published_schema_is_the_one_in_use():
         ({"name": "  "}, "“name”"),
         ({"name": "<b>bold</b>"}, "“name” must be plain words"),
         ({"unit": "furlong"}, "“unit”"),
-        ({"cablux": 4}, "“cablux”"),
+        ({"cablux": 5}, "“cablux”"),
         ({"size": {"width": 40, "height": 60}}, "“size.tolerance” is missing"),
         ({"size": {"width": "40", "height": 60, "tolerance": 2}}, "“size.width”"),
         ({"bands": []}, "“bands”"),

@@ -11,24 +11,28 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
+from cablux.core.garment.joins import join_problems
+from cablux.core.garment.silhouette import silhouette
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.caston import plan_cast_on
-from cablux.core.layout.joins import join_problems
-from cablux.core.layout.piece import Band, Border, Piece, is_symmetric
-from cablux.core.layout.segment import library_segment
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.short_rows import raised_rows
-from cablux.core.layout.silhouette import silhouette
-from cablux.core.layout.tied import with_tied_band
-from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.library import LIBRARY
+from cablux.core.needle.schedule import mixed_schedule
+from cablux.core.needle.stations import Station
 from cablux.core.notation import Crossing
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import library_segment
+from cablux.core.piece.symmetry import is_symmetric
+from cablux.core.piece.tied import with_tied_band
+from cablux.core.piece.widths import body_row_um, body_um
+from cablux.core.rows.shaped_band import shape_band
 from cablux.core.shapes import Wanted, find_shape, read_answers
-from cablux.core.shapes.raglan_plan import split_neck
-from cablux.core.shapes.sizes import BODIES
-from cablux.core.shaping.outline import Section, Shaping, Station
-from cablux.core.shaping.schedule import mixed_schedule
+from cablux.core.shapes.bodies.garment_sizes import BODIES
+from cablux.core.shapes.raglan.raglan_plan import split_neck
+from cablux.core.shaping import SectionShaped, ShortRowed
+from cablux.core.shaping.sections import Section
+from cablux.core.shaping.short_rows import raised_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import join_sentences, project_words
 from cablux.service.projects.changes import on_piece
@@ -224,7 +228,7 @@ def test_short_rows_reach_further_on_both_sides_by_turns() -> None:
     begin = Station("begin", 300.0)
 
     def short(*rows: tuple[int, int]) -> Piece:
-        shaping = Shaping((begin, begin), short=rows)
+        shaping = ShortRowed(stations=(begin, begin), rows=rows)
         own = Band(band.own, shaping=shaping)
         bare = Border(rows=0)
         return Piece("x", 300.0, 50.0, Evidence(Gauge(20.0, 28.0)), (own,), bottom=bare, top=bare)
@@ -243,7 +247,7 @@ def test_an_odd_stitch_is_made_where_there_is_room_for_it() -> None:
     """From 1 of 22 columns to all: 10 lie to the right of it and 11 to the left."""
     own = (library_segment("background", "stockinette", 22), library_segment("background", "garter", 6))
     stations = (Station("begin", 100.0, row=0), Station("end", 200.0, row=24))
-    shaping = Shaping(stations, sections=(Section(0, 0, (1, -1), name="gore"),))
+    shaping = SectionShaped(stations=stations, sections=(Section(0, 0, (1, -1), name="gore"),))
     bare = Border(rows=0)
     piece = Piece(
         "x", 200.0, 100.0, Evidence(Gauge(20.0, 28.0)), (Band(own, shaping=shaping),), bottom=bare, top=bare, round=True

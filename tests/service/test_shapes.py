@@ -10,18 +10,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.garment.joins import join_lengths, way_round_um
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.joins import join_lengths, way_round_um
-from cablux.core.layout.plane import Plane
-from cablux.core.layout.room import meeting_rows
-from cablux.core.layout.rowsearch import row_answers
-from cablux.core.layout.stations import station_um
-from cablux.core.layout.widths import body_row_um, body_um
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.widths import body_row_um, body_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.row_room import meeting_rows
+from cablux.core.rows.row_search import row_answers
 from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
-from cablux.core.shapes.corner import corner_geometry
+from cablux.core.shapes.things.corner import corner_geometry
 from cablux.service.exchange import read_project
 from cablux.service.gauge import add_measure
 from cablux.service.pattern import file_text, project_words
@@ -224,7 +222,7 @@ def test_a_width_measured_on_a_shaped_piece_is_that_of_the_columns_that_live() -
     shaping = view.shaping
     assert shaping is not None
     row = 40
-    wide = station_um(Plane(view), shaping, compile_piece(piece).row(row).after) / 10_000.0
+    wide = shaping.width_um(view, compile_piece(piece).row(row).after) / 10_000.0
     for factor in (1.0, 1.1):
         measured = add_measure(row, "width", (round(factor * wide, 2),), "washed", on_needle=False)(file)
         after = body_um(view, measured.piece().outlook) / body_um(view, piece.outlook)

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.layout.caston import plan_cast_on
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile
 from cablux.service.grading import GradedSize, grade_project, together

@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
-from cablux.core.layout.widths import body_row_um, body_um
-from cablux.core.shapes.sizes import BODIES
-from cablux.core.shapes.sweater_asks import SHOULDERS
+from cablux.core.piece.widths import body_row_um, body_um
+from cablux.core.shapes.bodies.garment_sizes import BODIES
+from cablux.core.shapes.sweater.sweater_asks import SHOULDERS
 from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile, read_project

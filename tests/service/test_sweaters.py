@@ -12,13 +12,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
+from cablux.core.garment.joins import Join, PieceEdge, join_lengths, join_problems
 from cablux.core.gauge import Evidence, Gauge
-from cablux.core.layout.joins import Join, PieceEdge, join_lengths, join_problems
-from cablux.core.layout.piece import Band, Border, Piece
-from cablux.core.layout.segment import Segment, library_segment
-from cablux.core.layout.widths import body_row_um, body_um
-from cablux.core.shapes.sizes import BODIES
-from cablux.core.shapes.sweater_asks import CUTS, SHOULDERS, SLEEVES
+from cablux.core.piece.border import Border
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.widths import body_row_um, body_um
+from cablux.core.shapes.bodies.garment_sizes import BODIES
+from cablux.core.shapes.sweater.sweater_asks import CUTS, SHOULDERS, SLEEVES
 from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words

@@ -12,24 +12,24 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.errors import CabluxError, IllegalPiece
-from cablux.core.layout.caston import plan_cast_on
-from cablux.core.layout.follow import follow_parts
-from cablux.core.layout.heights import plan_rows
-from cablux.core.layout.holders import holder_problems
-from cablux.core.layout.joins import join_problems
-from cablux.core.layout.parts import PartEnd
-from cablux.core.layout.piece import Band, Piece
-from cablux.core.layout.segment import Segment, library_segment
-from cablux.core.layout.shaped import shape_band
-from cablux.core.layout.stretch import stretched_um
-from cablux.core.layout.tied import with_tied_band
-from cablux.core.layout.widths import body_um
+from cablux.core.garment.follow import follow_parts
+from cablux.core.garment.holders import holder_problems
+from cablux.core.garment.joins import join_problems
 from cablux.core.library import LIBRARY
 from cablux.core.notation import Crossing
 from cablux.core.pattern import compile_piece
+from cablux.core.piece.parts import PartEnd
+from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.segment import Segment, library_segment
+from cablux.core.piece.stretch import stretched_um
+from cablux.core.piece.tied import with_tied_band
+from cablux.core.piece.widths import body_um
+from cablux.core.rows.heights import plan_rows
+from cablux.core.rows.shaped_band import shape_band
 from cablux.core.shapes import SHAPES
-from cablux.core.shapes.crowns import crown_rows
+from cablux.core.shapes.things.crowns import crown_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import joins_of, new_project, shape_cautions

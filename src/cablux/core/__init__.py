@@ -20,59 +20,60 @@ from importlib import import_module
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from .counts.clash import explain_clash
+    from .counts.solver import solve_answers
+    from .ends.cast_on import plan_cast_on
+    from .ends.transition import increase_rows
     from .fabric.draw_in import compute_draw_in
     from .gauge import Evidence, Gauge, Reading, estimate
-    from .layout.caston import plan_cast_on
-    from .layout.clash import explain_clash
-    from .layout.heights import plan_rows
-    from .layout.piece import Band, BandView, Border, Piece
-    from .layout.problems import checked_piece
-    from .layout.segment import Segment, library_segment
-    from .layout.solver import solve_answers
-    from .layout.transition import increase_rows
     from .library import LIBRARY, Pattern, find_pattern
+    from .needle.spread import even_runs
     from .notation import Chart, audit_chart, crossing, format_chart, lint_chart, parse_chart, parse_ops
     from .notation.crossings import permute_crossing
     from .pattern import WorkedPattern, compile_piece
     from .pattern.cloth import relax_pattern
     from .pattern.words import pattern_words, row_words
-    from .shaping.spread import even_runs
+    from .piece.border import Border
+    from .piece.piece import Band, BandView, Piece
+    from .piece.problems import checked_piece
+    from .piece.segment import Segment, library_segment
+    from .rows.heights import plan_rows
 
 _HOME = {
-    "Band": "layout.piece",
-    "BandView": "layout.piece",
-    "Border": "layout.piece",
+    "Band": "piece.piece",
+    "BandView": "piece.piece",
+    "Border": "piece.piece",
     "Chart": "notation",
     "Evidence": "gauge",
     "Gauge": "gauge",
     "LIBRARY": "library",
     "Pattern": "library",
-    "Piece": "layout.piece",
+    "Piece": "piece.piece",
     "Reading": "gauge",
-    "Segment": "layout.segment",
+    "Segment": "piece.segment",
     "WorkedPattern": "pattern",
     "audit_chart": "notation",
-    "checked_piece": "layout.problems",
+    "checked_piece": "piece.problems",
     "compile_piece": "pattern",
     "compute_draw_in": "fabric.draw_in",
     "crossing": "notation",
     "estimate": "gauge",
-    "even_runs": "shaping.spread",
-    "explain_clash": "layout.clash",
+    "even_runs": "needle.spread",
+    "explain_clash": "counts.clash",
     "find_pattern": "library",
     "format_chart": "notation",
-    "increase_rows": "layout.transition",
-    "library_segment": "layout.segment",
+    "increase_rows": "ends.transition",
+    "library_segment": "piece.segment",
     "lint_chart": "notation",
     "parse_chart": "notation",
     "parse_ops": "notation",
     "pattern_words": "pattern.words",
     "permute_crossing": "notation.crossings",
-    "plan_cast_on": "layout.caston",
-    "plan_rows": "layout.heights",
+    "plan_cast_on": "ends.cast_on",
+    "plan_rows": "rows.heights",
     "relax_pattern": "pattern.cloth",
     "row_words": "pattern.words",
-    "solve_answers": "layout.solver",
+    "solve_answers": "counts.solver",
 }
 
 __all__ = [

@@ -5,7 +5,7 @@ CabluxError (ValueError)
 ├── AmbiguousText    it can be read in more than one way
 ├── IllegalChart     it reads, but the stitches do not add up
 ├── IllegalPiece     a layout or measure that cannot be knitted
-│   └── UnmadeJoin   edges that cannot be joined so (in layout.joins)
+│   └── UnmadeJoin   edges that cannot be joined so (in garment.joins)
 ├── Infeasible       wishes that cannot hold together
 └── OutOfTime        not found in the time it was given, which does not mean that there is none
 """

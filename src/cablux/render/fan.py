@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from ..core.layout.piece import BandView
-from ..core.layout.widths import body_um, eighty_um, plain_um, segment_um
+from ..core.piece.piece import BandView
+from ..core.piece.widths import body_um, eighty_um, plain_um, segment_um
 from ..core.units import MM_PER, Unit
 from .relief import segment_query
 from .strokes import SCALE

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from functools import partial
 from itertools import groupby, pairwise
 
-from ..core.layout.joins import Join, PieceEdge, edge_um, rows_between
-from ..core.layout.piece import Piece
-from ..core.layout.silhouette import Side, edge_path, end_path, silhouette
+from ..core.garment.joins import Join, PieceEdge, edge_um, rows_between
+from ..core.garment.silhouette import Side, edge_path, end_path, silhouette
 from ..core.pattern.cloth_outline import ClothOutline, line_um
+from ..core.piece.piece import Piece
 from ..core.units import Unit
 from .outline import outline_of
 from .svg import Element, Point, picture_root

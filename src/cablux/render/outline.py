@@ -6,13 +6,12 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..core.layout.caston import plan_cast_on
-from ..core.layout.heights import plan_rows
-from ..core.layout.piece import BandView, Piece
-from ..core.layout.shaped import ShapedBand, plan_stations, shape_band
-from ..core.layout.silhouette import Slice, silhouette
-from ..core.layout.wander import worked_view
-from ..core.layout.widths import body_um, segment_um
+from ..core.ends.cast_on import plan_cast_on
+from ..core.garment.silhouette import Slice, silhouette
+from ..core.piece.piece import BandView, Piece
+from ..core.piece.widths import body_um, segment_um
+from ..core.rows.heights import plan_rows
+from ..core.rows.shaped_band import ShapedBand, plan_stations, shape_band, worked_view
 from ..core.units import Unit, length_text
 from .svg import Point
 
@@ -71,7 +70,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
                     said += f" (wanted {length_text(s.station.width_mm, unit)})"
                 if not labels or labels[-1][1] != said:  # two places of one width, one above the other, are told once
                     labels.append((at + s.at_um, said))
-            panels += _shaped(view, half, at) if not view.shaping.short else []
+            panels += _shaped(view, half, at) if not view.shaping.slopes else []
         at += band.height_um
     if piece.top.rows:
         high = rows.top * rows.top_row_um
@@ -124,7 +123,7 @@ def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
     found = shape_band(view)
     row_um = found.stations.stations[-1].at_um / max(1, found.rows)
     out: list[PanelArea] = []
-    if view.shaping is not None and not view.shaping.sections:
+    if view.shaping is not None and not view.shaping.in_sections:
         return _upright(found, at, row_um)
     for place, s in enumerate(view.segments):
         worked = [r for r, numbers in enumerate(found.numbers) if numbers[place] > 0]

@@ -16,8 +16,8 @@ from numpy.typing import NDArray
 from ..core.fabric.draw_in import model_fingerprint, relaxed_tile
 from ..core.fabric.network import Floats
 from ..core.fabric.relax import Relaxed
-from ..core.layout.segment import Role, Segment
 from ..core.notation import Chart
+from ..core.piece.segment import Role, Segment
 from .light import bump_tone, leg_tone
 from .strokes import SCALE, arc_path, drop_path, new_path, shine_path
 from .svg import Element, number, picture_root

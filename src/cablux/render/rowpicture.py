@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..core.layout.rowsearch import Alignment, Strip
+from ..core.rows.row_search import Alignment, Strip
 from .svg import Element, number, picture_root
 
 _NAME, _STRIP, _LEFT, _RIGHT = 170.0, 20.0, 8.0, 24.0

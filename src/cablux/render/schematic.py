@@ -6,12 +6,12 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 
-from ..core.layout.joins import Join, PieceEdge, way_round_um
-from ..core.layout.piece import Piece
-from ..core.layout.silhouette import end_path
+from ..core.garment.joins import Join, PieceEdge, way_round_um
+from ..core.garment.silhouette import end_path, own_outline
+from ..core.piece.piece import Piece
 from ..core.units import Unit, length_text
-from .bend_schematic import draw_bend_schematic
 from .outline import Outline, outline_of
+from .own_schematic import draw_own_schematic
 from .svg import Element, Point, picture_root
 
 Placing = Callable[[float, float], Point]
@@ -30,9 +30,9 @@ def draw_schematic(
     `place`: where the piece stands among those that the joins speak of.
     `scale`: picture units to a micrometre, where several pieces are to be drawn to one; 0 fills the picture.
     """
-    shaping = piece.bands[0].shaping
-    if shaping is not None and shaping.bend is not None:
-        return draw_bend_schematic(piece, shaping.bend, unit, bare=bare)
+    own = own_outline(piece)
+    if own is not None:
+        return draw_own_schematic(piece.name, own, unit, bare=bare, scale=scale)
     outline = outline_of(piece, unit)
     lying = piece.meets
     across, up = (outline.height, outline.widest) if lying else (outline.widest, outline.height)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..core.layout.caston import CastOnPlan
-from ..core.layout.heights import RowPlan
-from ..core.layout.piece import BandView, Piece
-from ..core.layout.widths import body_um, segment_um
+from ..core.ends.cast_on import CastOnPlan
+from ..core.piece.piece import BandView, Piece
+from ..core.piece.widths import body_um, segment_um
+from ..core.rows.heights import RowPlan
 
 WIDTH, HEIGHT = 920.0, 460.0
 _MARGIN, _LABELS = 16.0, 380.0

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import pairwise
 
+from ..core.needle.spread import count_stages, even_made, most_made
+from ..core.needle.steps import Step
 from ..core.notation import Face, Op, Stitch
 from ..core.notation.repeats import shortest_text
-from ..core.shaping.spread import count_stages, even_made, most_made
-from ..core.shaping.steps import Step
 from .errors import InvalidForm
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 from ..core.errors import CabluxError, IllegalPiece
-from ..core.layout.shaped import plan_stations
+from ..core.rows.shaped_band import plan_stations
 from ..core.shapes import Answer, Answers, Shape, in_unit
 from ..core.units import length_text
 from .exchange import ProjectFile, read_project

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
-from ..core.layout.piece import is_symmetric
 from ..core.library import LIBRARY, Pattern, find_pattern
+from ..core.piece.symmetry import is_symmetric
 from ..core.shapes import Answer, Shape, in_unit
 from .errors import NotFound
 from .exchange import ProjectFile

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..core.layout.joins import Join, join_lengths, join_problems
-from ..core.layout.piece import Piece
+from ..core.garment.joins import Join, join_lengths, join_problems
+from ..core.piece.piece import Piece
 from ..core.units import Unit, length_text
 from ..render.laid_garment import draw_garment, planned_piece
 from ..render.schematic import draw_schematic

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from ..core.layout.cautions import EASED
-from ..core.layout.joins import Join, PieceEdge
-from ..core.layout.piece import Piece
+from ..core.garment.cautions import EASED
+from ..core.garment.joins import Join, PieceEdge
 from ..core.pattern import compile_piece
 from ..core.pattern.cloth import relax_pattern
 from ..core.pattern.cloth_outline import ClothOutline, cloth_outline, line_um
+from ..core.piece.piece import Piece
 from ..core.units import length_text
 from ..render.laid_garment import draw_garment, relaxed_edge, relaxed_piece
 from .projects import Project

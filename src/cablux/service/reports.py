@@ -8,15 +8,16 @@ from typing import Any
 
 from ..core.errors import CabluxError
 from ..core.fabric.draw_in import compute_draw_in
+from ..core.garment.joins import Join, join_lengths, way_round_um
+from ..core.garment.silhouette import FinishedSize
 from ..core.gauge import Gauge
-from ..core.layout.joins import Join, join_lengths, way_round_um
-from ..core.layout.piece import BandView
 from ..core.notation import Chart
 from ..core.notation.audit import audited_chart
 from ..core.notation.grid import read_any, read_source
 from ..core.pattern import compile_piece
 from ..core.pattern.chartwords import Work, chart_words, laid_for_work
 from ..core.pattern.wording import PLAIN_WORDS, Wording
+from ..core.piece.piece import BandView
 from ..core.units import length_text
 from ..store.database import Database
 from .bench import bench_offers
@@ -108,6 +109,7 @@ def size_report(text: str) -> dict[str, Any]:
         "chance": round(n.chance, 3),
         "rows": n.rows.total,
         "height_mm": round(n.rows.height_um / 1000.0, 1),
+        **_own_size(n.size),
         "bind_off": n.cast_on.top.count,
         "bands": [
             {"rows": b.body, "segments": _segments(view)}
@@ -134,6 +136,14 @@ def size_report(text: str) -> dict[str, Any]:
     }
 
 
+def _own_size(size: FinishedSize) -> dict[str, Any]:
+    """What a piece measures where its rows do not lie level: width and height are those of its rows."""
+    if not size.across:
+        return {}
+    ways = ((size.across, size.across_um), (size.along, size.along_um))
+    return {"size": [{"name": name, "mm": round(um / 1000.0, 1)} for name, um in ways]}
+
+
 def _piece_report(file: ProjectFile, number: int) -> dict[str, Any]:
     """One piece: its counts after each row, its stations, and the parts that it is worked in."""
     own = file.opened_at(number)
@@ -154,6 +164,7 @@ def _piece_report(file: ProjectFile, number: int) -> dict[str, Any]:
         "rows": n.rows.total,
         "width_mm": round(n.width_um / 1000.0, 1),
         "height_mm": round(n.rows.height_um / 1000.0, 1),
+        **_own_size(n.size),
         "counts": counts[1:],
         "stations": station_table(piece),
         "parts": parts,

@@ -8,7 +8,6 @@ from functools import lru_cache
 from ..core.gauge import Evidence, Gauge
 from ..core.pattern import compile_piece
 from ..core.shapes import SHAPES, Shape, Wanted, read_answers
-from ..core.units import length_text
 from ..render.schematic import draw_beside, draw_schematic
 from .exchange import ProjectFile
 from .projects import piece_numbers
@@ -52,7 +51,7 @@ def preview(file: ProjectFile) -> Preview:
     found, pieces, at = shape_of(file), file.all_pieces(), main_place(file)
     file, piece = file.opened_at(file.pieces[at].number), pieces[at]
     n = piece_numbers(piece)
-    size = f"{length_text(n.width_um / 1000.0, file.unit)} by {length_text(n.rows.height_um / 1000.0, file.unit)}"
+    size = n.size.text(file.unit, by="by")
     panels = dict.fromkeys(s.name for s in piece.everything if s.is_panel)
     lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
     if piece.bands[0].shaping is not None:

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..core.errors import IllegalPiece
-from ..core.layout.holders import holder_problems
-from ..core.layout.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
-from ..core.layout.piece import Piece
-from ..core.layout.segment import Segment
+from ..core.garment.holders import holder_problems
+from ..core.garment.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
 from ..core.library import LIBRARY, Pattern, find_pattern
+from ..core.piece.piece import Piece
+from ..core.piece.segment import Segment
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
 from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
 from .errors import InvalidForm

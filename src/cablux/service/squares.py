@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ..core.counts.arrange import ready_arrangements
+from ..core.counts.squares import Match, compare_squares, matched_square
 from ..core.errors import CabluxError, IllegalPiece
-from ..core.layout.arrange import ready_arrangements
-from ..core.layout.squares import Match, compare_squares, matched_square
 from ..core.library import Pattern
 from .bench import ground_pattern
 from .forms import FormReader

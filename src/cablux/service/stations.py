@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.layout.caston import plan_cast_on
-from ..core.layout.heights import plan_rows
-from ..core.layout.piece import Piece
-from ..core.layout.shaped import plan_stations
-from ..core.layout.widths import body_um
+from ..core.ends.cast_on import plan_cast_on
+from ..core.piece.piece import Piece
+from ..core.piece.widths import body_um
+from ..core.rows.heights import plan_rows
+from ..core.rows.shaped_band import plan_stations
 
 
 def station_table(piece: Piece) -> list[dict[str, Any]]:

@@ -9,8 +9,8 @@ from urllib.parse import urlencode
 from fastapi import Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..core.layout.piece import BandView
-from ..core.layout.segment import Segment
+from ..core.piece.piece import BandView
+from ..core.piece.segment import Segment
 from ..service.bench import PieceEdit, bench_view
 from ..service.projects import Place, Project, Projects
 from .deps import PlaceDep, ProjectsDep

@@ -15,8 +15,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
-from ..core.layout.widths import segment_um
 from ..core.making import needle_text
+from ..core.piece.widths import segment_um
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
 from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
-from ..core.layout.solver import AnswerName
+from ..core.counts.solver import AnswerName
 from ..core.units import to_mm
 from ..service import bench
 from ..service.bench import added_at, bench_view

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..core.layout.piece import CastOn
+from ..core.piece.border import CastOn
 from ..service import bench
 from ..service.bench import End, border_difference, set_border
 from ..service.bench import set_making as dense

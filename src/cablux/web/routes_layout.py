@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
-from ..core.layout.piece import BandView, Gaps
 from ..core.library import find_pattern
+from ..core.piece.piece import BandView, Gaps
 from ..service import bench
 from ..service.bench import bench_view
 from ..service.forms import FormReader

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from ..core.layout.segment import MOST_GUTTER, Role, Segment
+from ..core.piece.segment import MOST_GUTTER, Role, Segment
 from ..core.practice import ROWS_TO_STITCHES
 from ..render.bars_picture import BarKind, bars_svg
 from ..render.yarn import UNDYED, Yarn

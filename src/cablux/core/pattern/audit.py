@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..layout.piece import BandView, Piece
-from ..layout.shaped import shape_band
-from ..layout.wander import worked_view
-from ..shaping.lanes import steady_counts, widest_block
-from ..shaping.lives import PLAIN_ROW, Column, RowShaping
+from ..needle.chart_columns import steady_counts, widest_block
+from ..needle.columns import PLAIN_ROW, Column, RowShaping
+from ..piece.piece import BandView, Piece
+from ..rows.shaped_band import shape_band, worked_view
 from .worked import WorkedRow
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ..needle.schedule import number_list
 from ..notation import Chart, ChartRow, Side, shortest_text, side_of, takes
 from ..notation.closing import closed_chart
 from ..notation.repeats import until_text
 from ..notation.transform import sides_facing, worked_row
 from .wording import PLAIN_WORDS, Wording
-from .words import number_list
 
 Work = Literal["flat", "round", "inside out"]
 

@@ -12,9 +12,8 @@ from ..fabric.network import Floats, Ints, Network, build_piece
 from ..fabric.profile import BandProfile, Profile, band_profile, profile_of
 from ..fabric.relax import ProgressReport, Relaxed
 from ..fabric.whole import relax_piece
-from ..layout.shaped import shape_band
-from ..layout.widths import stitch_widths
-from ..shaping.lives import Column
+from ..needle.columns import Column
+from ..rows.shaped_band import shape_band
 from .compiler import WorkedPattern
 from .worked import Section, WorkedPart, WorkedRow
 
@@ -69,28 +68,26 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
         tapers=any(b.shaping is not None for b in pattern.piece.bands),
         columns=_columns(pattern, worked) if any(p.columns for row in worked for p in row.parts) else (),
     )
-    if any(b.shaping is not None and b.shaping.bend is not None for b in pattern.piece.bands):
-        net = replace(net, tall=_tall_in_a_bend(pattern, net))
+    tall = _loop_heights(pattern, net)
+    net = net if tall is None else replace(net, tall=tall)
     relaxed = relax_piece(net, pattern.piece.estimate.gauge.ratio, progress=progress)
     parts = [np.repeat([_place(p, row.band) for p in row.parts], [p.makes for p in row.parts]) for row in worked]
     cast_on = np.repeat([_place(p, 0) for p in worked[0].parts], [p.takes for p in worked[0].parts])
     return Cloth(pattern, relaxed, np.concatenate([cast_on, *parts]).astype(np.int64))
 
 
-def _tall_in_a_bend(pattern: WorkedPattern, net: Network) -> Floats:
-    """How high each loop is where a bent band is laid straight: r / (r + d), at the distance d from its inside edge."""
+def _loop_heights(pattern: WorkedPattern, net: Network) -> Floats | None:
+    """How high each loop is, over what the model says, where a band's shaping tells it; None where none does."""
+    told = [(v, v.shaping.loop_heights(v)) for v in pattern.piece.band_views if v.shaping is not None]
+    if all(tall is None for _, tall in told):
+        return None
     out = np.ones(net.loops)
-    rows = [0, *(row.band for row in pattern.rows)]
-    for view in pattern.piece.band_views:
-        bend = view.shaping.bend if view.shaping is not None else None
-        if bend is None:
-            continue
-        each = [um / 1000.0 for um in stitch_widths(view.segments, view.outlook)]
-        across = np.cumsum(each if bend.inside == "right" else each[::-1]) - np.array(each) / 2.0
-        tall = bend.radius_mm / (bend.radius_mm + (across if bend.inside == "right" else across[::-1]))
-        here = np.flatnonzero(np.array(rows)[net.row] == view.at)
-        whole = net.counts[net.row[here]] == view.stitches
-        out[here[whole]] = tall[net.place[here[whole]]]
+    rows = np.array([0, *(row.band for row in pattern.rows)])
+    for view, tall in told:
+        if tall is not None:
+            here = np.flatnonzero(rows[net.row] == view.at)
+            whole = net.counts[net.row[here]] == view.stitches
+            out[here[whole]] = np.array(tall)[net.place[here[whole]]]
     return out
 
 

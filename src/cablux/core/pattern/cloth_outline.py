@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from ..layout.silhouette import widest_um
+from ..garment.silhouette import widest_um
 from .cloth import BAND, Cloth
 
 TOGETHER = 8

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
+from ..ends.cast_on import CastOnPlan, plan_cast_on
 from ..errors import IllegalPiece
-from ..layout.caston import CastOnPlan, plan_cast_on
-from ..layout.heights import RowPlan, plan_rows
-from ..layout.piece import Piece
-from ..layout.problems import checked_piece
 from ..notation import BindOff, CastOnLoop, DoubleStitch, Face, Turn, WrapTurn, faces, takes
+from ..piece.piece import Piece
+from ..piece.problems import checked_piece
+from ..rows.heights import RowPlan, plan_rows
 from .audit import audit_columns, audit_worked_rows
 from .rowmaker import RowMaker
 from .worked import WorkedRow

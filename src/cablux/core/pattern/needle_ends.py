@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import accumulate, pairwise
 
-from ..layout.piece import BandView
 from ..notation import Crossing, HalfCrossing
+from ..piece.piece import BandView
 
 
 @dataclass(frozen=True)

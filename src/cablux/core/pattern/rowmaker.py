@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from ..layout.borders import border_chart, border_repeats, runs_through
-from ..layout.caston import CastOnPlan, EdgePlan
-from ..layout.heights import BandRows, RowPlan, chart_offset
-from ..layout.piece import BandView, Piece, Segment
-from ..layout.shaped import shape_band
-from ..layout.transition import Transition
-from ..layout.wander import worked_view
+from ..ends.borders import border_chart, border_repeats, runs_through
+from ..ends.cast_on import CastOnPlan, EdgePlan
+from ..ends.transition import Transition
+from ..needle.chart_columns import Lane
+from ..needle.columns import PLAIN_ROW, RowShaping
+from ..needle.needle import LaneRow, Needle
+from ..needle.steps import Step
 from ..notation import Face, Op, Side, faces, side_of, takes
-from ..shaping.lanes import Lane
-from ..shaping.lives import PLAIN_ROW, RowShaping
-from ..shaping.needle import LaneRow, Needle
-from ..shaping.steps import Step
+from ..piece.piece import BandView, Piece
+from ..piece.segment import Segment
+from ..rows.heights import BandRows, RowPlan, chart_offset
+from ..rows.shaped_band import shape_band, worked_view
 from .worked import Section, WorkedPart, WorkedRow
 
 
@@ -180,9 +180,7 @@ class RowMaker:
         """The rows of a band that changes its count: worked on its living loops."""
         view = worked_view(self.piece.band_views[band])
         found = shape_band(view)
-        needle = Needle(
-            found.plane.lanes, found.lives.first, clear=bool(view.shaping and view.shaping.sewn), narrow=True
-        )
+        needle = Needle(found.plane.lanes, found.lives.first, clear=found.shaping.keeps_clear, narrow=True)
         yield from self.on_needle(view, needle, zip(found.numbers, found.lives.rows, strict=True), told=True)
 
     def steady(self, band: int, rows: int) -> Iterator[WorkedRow]:

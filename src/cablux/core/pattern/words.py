@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from itertools import accumulate, pairwise
+from itertools import accumulate
 from typing import Literal
 
-from ..layout.edgerows import edge_rows
-from ..layout.heights import first_row
-from ..layout.mirrored import mirrored_piece
-from ..layout.piece import BandView
-from ..layout.shaped import shape_band
-from ..layout.wander import worked_view
+from ..ends.edge_short_rows import edge_rows
+from ..needle.schedule import number_list
 from ..notation import Face, Side, Stitch
-from ..shaping.schedule import ordinal
+from ..piece.mirrored import mirrored_piece
+from ..piece.piece import BandView
+from ..rows.heights import first_row
+from ..rows.shaped_band import shape_band, worked_view
 from .compiler import WorkedPattern, compile_piece
 from .wording import PLAIN_WORDS, Wording
 from .worked import CHANGES, Section, WorkedPart, WorkedRow
@@ -26,8 +25,6 @@ NO_MIRROR = (
     "those of the right hand: worked left-handed they make its picture in a mirror. Where two pieces mirror each "
     "other, take the rows of the other one."
 )
-WRITTEN_OUT = 24
-"""Our choice: so many numbers in even steps are all written; of more the step is named, so that none is guessed."""
 
 
 @dataclass(frozen=True)
@@ -86,16 +83,6 @@ class WordsSection:
             return self.section.removesuffix(" rows").capitalize()
         more = self.rows[-1].after - self.before
         return "Increase" if more > 0 else "Decrease" if more < 0 else "Change"
-
-
-def number_list(numbers: tuple[int, ...]) -> str:
-    """`2, 4, 6`; from three in a run `2–7`; of very many in even steps `2, 4, … 98, every 2nd`."""
-    if len(numbers) >= 3 and all(b - a == 1 for a, b in pairwise(numbers)):
-        return f"{numbers[0]}–{numbers[-1]}"
-    steps = {b - a for a, b in pairwise(numbers)}
-    if len(numbers) > WRITTEN_OUT and len(steps) == 1:
-        return f"{numbers[0]}, {numbers[1]}, … {numbers[-1]}, every {ordinal(*steps)}"
-    return ", ".join(map(str, numbers))
 
 
 def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers | None = None) -> str:
@@ -237,7 +224,7 @@ def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:
 def holder_note(pattern: WorkedPattern, band: int) -> str:
     """Whose stitches are put on holders, row by row; empty where none are."""
     view = pattern.piece.band_views[band]
-    if view.shaping is None or not view.shaping.holders:
+    if view.shaping is None or not view.shaping.put_aside:
         return ""
     first = first_row(view)
     rows = [first + at for at, row in enumerate(shape_band(view).lives.rows) if row.held]
@@ -250,7 +237,7 @@ def held_in(pattern: WorkedPattern, number: int) -> str:
     if view.shaping is None or not any(p.held for p in pattern.row(number).parts):
         return ""
     here = [at for at, s in enumerate(shape_band(view).stations.stations) if s.row == number - first_row(view)]
-    names = [h.name for h in sorted(view.shaping.holders, key=lambda h: h.section) if h.station in here]
+    names = [aside.name for aside in view.shaping.put_aside if aside.station in here]
     if not names:
         return ""
     return f"the stitches to hold are, from the right, those of the {', then those of the '.join(names)}."

@@ -7,10 +7,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..gauge import Measure
-from ..layout.segment import Segment, proposed_gutter
-from ..layout.widths import segment_um
 from ..library import Pattern
-from ..shaping.outline import ALL, Section, Shaping, Station
+from ..needle.stations import Station
+from ..piece.segment import Segment, proposed_gutter
+from ..piece.widths import segment_um
+from ..shaping.manner import CUT_PANELS
+from ..shaping.sections import ALL, Section, SectionShaped
 
 
 def panel_half(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
@@ -49,7 +51,7 @@ def halves_drawn_in(
     around: float,
     row_um: float,
     flat: bool = False,
-) -> Shaping:
+) -> SectionShaped:
     """Both halves, each from one segment to another, are drawn in at both ends to a `part`, and grafted together.
 
     To the middle of the way every second round, then every round (common practice); flat, in right-side rows alone.
@@ -66,4 +68,4 @@ def halves_drawn_in(
     else:
         stations = [begin, Station("Every round from here", 0.7 * around, slow * row_um / 1000.0), last]
         sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
-    return Shaping(tuple(stations), sections=sections, whole_panels=False)
+    return SectionShaped(stations=tuple(stations), sections=sections, manner=CUT_PANELS)

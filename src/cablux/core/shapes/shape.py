@@ -6,13 +6,15 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations
 
+from ..counts.arrange import in_their_order, ready_arrangements
 from ..errors import Infeasible
+from ..garment.joins import Join
 from ..gauge import Evidence
-from ..layout.arrange import in_their_order, ready_arrangements
-from ..layout.joins import Join
-from ..layout.piece import Band, Border, Piece, is_symmetric
-from ..layout.segment import Segment, proposed_gutter
 from ..library import Pattern, find_pattern
+from ..piece.border import Border
+from ..piece.piece import Band, Piece
+from ..piece.segment import Segment, proposed_gutter
+from ..piece.symmetry import is_symmetric
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize
 

@@ -6,13 +6,13 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ...core.counts.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
+from ...core.counts.solver import solve_answer
 from ...core.errors import IllegalPiece, Infeasible
-from ...core.layout.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.problems import SIZE_MM
-from ...core.layout.segment import Segment, proposed_gutter
-from ...core.layout.solver import solve_answer
 from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.piece.piece import BandView, Piece
+from ...core.piece.problems import SIZE_MM
+from ...core.piece.segment import Segment, proposed_gutter
 from ...core.units import Unit, from_mm, to_mm
 from ..errors import NotFound
 from ..forms import FormReader

@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ...core.counts.clash import WishClash, explain_clash
+from ...core.counts.count_model import Goal
+from ...core.counts.integer import Doubt
+from ...core.counts.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
 from ...core.errors import Infeasible
-from ...core.layout.clash import WishClash, explain_clash
-from ...core.layout.count_model import Goal
-from ...core.layout.integer import Doubt
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.rowsearch import row_answers
-from ...core.layout.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
-from ...core.layout.widths import body_sd_um, body_um, chance_within
+from ...core.piece.piece import BandView, Piece
+from ...core.piece.widths import body_sd_um, body_um, chance_within
+from ...core.rows.row_search import row_answers
 from ...core.units import Unit, length_text
 from ..errors import NotFound
 from .segment_edits import PieceEdit, band_view, in_band

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, BandView, Piece
-from ...core.layout.segment import SIDES, Segment, proposed_gutter
 from ...core.library import Pattern, find_pattern
+from ...core.piece.piece import Band, BandView, Piece
+from ...core.piece.segment import SIDES, Segment, proposed_gutter
 from .segment_edits import GROUND, PieceEdit, band_view, ground_segment, in_band, place_checked, set_sides
 
 BESIDE = 4  # our choice: stitches of ground between two panels put side by side

@@ -6,10 +6,11 @@ from dataclasses import replace
 from typing import Literal
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, Border, Gaps, Piece
-from ...core.layout.segment import Segment
-from ...core.layout.tied import with_tied_band
 from ...core.library import find_pattern
+from ...core.piece.border import Border
+from ...core.piece.piece import Band, Gaps, Piece
+from ...core.piece.segment import Segment
+from ...core.piece.tied import with_tied_band
 from ...core.practice import edge_stitches
 from ..errors import NotFound
 from .segment_edits import PieceEdit

@@ -11,12 +11,12 @@ from dataclasses import replace
 from typing import Literal
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, BandView, Piece
-from ...core.layout.problems import MAX_STITCHES
-from ...core.layout.segment import Segment, proposed_gutter
-from ...core.layout.tied import with_tied_band
-from ...core.layout.widths import segment_unit
 from ...core.library import Pattern
+from ...core.piece.piece import Band, BandView, Piece
+from ...core.piece.problems import MAX_STITCHES
+from ...core.piece.segment import Segment, proposed_gutter
+from ...core.piece.tied import with_tied_band
+from ...core.piece.widths import segment_unit
 from ..errors import NotFound
 
 PieceEdit = Callable[[Piece], Piece]

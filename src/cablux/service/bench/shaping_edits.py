@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ...core.errors import IllegalPiece
-from ...core.layout.piece import Band, BandView, Piece
-from ...core.layout.plane import Plane
-from ...core.layout.sections import section_counts
-from ...core.layout.shaped import plan_stations, shape_band
-from ...core.layout.stations import StationCount
-from ...core.pattern.inpattern import PatternStretch, section_names, stretches_in_pattern
-from ...core.shaping.lives import INCREASES
-from ...core.shaping.outline import ALL, EDGES, LEANS, Bend, Section, Shaping, Station, Step
-from ...core.shaping.schedule import Rate
+from ...core.needle.columns import INCREASES
+from ...core.needle.schedule import Rate
+from ...core.needle.stations import PatternStretch, Station, StationCount
+from ...core.pattern.inpattern import stretches_in_pattern
+from ...core.piece.piece import Band, BandView, Piece, Shaping
+from ...core.rows.shaped_band import plan_stations, shape_band
+from ...core.shaping import Bent, EdgeShaped, SectionShaped
+from ...core.shaping.edge_steps import Step
+from ...core.shaping.manner import EDGES, LEANS, Manner
+from ...core.shaping.section_words import section_names
+from ...core.shaping.sections import ALL, Section
 from ...core.units import Unit, to_mm
 from ..forms import FormReader
 from .segment_edits import PieceEdit, in_band
@@ -69,7 +71,8 @@ def shaping_view(view: BandView) -> ShapingView | None:
         return None
     plan = plan_stations(view)
     many = len(view.shaping.stations) - 1
-    given = [*view.shaping.rates, *((),) * many][:many]
+    own = view.shaping.rates if isinstance(view.shaping, EdgeShaped | SectionShaped) else ()
+    given = [*own, *((),) * many][:many]
     typed = tuple(", ".join(f"{r.every}×{r.times}" for r in rates) for rates in given)
     strays = max((s.schedule.strays for s in plan.stretches), default=0.0)
     sections = _alike(view, view.shaping)
@@ -77,22 +80,16 @@ def shaping_view(view: BandView) -> ShapingView | None:
 
 
 def _alike(view: BandView, shaping: Shaping) -> tuple[AlikeSections, ...]:
-    if not shaping.sections:
+    if not isinstance(shaping, SectionShaped):
         return ()
     found: dict[tuple[object, ...], list[int]] = {}
-    counts = section_counts(Plane(view), shaping)
+    counts = shaping.asked(view).counts()
     for at, section in enumerate(shaping.sections):
         held = any(h.section == at for h in shaping.holders)
         key = (section.edges, section.counts, counts[at], at if held else -1)
         found.setdefault(key, []).append(at)
-    return tuple(
-        AlikeSections(
-            section_names(shaping, places),
-            tuple(places),
-            counts[places[0]],
-        )
-        for places in found.values()
-    )
+    names = {places[0]: section_names(shaping.sections, shaping.holders, places) for places in found.values()}
+    return tuple(AlikeSections(names[places[0]], tuple(places), counts[places[0]]) for places in found.values())
 
 
 def begin_shaping(band: int) -> PieceEdit:
@@ -101,7 +98,7 @@ def begin_shaping(band: int) -> PieceEdit:
     def shaped(view: BandView, now: Band) -> Band:
         width, height = view.piece.width_mm, view.piece.height_mm
         stations = (Station("Below", width), Station("Above", 0.7 * width, at_mm=0.8 * height))
-        return replace(now, shaping=Shaping(stations), rows=0)
+        return replace(now, shaping=EdgeShaped(stations=stations), rows=0)
 
     return in_band(band, shaped)
 
@@ -130,47 +127,60 @@ def type_shaping(band: int, typed: Mapping[str, str], unit: Unit) -> PieceEdit:
 
 def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
     form = FormReader()
-    stations = []
-    for i, s in enumerate(shaping.stations):
-        width, at, count = (typed.get(f"{name}-{i}", "").strip() for name in ("width", "at", "count"))
-        changed = s
-        if width:
-            changed = replace(changed, width_mm=to_mm(form.number(width, f"{s.name}: width", f"width-{i}"), unit))
-        if at and not s.paced and s.row is None:
-            height = 0.0 if at in ("0", "0.0") else form.number(at, f"{s.name}: height", f"at-{i}")
-            changed = replace(changed, at_mm=to_mm(height, unit))
-        if f"count-{i}" in typed:
-            stitches = form.count(count, f"{s.name}: stitches", f"count-{i}", most=1500) if count else 0
-            changed = replace(changed, count=stitches)
-        stations.append(changed)
-    sections = tuple(_section(form, typed, shaping, at) for at in range(len(shaping.sections)))
-    edges = form.choice(typed.get("edges", shaping.edges), "Shaped", "edges", EDGES)
-    increase = form.choice(typed.get("increase", shaping.increase), "Increases", "increase", INCREASES)
-    lean = form.choice(typed.get("lean", shaping.lean), "Decreases", "lean", LEANS)
-    manner = form.choice(typed.get("manner", shaping.manner), "Rows", "manner", tuple(MANNER_NAMES))
-    rates = tuple(
-        _rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(shaping.stations[1:])
-    )
-    bend = _bend(form, typed, shaping.bend, unit)
-    steps = (_step(form, typed.get(f"step-{k}"), step, f"step-{k}") for k, step in enumerate(shaping.steps))
-    bound = tuple(step for step in steps if step.counts)
+    stations = tuple(_station(form, typed, i, s, unit) for i, s in enumerate(shaping.stations))
+    changed: Shaping = replace(shaping, stations=stations)
+    if isinstance(changed, Bent):
+        changed = _bend(form, typed, changed, unit)
+    elif isinstance(changed, EdgeShaped):
+        edges = form.choice(typed.get("edges", changed.edges), "Shaped", "edges", EDGES)
+        steps = (_step(form, typed.get(f"step-{k}"), step, f"step-{k}") for k, step in enumerate(changed.steps))
+        changed = replace(
+            changed,
+            edges=edges,  # type: ignore[arg-type]
+            steps=tuple(step for step in steps if step.counts),
+            rates=_all_rates(form, typed, stations),
+            manner=_manner(form, typed, changed.manner),
+        )
+    elif isinstance(changed, SectionShaped):
+        changed = replace(
+            changed,
+            sections=tuple(_section(form, typed, changed, at) for at in range(len(changed.sections))),
+            cabled="cabled" in typed,
+            rates=_all_rates(form, typed, stations),
+            manner=_manner(form, typed, changed.manner),
+        )
     form.done()
-    return replace(
-        shaping,
-        stations=tuple(stations),
-        edges=edges,  # type: ignore[arg-type]
-        increase=increase,  # type: ignore[arg-type]
-        lean=lean,  # type: ignore[arg-type]
-        manner=manner,  # type: ignore[arg-type]
+    return changed
+
+
+def _station(form: FormReader, typed: Mapping[str, str], i: int, s: Station, unit: Unit) -> Station:
+    width, at, count = (typed.get(f"{name}-{i}", "").strip() for name in ("width", "at", "count"))
+    changed = s
+    if width:
+        changed = replace(changed, width_mm=to_mm(form.number(width, f"{s.name}: width", f"width-{i}"), unit))
+    if at and not s.paced and s.row is None:
+        height = 0.0 if at in ("0", "0.0") else form.number(at, f"{s.name}: height", f"at-{i}")
+        changed = replace(changed, at_mm=to_mm(height, unit))
+    if f"count-{i}" in typed:
+        stitches = form.count(count, f"{s.name}: stitches", f"count-{i}", most=1500) if count else 0
+        changed = replace(changed, count=stitches)
+    return changed
+
+
+def _manner(form: FormReader, typed: Mapping[str, str], manner: Manner) -> Manner:
+    return Manner(
+        increase=form.choice(typed.get("increase", manner.increase), "Increases", "increase", INCREASES),  # type: ignore[arg-type]
+        lean=form.choice(typed.get("lean", manner.lean), "Decreases", "lean", LEANS),  # type: ignore[arg-type]
+        schedule=form.choice(typed.get("manner", manner.schedule), "Rows", "manner", tuple(MANNER_NAMES)),  # type: ignore[arg-type]
         every_row="every_row" in typed,
         sewn="sewn" in typed,
         whole_panels="whole_panels" in typed,
-        rates=rates if any(rates) else (),
-        sections=sections,
-        bend=bend,
-        steps=bound,
-        cabled="cabled" in typed,
     )
+
+
+def _all_rates(form: FormReader, typed: Mapping[str, str], stations: Sequence[Station]) -> tuple[tuple[Rate, ...], ...]:
+    rates = tuple(_rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(stations[1:]))
+    return rates if any(rates) else ()
 
 
 def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:
@@ -181,15 +191,15 @@ def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:
     return replace(step, counts=tuple(form.count(part, "Bound off", field, most=1500) for part in parts))
 
 
-def _bend(form: FormReader, typed: Mapping[str, str], bend: Bend | None, unit: Unit) -> Bend | None:
-    if bend is None or "radius" not in typed:
+def _bend(form: FormReader, typed: Mapping[str, str], bend: Bent, unit: Unit) -> Bent:
+    if "radius" not in typed:
         return bend
     inside = form.choice(typed.get("inside", bend.inside), "Inside edge", "inside", ("right", "left"))
     radius = to_mm(form.number(typed["radius"], "Radius of the inside edge", "radius"), unit)
-    return Bend(radius, inside)  # type: ignore[arg-type]
+    return replace(bend, radius_mm=radius, inside=inside)  # type: ignore[arg-type]
 
 
-def _section(form: FormReader, typed: Mapping[str, str], shaping: Shaping, at: int) -> Section:
+def _section(form: FormReader, typed: Mapping[str, str], shaping: SectionShaped, at: int) -> Section:
     """A section with the counts typed for it, or for the one that it is alike to."""
     section = shaping.sections[at]
     like = next(k for k, s in enumerate(shaping.sections) if (s.edges, s.counts) == (section.edges, section.counts))
@@ -226,9 +236,5 @@ def rescaled(piece: Piece, before: Piece) -> Piece:
         if band.shaping is None:
             bands.append(band)
             continue
-        stations = tuple(
-            replace(s, width_mm=s.width_mm if s.count else s.width_mm * wide, at_mm=s.at_mm * high)
-            for s in band.shaping.stations
-        )
-        bands.append(replace(band, shaping=replace(band.shaping, stations=stations)))
+        bands.append(replace(band, shaping=band.shaping.scaled(wide, high)))
     return replace(piece, bands=tuple(bands))

@@ -6,12 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from ...core.layout.cautions import Caution, layout_cautions
-from ...core.layout.piece import Band, BandView, describe_asymmetry
-from ...core.layout.segment import Segment
-from ...core.layout.wander import wander_angle, wanders
-from ...core.layout.widths import segment_um
+from ...core.garment.cautions import Caution, layout_cautions
 from ...core.library import LIBRARY, Pattern
+from ...core.piece.piece import Band, BandView
+from ...core.piece.segment import Segment
+from ...core.piece.symmetry import describe_asymmetry
+from ...core.piece.widths import segment_um
+from ...core.shaping.wander import wander_angle, wanders
 from ...render.fan import Fan, draw_fan
 from ...render.schematic import draw_schematic
 from ...render.stack import Stack, draw_stack
@@ -93,7 +94,7 @@ class BenchView:
     def on_the_way(self) -> bool:
         """Whether it is shaped in sections and wider than the band whose width is the piece's, as a yoke is."""
         shaping, piece = self.band.shaping, self.project.piece
-        if shaping is None or not shaping.sections or piece.main_view.at == self.at:
+        if shaping is None or not shaping.in_sections or piece.main_view.at == self.at:
             return False
         return self.width.width_um > 1000.0 * (piece.width_mm + piece.tolerance_mm)
 

@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from ...core.booklet import Block, Booklet, Calendar, Chapter, Note, Paragraph, RowList, Subheading
-from ...core.layout.wander import worked_view
 from ...core.pattern.inpattern import stretches_in_pattern
+from ...core.rows.shaped_band import worked_view
 from ...core.units import length_text
 from ..errors import InvalidForm
 from ..exchange import ProjectFile
@@ -140,8 +140,8 @@ def _finishing(file: ProjectFile) -> str:
     if len(file.pieces) > 1 or file.finish in ("as knitted", "after use"):
         return f"{text}."
     n = piece_numbers(file.piece())
-    wide, tall = (length_text(um / 1000.0, file.unit) for um in (n.width_um, n.rows.height_um))
-    return f"{text}: {wide} by {tall}, give or take {length_text(n.eighty_um / 1000.0, file.unit)}."
+    size = n.size.text(file.unit, by="by")
+    return f"{text}: {size}, give or take {length_text(n.give_um / 1000.0, file.unit)}."
 
 
 def _sizes(file: ProjectFile, printing: Printing) -> Iterator[Block]:

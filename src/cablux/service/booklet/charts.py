@@ -8,12 +8,12 @@ from itertools import accumulate
 from typing import Literal
 
 from ...core.booklet import ChartSheet, Note
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.segment import Segment
-from ...core.layout.wander import worked_view
 from ...core.notation import Chart, Op, makes
 from ...core.pattern import WorkedPattern, WorkedRow, compile_piece
 from ...core.pattern.words import pattern_words
+from ...core.piece.piece import BandView, Piece
+from ...core.piece.segment import Segment
+from ...core.rows.shaped_band import worked_view
 from ...render.chart import ChartLine, ChartPart, padded_lines, widest_parts
 from ...render.chart_cuts import cut_chart
 from ...render.chartfile import chart_lines

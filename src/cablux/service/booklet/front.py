@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator, Sequence
 
 from ...core.booklet import Block, Key, KeyTerm, Note, Paragraph, Picture, Strip, Subheading, Table
-from ...core.layout.piece import Piece
-from ...core.layout.widths import body_row_um, segment_um
 from ...core.making import needle_text
 from ...core.notation import Crossing, Op
 from ...core.pattern.howto import ways_to_work
+from ...core.piece.piece import Piece
+from ...core.piece.widths import body_row_um, segment_um
 from ...core.units import GAUGE_SPAN, cord_text, length_text
 from ...render.print_styles import styled_schematic, styled_symbol
 from ...render.schematic import draw_schematic
@@ -50,8 +50,7 @@ def cover_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: Prin
     rows = []
     for each in files:
         n, times = piece_numbers(each.piece()), each.own.copies
-        give = f"give or take {_length(each, n.eighty_um)}"
-        size = f"{_length(each, n.width_um)} ({give}) × {_length(each, n.rows.height_um)}"
+        size = n.size.text(each.unit, give=f"(give or take {_length(each, n.give_um)})")
         begins = "begin with" if each.piece().begins else "cast on"
         rows.append((each.own.name or each.name, str(times), f"{begins} {n.cast_on.cast_on}", str(n.rows.total), size))
     yield Table(("Piece", "Make", "Stitches", "Rows", "Finished"), tuple(rows))
@@ -118,7 +117,9 @@ def _notions(file: ProjectFile, files: Sequence[ProjectFile]) -> Iterator[str]:
     markers = max(len(view.segments) - 1 for piece in pieces for view in piece.band_views)
     if markers:
         yield f"{markers} stitch markers, if you put one between sections"
-    if any(piece.ends.kind == "held" or any(b.shaping and b.shaping.holders for b in piece.bands) for piece in pieces):
+    if any(
+        piece.ends.kind == "held" or any(b.shaping and b.shaping.put_aside for b in piece.bands) for piece in pieces
+    ):
         yield "stitch holders, or lengths of smooth yarn"
     if any(join.how == "button and loop" for join in file.joins):
         yield "buttons"

@@ -5,17 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from ...core.ends.cast_on import EdgePlan, as_style
 from ...core.fabric.network import build_piece
 from ...core.fabric.profile import profile_of
 from ...core.fabric.relax import Relaxed
 from ...core.fabric.whole import relax_piece
 from ...core.gauge import Basis, estimate
-from ...core.layout.caston import EdgePlan, as_style
-from ...core.layout.piece import CastOn, Piece
-from ...core.layout.rowsearch import row_answers
-from ...core.layout.widths import body_um
 from ...core.notation import Op
 from ...core.pattern import WorkedPattern, compile_piece
+from ...core.piece.border import CastOn
+from ...core.piece.piece import Piece
+from ...core.piece.widths import body_um
+from ...core.rows.row_search import row_answers
 from ...render.relief import piece_svg
 from ...render.yarn import Yarn
 from ..bench import End

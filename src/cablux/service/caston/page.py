@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...core.ends.cast_on import EdgePlan, as_style, edge_plan
+from ...core.ends.transition import Transition
 from ...core.errors import CabluxError
+from ...core.garment.cautions import needle_lengths
 from ...core.gauge.model import cloth_kind
-from ...core.layout.caston import EdgePlan, as_style, edge_plan
-from ...core.layout.cautions import needle_lengths
-from ...core.layout.piece import BandView, CastOn
-from ...core.layout.rowsearch import Alignment, RowAnswer, panel_alignment, row_answers
-from ...core.layout.transition import Transition
-from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_um
 from ...core.library import LIBRARY, Pattern
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.words import row_words
+from ...core.piece.border import CastOn
+from ...core.piece.piece import BandView
+from ...core.piece.widths import body_um, plain_um, segment_draw_in, segment_um
+from ...core.rows.row_search import Alignment, RowAnswer, panel_alignment, row_answers
 from ..bench import End
 from ..pattern import begin_sentence, end_sentence
 from ..projects import PieceNumbers, Project

@@ -10,12 +10,12 @@ from types import MappingProxyType
 from typing import Any
 
 from ...core.errors import IllegalPiece
-from ...core.layout.heights import row_heights_um
-from ...core.layout.piece import Piece
 from ...core.mending import Mistake, left_in
+from ...core.needle.schedule import number_list
 from ...core.notation import Side
 from ...core.pattern import compile_piece
-from ...core.pattern.words import number_list
+from ...core.piece.piece import Piece
+from ...core.rows.heights import row_heights_um
 from ...core.tracking import BORDER, LEANS, Leans, Panel, Question, Shown, Sighting, Whereabouts, whereabouts
 from ...core.units import to_mm
 from ..errors import NotFound

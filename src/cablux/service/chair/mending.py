@@ -9,9 +9,9 @@ from functools import lru_cache
 from typing import Any
 
 from ...core.errors import CabluxError
-from ...core.layout.piece import Piece
 from ...core.mending import MISTAKES, Answer, Mistake, MistakeKind, altered_pattern, mending_answers
 from ...core.pattern import WorkedPattern, compile_piece
+from ...core.piece.piece import Piece
 from ...render.chart import ChartLine, ChartPart, chart_svg
 from ...render.chart_cuts import windowed
 from ...render.yarn import Yarn

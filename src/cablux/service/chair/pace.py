@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from statistics import median
 
-from ...core.layout.piece import Piece
 from ...core.pattern import compile_piece
+from ...core.piece.piece import Piece
 from ...store.models import EventRow
 
 FEWEST = 5

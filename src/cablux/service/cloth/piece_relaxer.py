@@ -9,14 +9,15 @@ from dataclasses import dataclass, field, replace
 from cachetools import LRUCache
 
 from ...core.fabric.profile import BandProfile
-from ...core.layout.clashing_heights import height_mismatches
-from ...core.layout.heights import plan_rows
-from ...core.layout.piece import Piece
-from ...core.layout.widths import body_um
 from ...core.mending import Mistake, left_in
 from ...core.notation import Op, Side
 from ...core.pattern import compile_piece
 from ...core.pattern.cloth import Cloth, relax_pattern
+from ...core.piece.piece import Piece
+from ...core.piece.widths import body_um
+from ...core.rows.clashing_heights import height_mismatches
+from ...core.rows.heights import plan_rows
+from ...core.shaping.bend import Bent
 from ...render.geometry import encode_geometry
 from ...render.yarn import Yarn
 from ..errors import NotFound
@@ -122,7 +123,7 @@ class PieceRelaxer:
         stitch = body_um(piece.main_view, piece.outlook) / _main_width(laid)
         apart = {}  # the same neighbours are told of once, the taller first
         for view, rows in zip(piece.band_views, plan_rows(piece).bands, strict=True):
-            if view.shaping is not None and view.shaping.bend is not None:
+            if isinstance(view.shaping, Bent):
                 continue  # short rows even out what would differ
             for clash in height_mismatches(view, rows.body):
                 pair = [view.segments[clash.left_of + 1].pattern.name, view.segments[clash.left_of].pattern.name]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from ...core.layout.heights import first_row
-from ...core.layout.piece import Piece
 from ...core.pattern.cloth import Cloth
+from ...core.piece.piece import Piece
+from ...core.rows.heights import first_row
+from ...core.shaping.bend import Bent
 from ...render.laid_round import bent_round, crown_from_above
 from ...render.yarn import Yarn
 
@@ -16,17 +17,18 @@ def round_kind(piece: Piece) -> str:
     shaping = piece.bands[-1].shaping
     if shaping is None:
         return ""
-    if shaping.bend is not None:
+    if isinstance(shaping, Bent):
         return "bend"
-    return "crown" if piece.round and shaping.sections and not piece.top.rows else ""
+    return "crown" if piece.round and shaping.in_sections and not piece.top.rows else ""
 
 
 def round_svg(cloth: Cloth, yarn: Yarn) -> str:
     """The picture of a piece that was laid out loop by loop."""
     piece = cloth.pattern.piece
     view = piece.band_views[-1]
-    if view.shaping is not None and view.shaping.bend is not None:
-        gauge, bend = piece.outlook.gauge, view.shaping.bend
+    bend = view.shaping
+    if isinstance(bend, Bent):
+        gauge = piece.outlook.gauge
         return bent_round(cloth.relaxed, bend.radius_mm / gauge.stitch_mm, 1.0 / gauge.ratio, yarn, inside=bend.inside)
     crown = view.at
     while crown and piece.bands[crown - 1].shaping is not None and piece.bands[crown].runs_on:

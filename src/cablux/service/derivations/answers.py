@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ...core.layout.count_model import Goal
-from ...core.layout.solver import GOOD_FOR, answer_goals, answer_score
+from ...core.counts.count_model import Goal
+from ...core.counts.solver import GOOD_FOR, answer_goals, answer_score
 from ..bench import bench_offers
 from ..errors import NotFound
 from .subject import MODEL, SUM, YOURS, Derivation, Line, Subject

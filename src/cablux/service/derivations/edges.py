@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from ...core.ends.borders import multiple_text
+from ...core.ends.cast_on import EdgePlan
 from ...core.gauge.model import CABLES, cloth_kind
-from ...core.layout.borders import multiple_text
-from ...core.layout.caston import EdgePlan
-from ...core.layout.shaped import plan_stations
-from ...core.layout.widths import segment_um
+from ...core.piece.widths import segment_um
+from ...core.rows.shaped_band import plan_stations
 from ..bench import End
 from ..caston import EDGE_ROWS, FLARES, edge_preview
 from ..errors import NotFound

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ...core.layout.room import HEIGHT_TOLERANCE_MM
-from ...core.layout.widths import body_row_um, segment_um, segment_unit
+from ...core.piece.widths import body_row_um, segment_um, segment_unit
+from ...core.rows.row_room import HEIGHT_TOLERANCE_MM
 from .subject import CHOSEN, MODEL, PRACTICE, SUM, YOURS, Derivation, Line, Subject
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...core.gauge import Gauge
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.segment import Segment
+from ...core.piece.piece import BandView, Piece
+from ...core.piece.segment import Segment
 from ...core.units import GAUGE_SPAN, fine_text, length_text
 from ..errors import NotFound
 from ..projects import PieceNumbers, Project

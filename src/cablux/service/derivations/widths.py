@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from ...core.counts.program import grows_sideways
 from ...core.gauge import EIGHTY
 from ...core.gauge.model import model_width
 from ...core.gauge.schools import own_swatch_width
-from ...core.layout.piece import Piece
-from ...core.layout.program import grows_sideways
-from ...core.layout.segment import Segment
-from ...core.layout.widths import body_um, plain_um, segment_draw_in, segment_shares, segment_um, segment_unit
+from ...core.piece.piece import Piece
+from ...core.piece.segment import Segment
+from ...core.piece.widths import body_um, plain_um, segment_draw_in, segment_shares, segment_um, segment_unit
 from .subject import CHOSEN, LAYOUT, MODEL, PRACTICE, SUM, SWATCH, YOURS, Derivation, Line, Subject
 
 

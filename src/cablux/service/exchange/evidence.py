@@ -9,10 +9,10 @@ from pydantic import Field
 
 from ...core.errors import IllegalPiece
 from ...core.gauge import Along, Part, Reading, State
-from ...core.layout.heights import plan_rows
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.shaped import shape_band
-from ...core.layout.widths import segment_um
+from ...core.piece.piece import BandView, Piece
+from ...core.piece.widths import segment_um
+from ...core.rows.heights import plan_rows
+from ...core.rows.shaped_band import shape_band
 from ...core.units import Unit, to_mm
 from .swatch_file import StrictModel, SwatchFile, Value
 

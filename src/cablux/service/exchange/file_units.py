@@ -7,6 +7,7 @@ from ...core.units import MM_PER, Unit
 from .evidence import MeasuredFile
 from .piece_file import BandFile, PieceFile, SizeFile
 from .project_file import JoinFile, ProjectFile, ShapeFile
+from .shaping_file import scaled_shaping
 
 _DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
 
@@ -38,16 +39,7 @@ def _measured(measured: MeasuredFile, by: float) -> MeasuredFile:
 
 
 def _band(band: BandFile, by: float) -> BandFile:
-    if band.shaping is None:
-        return band
-    stations = tuple(
-        s.model_copy(update={"width": round(s.width * by, _DIGITS), "at": round(s.at * by, _DIGITS)})
-        for s in band.shaping.stations
-    )
-    bend = band.shaping.bend
-    if bend is not None:
-        bend = bend.model_copy(update={"radius": round(bend.radius * by, _DIGITS)})
-    return band.model_copy(update={"shaping": band.shaping.model_copy(update={"stations": stations, "bend": bend})})
+    return band.model_copy(update={"shaping": scaled_shaping(band.shaping, by)})
 
 
 def _join(join: JoinFile, by: float) -> JoinFile:

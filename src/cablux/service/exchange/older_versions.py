@@ -36,7 +36,50 @@ def _from_second(data: Document) -> Document:
     return kept | {"cablux": 3, "pieces": [piece]}
 
 
-UPGRADES: dict[int, Callable[[Document], Document]] = {1: _from_first, 2: _from_second}
+def _from_third(data: Document) -> Document:
+    """Version 3 had one record for every kind of shaping, whose fields excluded each other."""
+    pieces = data.get("pieces")
+    changed = [_with_kinds(piece) for piece in pieces] if isinstance(pieces, list) else pieces
+    return data | {"cablux": 4, "pieces": changed}
+
+
+def _with_kinds(piece: Any) -> Any:
+    if not isinstance(piece, dict) or not isinstance(piece.get("bands"), list):
+        return piece
+    return piece | {"bands": [_kind_told(band) for band in piece["bands"]]}
+
+
+_MANNER = {"increase": "increase", "lean": "lean", "manner": "schedule", "every_row": "every_row", "sewn": "sewn"}
+_MANNER |= {"whole_panels": "whole_panels"}
+_KIND_OF = (("bend", "bend"), ("heel", "heel"), ("short", "short rows"), ("sections", "sections"))
+_KEPT = {
+    "edges": ("edges", "steps", "rates"),
+    "sections": ("sections", "holders", "cabled", "rates"),
+    "bend": ("bend",),
+    "heel": ("heel",),
+    "short rows": ("short", "sections"),
+}
+_IDLE = {"edges", "cabled", "rates", *_MANNER}
+"""What had no say in some kinds; anything else that a kind does not have stays, and is refused by its name."""
+
+
+def _kind_told(band: Any) -> Any:
+    old = band.get("shaping") if isinstance(band, dict) else None
+    if not isinstance(old, dict):
+        return band
+    kind = next((kind for name, kind in _KIND_OF if old.get(name)), "edges")
+    stays = {name: value for name, value in old.items() if value and name not in _IDLE and name not in _KEPT[kind]}
+    new = {"kind": kind} | stays | {name: old[name] for name in _KEPT[kind] if name in old}
+    if kind in ("edges", "sections"):
+        new["manner"] = {name: old[was] for was, name in _MANNER.items() if was in old}
+    if "bend" in new and isinstance(new["bend"], dict):
+        new |= new.pop("bend")
+    if "short" in new:
+        new["rows"] = new.pop("short")
+    return band | {"shaping": new}
+
+
+UPGRADES: dict[int, Callable[[Document], Document]] = {1: _from_first, 2: _from_second, 3: _from_third}
 """From each version to the next."""
 
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.layout.parts import EndKind, HeldGroup, HeldJoin, PartEnd, Source, SourceKind
+from ...core.piece.parts import EndKind, HeldGroup, HeldJoin, PartEnd, Source, SourceKind
 from .field_types import Name
 from .swatch_file import StrictModel
 

@@ -10,13 +10,13 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.errors import IllegalPiece
+from ...core.garment.holders import end_problems
 from ...core.gauge import Evidence
-from ...core.layout.holders import end_problems
-from ...core.layout.piece import Band, Border, CastOn, Gaps, Piece, SpreadStyle
-from ...core.layout.problems import checked_piece as check_piece
-from ...core.layout.segment import Role, Segment
-from ...core.layout.shaped import shape_band
-from ...core.layout.wander import worked_view
+from ...core.piece.border import Border, CastOn, SpreadStyle
+from ...core.piece.piece import Band, Gaps, Piece
+from ...core.piece.problems import checked_piece as check_piece
+from ...core.piece.segment import Role, Segment
+from ...core.rows.shaped_band import shape_band, worked_view
 from ...core.units import Unit, to_mm
 from .evidence import MeasuredFile, piece_reading
 from .field_types import Finite, Id, NoName, kept_length

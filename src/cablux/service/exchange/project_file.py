@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
+from ...core.garment.joins import EdgeName, Join, JoinKind, PieceEdge
 from ...core.gauge import Evidence, Fibre, Gauge, School, State
-from ...core.layout.joins import EdgeName, Join, JoinKind, PieceEdge
-from ...core.layout.piece import Piece, is_symmetric
+from ...core.piece.piece import Piece
+from ...core.piece.symmetry import is_symmetric
 from ...core.practice import edge_stitches
 from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ...render.yarn import UNDYED
@@ -104,7 +105,7 @@ class ProjectFile(StrictModel):
     that one.
     """
 
-    cablux: Literal[3] = 3
+    cablux: Literal[4] = 4
     name: Name
     unit: Unit = "cm"
     yarn: Text = ""

@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from ...core.errors import IllegalPiece
 from ...core.gauge import Along, School, State
-from ...core.layout.heights import plan_rows
+from ...core.rows.heights import plan_rows
 from ...core.units import length_text
 from ..bench import set_band_rows
 from ..errors import BadFile, NotFound

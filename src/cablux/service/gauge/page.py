@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from ...core.counts.method_layouts import Verdict, school_verdicts
+from ...core.counts.swatch_adviser import Advised, advise_swatches, swatch_size
 from ...core.gauge import Basis, Estimate, Reading, School, estimate
 from ...core.gauge.model import CABLES, cloth_key, cloth_kind, model_ratio
-from ...core.layout.adviser import Advised, advise_swatches, swatch_size
-from ...core.layout.heights import plan_rows
-from ...core.layout.piece import Piece
-from ...core.layout.school_layouts import Verdict, school_verdicts
-from ...core.layout.widths import segment_shares
 from ...core.library import Pattern, find_pattern
+from ...core.piece.piece import Piece
+from ...core.piece.widths import segment_shares
+from ...core.rows.heights import plan_rows
 from ...core.units import length_text
 from ..bench import GROUND
 from ..exchange import UsedSwatch

@@ -7,7 +7,6 @@ from functools import cached_property
 
 from ...core.errors import CabluxError, Problem
 from ...core.fabric.draw_in import MAX_LOOPS
-from ...core.layout.segment import Role
 from ...core.notation import Chart, audit_chart
 from ...core.notation.charttext import Work, is_ours
 from ...core.notation.definitions import Names
@@ -16,6 +15,7 @@ from ...core.notation.plainprose import sizes_in_text
 from ...core.notation.rowparser import parse_ops
 from ...core.notation.rowtext import format_flat
 from ...core.pattern.chartwords import ChartWords, chart_words
+from ...core.piece.segment import Role
 from ...core.practice import ROWS_TO_STITCHES
 from ...render.chartfile import panel_svg
 from ...render.relief import segment_relief

@@ -8,8 +8,8 @@ from typing import Literal
 from ...core.fabric.network import build_piece
 from ...core.fabric.whole import relax_piece
 from ...core.gauge import Part
-from ...core.layout.segment import Segment
 from ...core.notation import Face, Op, Stitch
+from ...core.piece.segment import Segment
 from ...core.practice import ROWS_TO_STITCHES
 from ...render.relief import piece_svg, segment_relief
 from ...render.yarn import Yarn

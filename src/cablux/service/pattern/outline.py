@@ -7,10 +7,12 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.wander import worked_view
+from ...core.needle.stations import PatternStretch
 from ...core.pattern import WorkedRow, compile_piece
-from ...core.pattern.inpattern import PatternStretch, stretches_in_pattern
+from ...core.pattern.inpattern import stretches_in_pattern
+from ...core.piece.piece import BandView, Piece
+from ...core.rows.shaped_band import worked_view
+from ...core.shaping.short_rows import ShortRowed
 from ..exchange import ProjectFile
 from .sentences import begin_sentence, end_sentence
 
@@ -70,8 +72,8 @@ def _body(piece: Piece, view: BandView, rows: Sequence[WorkedRow]) -> Iterator[O
     if view.shaping is None:
         text = f"Work {_many(piece, len(rows))} in pattern: {rows[-1].after} stitches."
         yield OutlineBlock(f"rows {at}", (text,))
-    elif view.shaping.short:
-        yield OutlineBlock(f"short rows {at}", tuple(_short(piece, view.shaping.short)))
+    elif isinstance(view.shaping, ShortRowed):
+        yield OutlineBlock(f"short rows {at}", tuple(_short(piece, view.shaping.rows)))
     else:
         for n, stretch in enumerate(stretches_in_pattern(view)):
             yield OutlineBlock(f"shaping {at} {n}", (_stretch(piece, stretch),))
@@ -79,7 +81,7 @@ def _body(piece: Piece, view: BandView, rows: Sequence[WorkedRow]) -> Iterator[O
 
 def _of_all(view: BandView) -> str:
     """Where a band's rows have fewer stitches than its layout, that is said."""
-    return ", at the widest" if view.shaping is not None and view.shaping.sections else ""
+    return ", at the widest" if view.shaping is not None and view.shaping.in_sections else ""
 
 
 def _short(piece: Piece, rows: Sequence[tuple[int, int]]) -> Iterator[str]:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import groupby
 
-from ...core.layout.piece import Piece
-from ...core.layout.wander import worked_view
 from ...core.notation import Hold, NoStitch, Op, Side
 from ...core.pattern import CHANGES, WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.pattern.words import RowOrder, WordsSection, pattern_words
+from ...core.piece.piece import Piece
+from ...core.rows.shaped_band import worked_view
 from ...render.chart import ChartLine, ChartPart, chart_svg
 from ...render.chart_cuts import SheetView, sheet_views
 from ..errors import NotFound

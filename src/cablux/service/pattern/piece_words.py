@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from typing import Literal
 
 from ...core.booklet import Block, Calendar, Note, Paragraph, RowEntry, RowList, Subheading
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.shaped import shape_band
-from ...core.layout.wander import worked_view
 from ...core.pattern import compile_piece
 from ...core.pattern.chartwords import Work, chart_words
 from ...core.pattern.inpattern import last_crossings_in_pattern, panels_in_pattern, stretches_in_pattern
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.pattern.words import NO_MIRROR, RowOrder, WordsSection, has_mirror
+from ...core.piece.piece import BandView, Piece
+from ...core.rows.shaped_band import shape_band, worked_view
+from ...core.shaping.sections import SectionShaped
 from ..exchange import ProjectFile
 from .page import in_words
 from .sentences import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, round_needles
@@ -74,9 +74,10 @@ def shaped_in_pattern(piece: Piece, wording: Wording = PLAIN_WORDS) -> dict[int,
 
 def _told_in_pattern(view: BandView) -> bool:
     """Short rows are few, each its own, and a cable that is halved spares some of the rest: they are written out."""
-    if view.shaping is None or view.shaping.writes_rows:
+    if view.shaping is None or view.shaping.told_row_by_row:
         return False
-    return not (view.shaping.cabled and any(row.crossed for row in shape_band(view).lives.rows))
+    cabled = isinstance(view.shaping, SectionShaped) and view.shaping.cabled
+    return not (cabled and any(row.crossed for row in shape_band(view).lives.rows))
 
 
 def in_pattern(view: BandView, wording: Wording) -> Iterator[Block]:

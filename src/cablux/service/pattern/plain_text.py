@@ -59,10 +59,9 @@ def size_lines(file: ProjectFile) -> tuple[str, str]:
     piece, unit = file.piece(), file.unit
     n, gauge = piece_numbers(piece), piece.measure.gauge
     per = GAUGE_SPAN[unit][0] / 100.0
-    give = length_text(n.eighty_um / 1000.0, unit)
+    give = f"(give or take {length_text(n.give_um / 1000.0, unit)})"
     return (
-        f"Finished size: {length_text(n.width_um / 1000.0, unit)} (give or take {give}) by "
-        f"{length_text(n.rows.height_um / 1000.0, unit)}",
+        f"Finished size: {n.size.text(unit, by='by', give=give)}",
         f"Gauge: {gauge.stitches * per:.3g} stitches and {gauge.rows * per:.3g} rows to {GAUGE_SPAN[unit][1]} "
         "of stockinette",
     )

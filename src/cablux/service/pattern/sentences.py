@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from ...core.layout.caston import plan_cast_on
-from ...core.layout.joins import ENDS, EdgeName
-from ...core.layout.piece import Piece
+from ...core.ends.cast_on import plan_cast_on
+from ...core.garment.joins import ENDS, EdgeName
 from ...core.pattern import compile_piece
 from ...core.pattern.needle_ends import needles_text
+from ...core.piece.piece import Piece
 from ...core.units import Unit
 from ..exchange import EdgeFile, ProjectFile
 

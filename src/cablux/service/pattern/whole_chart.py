@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...core.layout.wander import worked_view
 from ...core.pattern import WorkedPattern
+from ...core.rows.shaped_band import worked_view
 from ...render.chart import padded_lines, widest_parts
 from ...render.whole_chart import folded_lines, whole_chart_svg
 from .page import line_of, shaped_lines

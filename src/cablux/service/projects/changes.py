@@ -7,9 +7,9 @@ from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
-from ...core.layout.follow import follow_parts
-from ...core.layout.piece import Piece
-from ...core.layout.problems import checked_piece
+from ...core.garment.follow import follow_parts
+from ...core.piece.piece import Piece
+from ...core.piece.problems import checked_piece
 from ...store import repository
 from ..documents import Changed, DocumentChange
 from ..exchange import PieceFile, ProjectFile, read_project

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ...core.layout.piece import BandView
+from ...core.piece.piece import BandView
 from ...core.units import length_text
 from ..errors import NotFound
 from .place import Place

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from ...core.ends.cast_on import CastOnPlan, plan_cast_on
+from ...core.garment.silhouette import FinishedSize, finished_size, widest_um
 from ...core.gauge import EIGHTY
-from ...core.layout.caston import CastOnPlan, plan_cast_on
-from ...core.layout.heights import RowPlan, plan_rows
-from ...core.layout.piece import BandView, Piece
-from ...core.layout.silhouette import widest_um
-from ...core.layout.stations import count_stations
-from ...core.layout.widths import body_sd_um, body_um, chance_within
+from ...core.piece.piece import BandView, Piece, count_stations
+from ...core.piece.widths import body_sd_um, body_um, chance_within
+from ...core.rows.heights import RowPlan, plan_rows
+from ...core.shaping.short_rows import ShortRowed
 from ..exchange import ProjectFile
 
 
@@ -24,12 +24,18 @@ class PieceNumbers:
     width_um: int
     sd_um: float
     chance: float
+    size: FinishedSize
     bands: tuple[BandWidth, ...] = ()
 
     @property
     def eighty_um(self) -> float:
         """Half of the interval in which eight of ten such pieces would lie."""
         return EIGHTY * self.sd_um
+
+    @property
+    def give_um(self) -> float:
+        """The same for what the piece measures across."""
+        return self.eighty_um * self.size.across_um / self.width_um
 
     @property
     def steady(self) -> bool:
@@ -64,18 +70,19 @@ def piece_numbers(piece: Piece) -> PieceNumbers:
     """The numbers of a piece."""
     bands = tuple(map(band_width, piece.band_views))
     main = bands[piece.main_view.at]
-    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), main.width_um, main.sd_um, main.chance, bands)
+    size = finished_size(piece, main.width_um)
+    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), main.width_um, main.sd_um, main.chance, size, bands)
 
 
 def band_width(view: BandView) -> BandWidth:
     """The width of a band by all that is known."""
     width, sd = body_um(view, view.outlook), body_sd_um(view)
     wanted, tolerance = view.piece.width_mm * 1000.0, view.piece.tolerance_mm * 1000.0
-    if view.shaping is not None and view.shaping.short and view.shaping.sections:  # part of its layout, all the way up
+    if isinstance(view.shaping, ShortRowed) and view.shaping.sections:  # part of its layout, all the way up
         station = count_stations(view)[0]
         part, count = station.width_um / body_um(view), station.count
         width, sd = round(part * width), part * sd
-    elif view.shaping is not None and not view.shaping.sections:
+    elif view.shaping is not None and not view.shaping.in_sections:
         part, count = widest_um(view, view.outlook) / width, max(s.count for s in count_stations(view))
         width, sd = round(part * width), part * sd
     else:

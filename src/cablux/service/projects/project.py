@@ -8,8 +8,8 @@ from datetime import datetime
 from functools import cached_property
 
 from ...core.errors import CabluxError, IllegalPiece
-from ...core.layout.piece import Piece
-from ...core.layout.problems import checked_piece
+from ...core.piece.piece import Piece
+from ...core.piece.problems import checked_piece
 from ...core.units import Unit
 from ...render.yarn import Yarn
 from ...store import repository

@@ -1,0 +1,1 @@
+"""How a piece begins and ends: borders, the cast-on, the rows that change a count between two parts."""

@@ -1,0 +1,1 @@
+"""Pieces as they meet: silhouettes, joins, holders, what follows a change, what is warned of."""

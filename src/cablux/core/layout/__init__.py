@@ -1,1 +1,0 @@
-"""Piece, band, segment; the solver for counts, the cast-on, and rows from a height."""

@@ -1,0 +1,1 @@
+"""Bodies that things are made for: published tables of heads, hands, feet and garment sizes."""

@@ -1,0 +1,1 @@
+"""Raglans: yoke, body and sleeves on four lines."""

@@ -1,0 +1,1 @@
+"""Pullovers, vests and cardigans: bodies, sleeves, necks and bands."""

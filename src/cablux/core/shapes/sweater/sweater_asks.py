@@ -1,0 +1,195 @@
+"""What every sweater is asked: bodies by a published table, lengths, armholes, neck, sleeves and edges."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from ..asks import Ask
+from ..bodies.garment_sizes import BODIES, SOURCE, by_size
+from .ease import ease_asks
+
+NECKS = ("crew", "V", "boat")
+COLLARS = ("neckband", "hood")
+CUTS = ("where it cannot be helped", "never", "at the armholes")
+SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
+SHOULDERS = ("bound off in steps", "short rows and three needles", "crossed and decreased behind")
+_PRACTICE = "common practice"
+
+
+GROUPS = {
+    "Body": "for construction from fit chest ease front_wider length back_longer hem",
+    "Armholes and shoulders": "cross_back armhole_depth shoulders cuts yoke_depth underarm lines sides",
+    "Neck": "neck split neck_width neckline neck_depth collar neckband",
+    "Bands and buttons": "bands buttons buttonholes",
+    "Sleeves": "sleeves reach arm upper_arm wrist cuff",
+}
+
+
+def in_groups(asks: Iterable[Ask]) -> tuple[Ask, ...]:
+    """What a sweater is asked, each ask under its heading, in the order of the headings."""
+    listed = tuple(asks)
+    groups = {name: heading for heading, names in GROUPS.items() for name in names.split()}
+    found = [replace(ask, group=groups[ask.name]) for ask in listed]
+    return tuple(sorted(found, key=lambda ask: list(GROUPS).index(ask.group)))
+
+
+def _length(name: str) -> float:
+    """Our choice: from the shoulder to the hem; men's backs are measured to the hips, others' to the waist."""
+    body = BODIES[name]
+    more = {"woman": 5.5, "man": 0.0}.get(name.split()[0], 0.25 * body.back_length)
+    return float(round((body.back_length + more) * 25.4))
+
+
+def _sized(name: str, label: str, measure: str, source: str, **more: object) -> Ask:
+    """A length that is a measure of the body's, with so much `added` to it, or so many `times` it."""
+    by = by_size(measure, float(str(more.pop("added", 0.0))), float(str(more.pop("times", 1.0))))
+    return Ask(name, label, by[SOME], source, by=by, **more)  # type: ignore[arg-type]
+
+
+SOME = "woman M"
+_EDGES = {name: {"baby": 30.0, "child": 45.0}.get(name.split()[0], 60.0) for name in BODIES}
+_WIDER = f"{SOURCE}, and 2.5 to 10 cm more ({_PRACTICE})"
+
+
+def _neck(of_back: float, of_head: float) -> dict[str, float | str]:
+    """Such a part of the cross back, and no less than such a part of the head (our choice)."""
+    sizes = BODIES.items()
+    return {name: float(round(max(of_back * b.mm("cross_back"), of_head * b.mm("head")))) for name, b in sizes}
+
+
+def body_asks() -> tuple[Ask, ...]:
+    """What every sweater is asked: for whom, its chest and ease, lengths, armholes, neck and edges."""
+    long = {name: _length(name) for name in BODIES}
+    wide, deep = (_neck(*parts) for parts in ((0.4, 0.26), (0.2, 0.12)))
+    return (
+        Ask("for", "Size", SOME, SOURCE, "choice", tuple(BODIES)),
+        _sized("chest", "Chest", "chest", SOURCE, least=300.0, most=2000.0),
+        *ease_asks(),
+        Ask(
+            "front_wider",
+            "Front wider than the back",
+            0.0,
+            "our choice: as wide",
+            least=0.0,
+            most=200.0,
+            hint="For a full bust; the armholes take it away.",
+        ),
+        Ask("length", "Length to the shoulder", long[SOME], f"{SOURCE}; the hem is our choice", by=long, least=150.0),
+        Ask(
+            "back_longer",
+            "Back longer than the front",
+            0.0,
+            "our choice: as long",
+            least=0.0,
+            most=300.0,
+            hint="It hangs free below the side seams.",
+        ),
+        _sized(
+            "cross_back",
+            "Cross back",
+            "cross_back",
+            SOURCE,
+            least=120.0,
+            most=700.0,
+            hint="Set-in sleeves: between them.",
+        ),
+        _sized(
+            "armhole_depth",
+            "Depth of the armhole",
+            "armhole",
+            f"{SOURCE}, and 2.5 to 7.5 cm more ({_PRACTICE})",
+            times=1.2,
+            least=80.0,
+            most=450.0,
+        ),
+        Ask(
+            "neck_width",
+            "Width of the neck",
+            wide[SOME],
+            f"{_PRACTICE}: a third of the cross back, to 20 cm; a head must pass it",
+            by=wide,
+            least=60.0,
+            most=320.0,
+        ),
+        Ask("neckline", "Neck", NECKS[0], "our choice", "choice", NECKS),
+        Ask(
+            "neck_depth",
+            "Depth of the front neck",
+            deep[SOME],
+            f"{_PRACTICE}: crew necks 7 to 9 cm",
+            by=deep,
+            least=10.0,
+            most=400.0,
+            hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
+        ),
+        Ask(
+            "shoulders",
+            "Shoulders",
+            SHOULDERS[0],
+            "our choice",
+            "choice",
+            SHOULDERS,
+            hint="Crossed and decreased: the back alone slopes, and the front is bound off straight.",
+        ),
+        collar_ask(),
+        neckband_ask(),
+        Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
+        Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+    )
+
+
+def collar_ask() -> Ask:
+    """What the neck is finished with."""
+    return Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS)
+
+
+def neckband_ask() -> Ask:
+    """How high the ribbing round the neck is."""
+    return Ask(
+        "neckband",
+        "Height of the neckband",
+        25.0,
+        "our choice",
+        least=10.0,
+        most=300.0,
+        hint="Without a hood. A collar that is turned down: 18 to 24 cm.",
+    )
+
+
+def sleeve_asks() -> tuple[Ask, ...]:
+    """What a sleeve is asked."""
+    return (
+        _sized(
+            "reach",
+            "Middle of the back to the wrist",
+            "wrist",
+            SOURCE,
+            least=200.0,
+            most=1100.0,
+            hint="Over the shoulder; dropped shoulders.",
+        ),
+        _sized("arm", "Arm to the underarm", "arm", SOURCE, least=100.0, most=700.0, hint="Set-in sleeves."),
+        _sized(
+            "upper_arm",
+            "Round the upper arm",
+            "upper_arm",
+            _WIDER,
+            added=70.0,
+            least=130.0,
+            most=700.0,
+            hint="Set-in sleeves.",
+        ),
+        _sized(
+            "wrist",
+            "Round the wrist",
+            "upper_arm",
+            "our choice: five eighths of the upper arm, and 2.5 cm",
+            times=0.62,
+            added=25.0,
+            least=90.0,
+            most=400.0,
+        ),
+        Ask("sleeves", "Sleeves worked", SLEEVES[0], "our choice", "choice", SLEEVES, hint="Inside out: dropped ones."),
+        Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+    )

@@ -1,0 +1,42 @@
+"""The vest: back and front as of a pullover, with ribbing round its neck and its armholes in place of sleeves."""
+
+from __future__ import annotations
+
+from ..asks import Ask
+from ..shape import Made, MadePiece, Shape, Wanted
+from .body_joins import body_joins
+from .necks import neck_piece
+from .picked_bands import armband
+from .sweater_asks import body_asks, in_groups
+from .sweater_body import make_body
+from .sweater_cautions import sweater_cautions
+
+CONSTRUCTIONS = ("set-in", "modified-drop")
+
+
+def _make(wanted: Wanted) -> Made:
+    body = make_body(wanted, str(wanted.answers["construction"]))
+    bands = (
+        armband(body, right=True),
+        armband(body, right=False),
+        neck_piece(wanted, body),
+    )
+    return Made((*map(MadePiece, body.pieces), *map(MadePiece, bands)), body_joins(body))
+
+
+VEST = Shape(
+    id="vest",
+    name="Vest",
+    what="Back and front with panels in their middle, shaped armholes, ribbing round neck and armholes.",
+    asks=in_groups(
+        (
+            body_asks()[0],
+            Ask("construction", "Armholes", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            *body_asks()[1:],
+        )
+    ),
+    make=_make,
+    one_layout=True,
+    shows=(0, 1),
+    cautions=sweater_cautions,
+)

@@ -1,0 +1,110 @@
+"""The bent band: a strip that short rows bend, so that its outside cables cross more often than its inside ones."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ...errors import Infeasible
+from ...needle.stations import Station
+from ...piece.border import Border
+from ...piece.piece import Piece
+from ...shaping.bend import Bent, turning_places
+from ...shaping.manner import Edge
+from ...units import Unit, length_text
+from ..asks import Answers, Ask, StandardSize, millimetres
+from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+
+USES = ("collar", "yoke ring", "curved front", "round edging")
+INSIDE: dict[str, Edge] = {"right edge": "right", "left edge": "left"}
+_PRACTICE = "common practice"
+_STARTS = (("rope-2-2-left", "rope-2-2-right"), ("rope-3-3-left",), ("rope-2-2-left",), ("rope-1-1-left",))
+_OFF = 0.1
+"""Our choice: where the outside edge would come out a tenth off its length, it is said."""
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    inside, width = millimetres(answers, "inside_length"), millimetres(answers, "width")
+    radius = inside / math.radians(float(answers["turn"]))
+    none = Border(rows=0)
+    piece = bare_piece(
+        wanted,
+        width_mm=width,
+        height_mm=inside,
+        tolerance_mm=float(max(6, round(width / 12.0))),
+        edge=("garter", 2),
+        bottom=none,
+        top=none,
+        setup_rows=0,
+    )
+    laid = laid_out(piece, wanted, _STARTS)
+    ends = (Station("One end", width), Station("Other end", width, at_mm=inside))
+    shaping = Bent(stations=ends, radius_mm=radius, inside=INSIDE[str(answers["inside_at"])])
+    bent = replace(laid, bands=(replace(laid.bands[0].unfolded(), shaping=shaping),))
+    if not turning_places(bent.band_views[0]):
+        raise Infeasible("No background lies between the panels, so short rows cannot turn: choose narrower panels.")
+    return Made((MadePiece(bent),))
+
+
+def crossings_ratio(piece: Piece) -> float:
+    """How often the outermost stitches are worked, over the innermost: so often a panel there crosses as well."""
+    bent = piece.bands[0].shaping
+    if not isinstance(bent, Bent):
+        raise ValueError("only a bent band has wedges")
+    wedges = bent.wedges(piece.band_views[0])
+    return len(wedges.rows) / wedges.whole
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    piece = pieces[0]
+    shaping = piece.bands[0].shaping
+    if not isinstance(shaping, Bent):
+        return ()
+    wide, radius = piece.width_mm, shaping.radius_mm
+    ratio = crossings_ratio(piece)
+    outside = length_text(millimetres(answers, "inside_length") * (radius + wide) / radius, unit)
+    out = [
+        f"The inside edge has a radius of {length_text(radius, unit)}, the outside edge is {outside} long: there the "
+        f"same cable crosses {ratio:.1f} times as often as inside.",
+        "Lift each wrap and work it with its stitch when you come to it; in purl and garter it may stay.",
+    ]
+    if abs(ratio / ((radius + wide) / radius) - 1.0) > _OFF:
+        out.append("Few places to turn make the bend uneven: put more background between the panels.")
+    return tuple(out)
+
+
+BENT_BAND = Shape(
+    id="bent-band",
+    name="Bent band",
+    what="A strip bent by short rows: collars, curved fronts, rings and round edgings.",
+    asks=(
+        Ask("use", "For", "collar", "our choice", "choice", USES, names_it=True),
+        Ask(
+            "inside_length",
+            "Length of the inside edge",
+            420.0,
+            f"{_PRACTICE}: necks are 38 to 46 cm round",
+            least=30.0,
+            most=5000.0,
+            by={"yoke ring": 560.0, "curved front": 300.0, "round edging": 600.0},
+            hint="Along the shorter edge.",
+        ),
+        Ask("width", "Width", 90.0, "our choice", least=30.0, most=600.0),
+        Ask(
+            "turn",
+            "Turn, in degrees",
+            180.0,
+            "our choice: a collar lies in half a ring",
+            "number",
+            least=10.0,
+            most=720.0,
+            by={"yoke ring": 360.0, "curved front": 90.0, "round edging": 360.0},
+        ),
+        Ask("inside_at", "Inside edge", "right edge", "our choice", "choice", tuple(INSIDE)),
+    ),
+    make=_make,
+    sizes=(StandardSize("Neck of 40 cm", {"inside_length": 400.0, "turn": 180.0}, _PRACTICE, "collar"),),
+    cautions=_cautions,
+)

@@ -1,0 +1,126 @@
+"""The cloth from corner to corner: one stitch more each row to the widest, then one fewer."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ...library import find_pattern
+from ...needle.columns import IncreaseKind
+from ...needle.stations import Station
+from ...piece.border import Border
+from ...piece.piece import Piece
+from ...rows.shaped_band import plan_stations
+from ...shaping.edges import EdgeShaped
+from ...shaping.manner import Manner
+from ...units import Unit, length_text
+from ..asks import Answers, Ask, StandardSize, millimetres
+from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+
+BEGINS = 3
+"""Common practice: cast on 3 stitches."""
+EDGE = 2
+"""Common practice: increase inside two edge stitches."""
+SQUARE = 3.0
+"""Our choice: a corner within three degrees of a right angle is square to the eye."""
+INCREASES: dict[str, IncreaseKind] = {"yarn over": "yo", "kfb": "kfb", "lifted bar": "M1"}
+EVERY_ROW, TO_A_SQUARE = "one each row", "as a square needs"
+
+_PRACTICE = "common practice"
+_STARTS = (("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    across = float(round(millimetres(answers, "side") * math.sqrt(2.0)))  # in whole millimetres, as one types it
+    ground = wanted.ground or find_pattern("garter")
+    none = Border(rows=0)
+    least = BEGINS * wanted.evidence.gauge.stitch_mm
+    paced = answers["growth"] == EVERY_ROW
+    stations = (
+        Station("First corner", least, count=BEGINS, row=0),
+        Station("Where it begins to grow", least, count=BEGINS, row=1),
+        Station("Widest", across, at_mm=across / 2.0, paced=paced),
+        Station("Last corner", least, at_mm=across, count=BEGINS, paced=paced),
+    )
+    manner = Manner(increase=INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
+    shaping = EdgeShaped(stations=stations, edges="in turn", manner=manner)
+    piece = bare_piece(
+        replace(wanted, ground=ground),
+        width_mm=across,
+        height_mm=across,
+        tolerance_mm=float(max(8, round(across / 30.0))),
+        edge=("garter", EDGE),
+        bottom=none,
+        top=none,
+        setup_rows=0,
+    )
+    laid = laid_out(piece, replace(wanted, ground=ground), _STARTS)
+    return Made((MadePiece(replace(laid, bands=(replace(laid.bands[0], shaping=shaping),))),))
+
+
+def corner_geometry(piece: Piece) -> tuple[float, float]:
+    """The side that comes out, in millimetres, and the angle of the first corner, in degrees."""
+    plan = plan_stations(piece.band_views[0])
+    widest = max(plan.stations, key=lambda s: s.count)
+    half, high = widest.width_um / 2000.0, widest.at_um / 1000.0
+    return math.hypot(half, high), math.degrees(2.0 * math.atan2(half, high))
+
+
+def growth_wanted(piece: Piece) -> float:
+    """Stitches a row by which the cloth must grow so that its corner is square.
+
+    The width must grow twice as fast as the height: 2 · row height ÷ stitch width, both of the cloth as it is.
+    """
+    plan = plan_stations(piece.band_views[0])
+    widest = max(plan.stations, key=lambda s: s.count)
+    stitch, row = widest.width_um / widest.count, widest.at_um / widest.row
+    return 2.0 * row / stitch
+
+
+def growth_cure(growth: float) -> str:
+    """What to do in the rows so that they grow by so much on average."""
+    if growth > 1.0:
+        return f"increase twice, at both ends, in every {max(2, round(1.0 / (growth - 1.0)))}th row or so"
+    return f"work a plain row after every {max(1, round(growth / (1.0 - growth)))} rows or so"
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    side, angle = corner_geometry(pieces[0])
+    wanted = length_text(pieces[0].width_mm / math.sqrt(2.0), unit)
+    out = [f"The side comes out at {length_text(side, unit)}; you want {wanted}."]
+    if abs(angle - 90.0) > SQUARE:
+        long_way = "tall and narrow" if angle < 90.0 else "wide and low"
+        growth = growth_wanted(pieces[0])
+        out.append(
+            f"Its corner has {angle:.0f} degrees, not 90: the cloth becomes a kite, {long_way}. A square wants "
+            f"{growth:.2f} stitches more a row; {growth_cure(growth)}. Choose “{TO_A_SQUARE}” and it is worked out."
+        )
+    return tuple(out)
+
+
+CORNER = Shape(
+    id="corner",
+    name="Cloth from corner to corner",
+    what="Begun with three stitches, one more each row to the widest, then one fewer; a motif of cables in the middle.",
+    asks=(
+        Ask(
+            "side",
+            "Side",
+            250.0,
+            f"{_PRACTICE}: dishcloths and squares are 20 to 30 cm",
+            least=80.0,
+            most=2000.0,
+        ),
+        Ask("growth", "It grows", EVERY_ROW, _PRACTICE, "choice", (EVERY_ROW, TO_A_SQUARE)),
+        Ask("increase", "Increase", "yarn over", _PRACTICE, "choice", tuple(INCREASES)),
+    ),
+    make=_make,
+    sizes=(
+        StandardSize("Dishcloth", {"side": 230.0}, _PRACTICE),
+        StandardSize("Square for an afghan", {"side": 300.0}, _PRACTICE),
+        StandardSize("Lap blanket", {"side": 900.0}, _PRACTICE),
+    ),
+    cautions=_cautions,
+)

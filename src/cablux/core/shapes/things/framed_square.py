@@ -1,0 +1,46 @@
+"""The framed square: a garter frame, an increase row into the panel, a decrease row back, the same frame."""
+
+from __future__ import annotations
+
+from ...piece.border import Border
+from ..asks import Ask, StandardSize, millimetres
+from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
+
+SIDES = ("right side", "wrong side")
+
+_PRACTICE = "common practice"
+_STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
+
+
+def _make(wanted: Wanted) -> Made:
+    answers, evidence = wanted.answers, wanted.evidence
+    side, frame = millimetres(answers, "side"), millimetres(answers, "frame")
+    odd = answers["first_row"] == "wrong side"
+    rows = border_rows("garter", frame, evidence)
+    width = evidence.measure.unit(Border().pattern, False).repeat_um / 1000.0
+    edge = max(2, min(40, round(frame / width)))
+    piece = bare_piece(
+        wanted,
+        width_mm=side,
+        height_mm=side,
+        tolerance_mm=float(max(5, round(0.03 * side))),  # common practice: squares may differ by 3 %
+        edge=("garter", edge),
+        bottom=Border(rows=rows - 1 if odd and rows > 2 else rows + 1 if odd else rows),
+        top=Border(rows=rows),
+        setup_rows=0 if odd else 2,
+    )
+    return Made((MadePiece(laid_out(piece, wanted, _STARTS)),))
+
+
+FRAMED_SQUARE = Shape(
+    id="framed-square",
+    name="Framed square",
+    what="A panel in a garter frame of its own count, so that the edges lie flat: for afghans, cushions and trials.",
+    asks=(
+        Ask("side", "Side", 300.0, f"{_PRACTICE}: afghan squares are 15 to 30 cm", least=60.0, most=1000.0),
+        Ask("frame", "Width of the frame", 25.0, "our choice: about six rows of edge", least=5.0, most=200.0),
+        Ask("first_row", "The panel begins on the", "right side", _PRACTICE, "choice", SIDES),
+    ),
+    make=_make,
+    sizes=tuple(StandardSize(f"{cm} cm", {"side": cm * 10.0}, _PRACTICE) for cm in (15, 20, 25, 30)),
+)

@@ -1,0 +1,68 @@
+"""The layout of a hand: a panel on its back, a plain palm, and the stitches of the thumb between the two."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...errors import Infeasible
+from ...library import find_pattern
+from ...piece.segment import Segment
+from ...piece.widths import segment_um
+from ..halves import limb_tolerance_mm, panel_half
+from ..shape import GROUND, Wanted, plain
+
+SLIT = "slit in a side seam"
+THUMBS = ("gusset", "straight", SLIT)
+THUMB = 1 / 3
+"""Common practice: a gusset is a third of the hand, 30 to 36 %."""
+STRAIGHT = 1 / 5
+"""Our choice: without a gusset a fifth of the hand is held, and as much is cast on, which goes round a thumb."""
+GAP = 1 / 12
+"""Our choice: of the hand's stitches so many are cast on where the thumb has been put aside; 3 of 36."""
+_STARTS = ("rope-3-3-left", "braid-9", "rope-2-2-left", "braid-6", "rope-1-1-left", "twist-columns")
+
+
+@dataclass(frozen=True)
+class Hand:
+    """The layout of a hand: its back, the thumb's stitches at their widest and elsewhere, the palm."""
+
+    back: tuple[Segment, ...]
+    palm: Segment
+    thumb: int
+    before: int
+    gap: int
+
+    def segments(self, thumb: int, *, left: bool) -> tuple[Segment, ...]:
+        """From the right, for either hand; the left one mirrors the right one."""
+        own = (*self.back, plain(thumb), self.palm)
+        return tuple(s.reflected() for s in reversed(own)) if left else own
+
+
+def lay_out_hand(wanted: Wanted, around: float) -> Hand:
+    """Half of the way round for the back, with a panel in its middle; the palm is plain."""
+    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
+    found = next((b for b in (panel_half(p, ground, measure, around * 500.0) for p in panels) if b), None)
+    if found is None:
+        names = " or ".join(p.name for p in panels)
+        raise Infeasible(
+            f"{names} will not fit on the back of a hand of {wanted.length(around)} at this gauge: choose a "
+            "narrower one."
+        )
+    stitch = segment_um(plain(1), measure)
+    back = sum(segment_um(s, measure) for s in found)
+    rest = max(6, round((around * 1000.0 - back) / stitch))
+    nearest = (back + rest * stitch) / 1000.0
+    if abs(nearest - around) > limb_tolerance_mm(around):
+        raise Infeasible(
+            f"At this gauge a hand comes to {wanted.length(nearest)} round, not {wanted.length(around)}: choose a "
+            "narrower panel, or a finer yarn."
+        )
+    total = rest + sum(s.stitches for s in found)
+    if wanted.answers["thumb"] == SLIT:
+        return Hand(found, plain(rest), 0, 0, 0)
+    if wanted.answers["thumb"] == "straight":
+        thumb = max(3, round(STRAIGHT * total))
+        return Hand(found, plain(max(2, rest - thumb)), thumb, thumb, thumb)
+    thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
+    return Hand(found, plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))

@@ -1,0 +1,250 @@
+"""The hat: brim, body, and a crown in gores into which the panels run on, drawn together at the top."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ...ends.cast_on import plan_cast_on
+from ...errors import Infeasible
+from ...garment.joins import Join, PieceEdge
+from ...library import find_pattern
+from ...piece.border import Border
+from ...piece.parts import PartEnd, Source
+from ...piece.piece import Band, Piece
+from ...piece.segment import Segment
+from ...piece.widths import body_row_um, body_um, pattern_um
+from ...rows.heights import plan_rows
+from ...rows.row_room import border_row_um
+from ...rows.shaped_band import shape_band
+from ...shaping.sections import SectionShaped
+from ...units import Unit, length_text
+from ..asks import Answers, Ask, millimetres
+from ..bodies.heads_hands_feet import BABIES, HEADS, sources
+from ..shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
+from .crowns import CROWNS, gored_crown, spined_crown
+from .gores import GORES, Gores, nearest_gores, possible_gores
+
+BRIMS = {"2×2": "rib-2x2", "1×1": "rib-1x1", "twisted": "twisted-rib", "flowing": "", "picked up": "rib-2x2"}
+SLOUCH = 50.0  # our choice, millimetres: so much longer a slouched body is
+WORK = ("in the round", "flat with a seam")
+PANELS = ("into the gores", "on the lines between them")
+TOPS = ("narrowed", "crossed and halved")
+BRIM = 0.85
+"""Common practice: ribs are 10 to 15 % smaller than the head, where cables are 5 to 10 %; they give more."""
+LEAST_BODY = 4
+"""Our choice: rounds of body that a hat has at least between brim and crown."""
+_PRACTICE = "common practice"
+_STARTS = (("rope-3-3-left",), ("rope-2-2-left",), ("braid-6",), ("rope-1-1-left",), ("twist-columns",))
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    gores = _gores(wanted, around)[0]
+    flat, spines = answers["worked"] == WORK[1], answers["cables"] == PANELS[1]
+    seam = (Segment("seam", find_pattern("stockinette"), 1),) if flat else ()
+    own = (*seam, *(gores.spined if spines else gores.segments), *seam)
+    brim, picked = str(answers["brim"]), answers["brim"] == "picked up"
+    high = millimetres(answers, "brim_height") * (2.0 if answers["folded"] == "yes" else 1.0)
+    step = 2 if flat else 1
+    rows = border_rows(BRIMS[brim] or "rib-2x2", high, wanted.evidence, step)
+    none = Border(rows=0)
+    bare = Piece(
+        name=wanted.name if not picked else "Hat",
+        width_mm=around,
+        height_mm=millimetres(answers, "height") + (SLOUCH if answers["crown"] == "slouched" else 0.0),
+        evidence=wanted.evidence,
+        bands=(Band(own),),
+        tolerance_mm=tolerance_mm(around),
+        bottom=Border(BRIMS[brim], rows, factor=BRIM) if BRIMS[brim] and not picked else none,
+        top=none,
+        round=not flat,
+        ends=PartEnd("drawn together"),
+    )
+    if brim == "flowing":
+        bare = replace(bare, setup_rows=rows)
+    row_um = body_row_um(bare.band_views[0])
+    height = CROWNS[str(answers["crown"])] * around * 1000.0 / (2.0 * math.pi)
+    crown = spined_crown(gores, height, row_um, seam) if spines else gored_crown(gores, height, row_um, seam)
+    turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
+    folded = turned if answers["folded"] == "yes" else 0.0
+    if answers["tops"] == TOPS[1]:
+        crown = tuple(
+            replace(b, shaping=replace(b.shaping, cabled=True)) for b in crown if isinstance(b.shaping, SectionShaped)
+        )
+    piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
+    _check_height(piece, wanted)
+    if not picked:
+        return Made((MadePiece(piece),), _seams(flat=flat))
+    hat = replace(piece, height_mm=piece.height_mm - high)
+    _check_height(hat, wanted)
+    return Made((MadePiece(hat), MadePiece(_picked_brim(hat, BRIMS[brim], high))), _seams(flat=flat))
+
+
+def _seams(*, flat: bool) -> tuple[Join, ...]:
+    """The seam of a hat that is worked flat, up its side to the crown."""
+    return (Join(PieceEdge(0, "right edge"), PieceEdge(0, "left edge"), swallows=1),) if flat else ()
+
+
+def _picked_brim(hat: Piece, rib_id: str, high: float) -> Piece:
+    """A brim of nine to ten of the hat's stitches (common practice), picked up along its cast-on and worked down."""
+    rib = find_pattern(rib_id)
+    multiple = rib.chart.multiple
+    count = max(multiple, round(0.9 * plan_cast_on(hat).cast_on / multiple) * multiple)
+    return Piece(
+        name="Brim",
+        width_mm=pattern_um(rib, count, hat.measure) / 1000.0,
+        height_mm=max(10.0, high),
+        evidence=hat.evidence,
+        bands=(Band((Segment("background", rib, count // multiple, closed=True),)),),
+        tolerance_mm=hat.tolerance_mm,
+        bottom=Border(rows=0),
+        top=Border(rows=0),
+        round=True,
+        setup_rows=0,
+        begins=(Source("picked up", 1, "cast-on edge", count),),
+    )
+
+
+def tolerance_mm(around: float) -> float:
+    """How far off the way round may be: a fortieth, half a stitch of a thick yarn at the least (our choice)."""
+    return float(max(8, round(around / 40.0)))
+
+
+def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
+    """The ways round that come nearest to the head, for the panels chosen, or the first of our own that fits."""
+    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    asked = str(wanted.answers["gores"])
+    many = GORES if asked == "as fits" else (int(asked),)
+    tolerance = tolerance_mm(around) * 1000.0
+    starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
+    best: tuple[Gores, ...] = ()
+    for panels in starts:
+        found = nearest_gores(list(possible_gores(panels, ground, measure, many)), around * 1000.0)
+        if found and abs(found[0].width_um - around * 1000.0) <= tolerance:
+            return found
+        if found and (not best or abs(found[0].width_um - around * 1e3) < abs(best[0].width_um - around * 1e3)):
+            best = found
+    near = f" The nearest is {wanted.length(best[0].width_um / 1000.0)}." if best else ""
+    names = " and ".join(p.name for p in wanted.panels) or "no panel of ours"
+    what = f"{names} will not close" if wanted.panels else f"{names} will close"
+    raise Infeasible(
+        f"In {asked if asked != 'as fits' else '6 to 10'} gores {what} round {wanted.length(around)} at this gauge."
+        f"{near} Choose a panel of another width, another number of gores, or another ease."
+    )
+
+
+def _check_height(piece: Piece, wanted: Wanted) -> None:
+    """There must be some body between the brim and the crown."""
+    plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), *piece.bands[1:])))
+    if plan.height_um > piece.height_mm * 1000.0 + 2.0 * plan.bands[1].row_um:
+        taken, whole = wanted.length(plan.height_um / 1000.0), wanted.length(piece.height_mm)
+        raise Infeasible(
+            f"Brim and crown with a few rounds between them take {taken} of {whole}: make the hat higher, the "
+            "brim lower, or the crown flat-topped."
+        )
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    hat, head = pieces[0], millimetres(answers, "head")
+    out = []
+    drawn = min(plan_cast_on(p).cast_on for p in pieces) * hat.measure.gauge.stitch_mm
+    if drawn < head:
+        out.append(
+            f"Drawn out, its brim is about {length_text(drawn, unit, 0)} round, less than a head of "
+            f"{length_text(head, unit, 0)}: cast on on a larger needle, or take a 2×2 rib."
+        )
+    wide = body_um(hat.band_views[0]) / 1000.0
+    out.append(f"It lies {length_text(wide, unit)} round for a head of {length_text(head, unit)}.")
+    if not hat.round:
+        out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
+    if answers["tops"] == TOPS[1] and not _halved(hat):
+        out.append("No cable of this crown stands alone when it crosses, so none is halved: they are narrowed instead.")
+    if answers["for"] in BABIES:
+        out.append(
+            "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
+            "it can get too warm, or slip over the face."
+        )
+    return tuple(out)
+
+
+def _halved(hat: Piece) -> bool:
+    """Whether any cable of the crown loses half its stitches as it crosses."""
+    return any(row.crossed for view in hat.band_views[1:] for row in shape_band(view).lives.rows)
+
+
+def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+    """The ways to go round in equal gores that come nearest to the head, with what each comes to."""
+    view = pieces[0].band_views[0]
+    panels = tuple(dict.fromkeys(s.pattern for s in view.segments if s.is_panel))
+    ground = next((s.pattern for s in view.segments if s.is_ground), None)
+    if not panels or ground is None:
+        return ""
+    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    found = nearest_gores(list(possible_gores(panels, ground, view.measure)), around * 1000.0)
+    said = ", ".join(
+        f"{len(g.each)} gores of {g.count} come to {length_text(g.width_um / 1000.0, unit)}" for g in found
+    )
+    return f"Ways round near {length_text(around, unit)}: {said}."
+
+
+def _by(name: str) -> dict[str, float | str]:
+    return {who: getattr(head, name) for who, head in HEADS.items()}
+
+
+HAT = Shape(
+    id="hat",
+    name="Hat",
+    what="From the brim up, cables running on into a crown in gores that is drawn together at the top.",
+    asks=(
+        Ask("for", "For", "woman", sources(HEADS), "choice", tuple(HEADS)),
+        Ask("head", "Head", 560.0, sources(HEADS), least=250.0, most=700.0, by=_by("around"), hint="Above the ears."),
+        Ask(
+            "ease",
+            "Ease",
+            -8.0,
+            f"{_PRACTICE}: hats −5 to −10 %, ribbed ones −10 to −15 %",
+            "percent",
+            least=-25,
+            most=20,
+        ),
+        Ask(
+            "height",
+            "Height",
+            230.0,
+            f"{_PRACTICE}; from the edge to the middle of the crown, the brim unfolded",
+            least=90.0,
+            most=450.0,
+            by=_by("height"),
+        ),
+        Ask("brim", "Brim", "2×2", "our choice", "choice", tuple(BRIMS)),
+        Ask(
+            "brim_height",
+            "Height of the brim",
+            45.0,
+            f"{_PRACTICE}: 3 to 6 cm",
+            least=5.0,
+            most=150.0,
+            by=dict.fromkeys(BABIES, 30.0),
+        ),
+        Ask("folded", "Folded up", "no", "our choice", "choice", ("no", "yes")),
+        Ask("crown", "Crown", "round", "our choice", "choice", tuple(CROWNS)),
+        Ask("gores", "Gores", "as fits", f"{_PRACTICE}: 6 to 10", "choice", ("as fits", *map(str, GORES))),
+        Ask("cables", "Cables run", PANELS[0], "our choice", "choice", PANELS),
+        Ask(
+            "tops",
+            "Cables end",
+            TOPS[0],
+            _PRACTICE,
+            "choice",
+            TOPS,
+            hint="A 2/2 or 3/3 cable that stands alone can lose half its stitches in its last crossing.",
+        ),
+        Ask("worked", "Worked", WORK[0], "our choice", "choice", WORK),
+    ),
+    make=_make,
+    cautions=_cautions,
+    near=_near,
+)

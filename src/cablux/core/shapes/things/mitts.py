@@ -1,0 +1,251 @@
+"""Mitts and mittens: cuff, thumb gusset between two lines, hand, and a thumb on its held stitches; or a slit."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ...errors import Infeasible
+from ...garment.joins import Join, Opening, PieceEdge
+from ...library import find_pattern
+from ...needle.stations import Station
+from ...piece.border import Border
+from ...piece.parts import PartEnd, Source
+from ...piece.piece import Band, Piece
+from ...piece.segment import Segment
+from ...piece.widths import body_row_um, body_um
+from ...rows.heights import plan_rows
+from ...shaping.manner import CUT_PANELS
+from ...shaping.sections import ALL, Holder, Section, SectionShaped
+from ...units import Unit, length_text
+from ..asks import Answers, Ask, StandardSize, millimetres
+from ..bodies.heads_hands_feet import HANDS, sources
+from ..halves import halves_drawn_in, limb_tolerance_mm
+from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
+from .hands import SLIT, THUMB, THUMBS, Hand, lay_out_hand
+
+KINDS = ("fingerless mitts", "mittens")
+SLIT_FROM, SLIT_TO = 1 / 8, 3 / 8
+"""Our choice: above the cuff a slit is open from an eighth of the way round the hand to three eighths of it."""
+RIB = "rib-2x2"
+CUFF, EDGE, TIP = 0.85, 0.95, 0.75
+"""Our choice: a cuff is a seventh smaller than the hand, an edge a little, a thumb's edge a quarter; all give."""
+ROUNDS = 2.5
+"""Common practice: two stitches are made every second to third round."""
+ABOVE_WRIST = 10.0  # common practice, millimetres: a gusset begins 0 to 2.5 cm above the cuff
+TOP = 1 / 3
+"""Our choice: a mitten's top is drawn in to a third of its stitches, and grafted."""
+LEAST_HAND = 4
+_PRACTICE = "common practice"
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
+    hand = lay_out_hand(wanted, around)
+    if answers["thumb"] == SLIT:
+        flat = [MadePiece(_flat_piece(wanted, hand, around, left=left)) for left in (False, True)]
+        return Made(tuple(flat), tuple(_side_seam(answers, at, around) for at in range(2)))
+    out: list[MadePiece] = []
+    for left in (False, True):
+        number = len(out) + 1
+        palm = _hand_piece(wanted, hand, left=left)
+        out += [MadePiece(palm), MadePiece(_thumb_piece(wanted, hand, palm, number, left=left))]
+    return Made(tuple(out))
+
+
+def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
+    answers, evidence = wanted.answers, wanted.evidence
+    mitten = answers["kind"] == "mittens"
+    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence, 1), factor=CUFF)
+    edge = Border(RIB, border_rows(RIB, 15.0, evidence, 1), factor=EDGE)
+    own = hand.segments(hand.before, left=left)
+    around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
+    bare = Piece(
+        name=f"{'Left' if left else 'Right'} hand",
+        width_mm=around,
+        height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
+        evidence=evidence,
+        bands=(Band(own, rows=1),),
+        tolerance_mm=limb_tolerance_mm(around),
+        bottom=cuff,
+        top=Border(rows=0) if mitten else edge,
+        round=True,
+        setup_rows=0,
+        ends=PartEnd("grafted together") if mitten else PartEnd(),
+    )
+    row_um = body_row_um(bare.band_views[0])
+    wrist = Band(own, rows=max(2, round(ABOVE_WRIST * 1000.0 / row_um)))
+    whole = hand.segments(hand.thumb, left=left)
+    grows = Band(whole, shaping=_gusset(hand, whole, row_um, bare.width_mm, left=left), runs_on=True)
+    above = Band(hand.segments(hand.gap, left=left), runs_on=True)
+    top = Band(above.own, shaping=_top(hand, above.own, row_um, around, left=left), runs_on=True)
+    bands = (wrist, grows, above, *((top,) if mitten else ()))
+    piece = replace(bare, bands=bands)
+    _check_length(wanted, piece, bands.index(above))
+    return piece
+
+
+def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Piece:
+    """A hand worked flat, whose seam lies at the thumb: the palm, then the back, as the right side is seen."""
+    answers, evidence = wanted.answers, wanted.evidence
+    mitten, seam = answers["kind"] == "mittens", Segment("seam", find_pattern("stockinette"), 1)
+    inner = (hand.palm, *hand.back)
+    own = (seam, *(tuple(s.reflected() for s in reversed(inner)) if left else inner), seam)
+    bare = Piece(
+        name=f"{'Left' if left else 'Right'} hand",
+        width_mm=around,
+        height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
+        evidence=evidence,
+        bands=(Band(own),),
+        tolerance_mm=limb_tolerance_mm(around),
+        bottom=Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
+        top=Border(rows=0) if mitten else Border(RIB, border_rows(RIB, 15.0, evidence), factor=EDGE),
+        setup_rows=0,
+        ends=PartEnd("grafted together") if mitten else PartEnd(),
+    )
+    if mitten:
+        row_um, back = body_row_um(bare.band_views[0]), len(hand.back)
+        halves = ((1, back), (back + 1, back + 1)) if left else ((1, 1), (2, back + 1))
+        top = halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um, flat=True)
+        bare = replace(bare, bands=(*bare.bands, Band(own, shaping=top, runs_on=True)))
+    _check_length(wanted, bare, 0)
+    return bare
+
+
+def _side_seam(answers: Answers, at: int, around: float) -> Join:
+    """The seam at the thumb, with the slit in it."""
+    cuff = millimetres(answers, "cuff")
+    slit = Opening("thumb", cuff + SLIT_FROM * around, cuff + SLIT_TO * around)
+    return Join(PieceEdge(at, "right edge"), PieceEdge(at, "left edge"), swallows=1, openings=(slit,))
+
+
+def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
+    """What is shaped and the edges must leave some rows for the band of the hand."""
+    bands = tuple(replace(b, rows=LEAST_HAND) if at == hand else b for at, b in enumerate(piece.bands))
+    short = plan_rows(replace(piece, bands=bands))
+    if short.height_um > piece.height_mm * 1000.0 + 2.0 * short.bands[hand].row_um:
+        taken, high = wanted.length(short.height_um / 1000.0), wanted.length(piece.height_mm)
+        raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
+
+
+def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> SectionShaped:
+    at = 1 if left else len(hand.back)
+    grown = 0.0 if hand.before == hand.thumb else ROUNDS * (hand.thumb - 1) / 2.0
+    stations = [Station("Thumb begins", around)]
+    counts = [hand.before]
+    if grown:
+        stations.append(Station("Thumb is wide enough", around * (1.0 + THUMB), at_mm=round(grown) * row_um / 1000.0))
+        counts.append(ALL)
+    stations.append(Station("Above the thumb", around, paced=True))
+    counts.append(hand.gap)
+    holder = Holder("thumb", 0, len(stations) - 2, hand.gap)
+    return SectionShaped(
+        stations=tuple(stations),
+        sections=(Section(at, at, tuple(counts)),),
+        holders=(holder,),
+        manner=CUT_PANELS,
+    )
+
+
+def _top(hand: Hand, own: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> SectionShaped:
+    """Back and palm are drawn in and grafted together."""
+    back = len(hand.back)
+    halves = ((0, 1), (2, len(own) - 1)) if left else ((0, back - 1), (back, len(own) - 1))
+    return halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um)
+
+
+def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, number: int, *, left: bool) -> Piece:
+    answers, evidence = wanted.answers, wanted.evidence
+    count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
+    halves = (plain(count // 2), plain(count - count // 2))
+    around = count * evidence.gauge.stitch_mm
+    thumb = Piece(
+        name=f"{'Left' if left else 'Right'} thumb",
+        width_mm=around,
+        height_mm=millimetres(answers, "thumb_length"),
+        evidence=evidence,
+        bands=(Band(halves),),
+        tolerance_mm=max(4.0, around / 8.0),
+        bottom=Border(rows=0),
+        top=Border(rows=0) if mitten else Border("rib-1x1", 4, factor=TIP),
+        round=True,
+        setup_rows=0,
+        begins=(Source("held", number, "thumb", hand.thumb), Source("picked up", number, "gap", hand.gap)),
+        ends=PartEnd("drawn together") if mitten else PartEnd(),
+    )
+    if not mitten:
+        return thumb
+    row_um = body_row_um(thumb.band_views[0])
+    end = 2 if count < 16 else 3
+    rows = max(-(-(s.stitches - end) // 2) for s in halves)
+    stations = (Station("Tip begins", around), Station("Drawn together", 0.3 * around, at_mm=rows * row_um / 1000.0))
+    sections = tuple(Section(at, at, (ALL, end)) for at in (0, 1))
+    return replace(
+        thumb,
+        bands=(Band(halves), Band(halves, shaping=SectionShaped(stations=stations, sections=sections), runs_on=True)),
+    )
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    hand = pieces[0]
+    wide = body_um(hand.band_views[0]) / 1000.0
+    out = [f"It lies {length_text(wide, unit)} round for a hand of {length_text(millimetres(answers, 'hand'), unit)}."]
+    if answers["thumb"] == SLIT:
+        out.append("Fasten the ends of the seam well above and below the slit: that is where it is pulled.")
+    else:
+        out.append(
+            "Pick up one stitch more in each corner of the thumb and work it together with the next: no hole is left."
+        )
+    return tuple(out)
+
+
+def _ask(name: str, label: str, mm: float, source: str, **more: object) -> Ask:
+    return Ask(name, label, mm, source, **more)  # type: ignore[arg-type]
+
+
+MITTS = Shape(
+    id="mitts",
+    name="Mitts and mittens",
+    what="With a thumb gusset in the round, or flat with a slit; right and left mirror each other.",
+    asks=(
+        Ask("kind", "Made as", KINDS[0], "our choice", "choice", KINDS, names_it=True),
+        _ask(
+            "hand", "Hand", 185.0, sources(HANDS), least=100.0, most=300.0, hint="Over the knuckles, without the thumb."
+        ),
+        Ask("ease", "Ease", -5.0, f"{_PRACTICE}: mitts 0 to −10 %", "percent", least=-20.0, most=20.0),
+        _ask("cuff", "Height of the cuff", 60.0, f"{_PRACTICE}: 5 to 7 cm", least=10.0, most=250.0),
+        _ask(
+            "length",
+            "Length above the cuff",
+            120.0,
+            f"{_PRACTICE}: fingerless ones end 3 to 6 cm above the thumb, mittens at the fingertips",
+            least=60.0,
+            most=300.0,
+            by={"mittens": 185.0},
+        ),
+        Ask("thumb", "Thumb", "gusset", "our choice", "choice", THUMBS),
+        _ask(
+            "thumb_length",
+            "Length of the thumb",
+            25.0,
+            f"{_PRACTICE}: 2 to 3 cm, of mittens 5.5 to 6.5",
+            least=10.0,
+            most=100.0,
+            by={"mittens": 60.0},
+        ),
+    ),
+    make=_make,
+    shows=(0, 1, 2),
+    sizes=tuple(
+        StandardSize(
+            who,
+            {"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length / 2.0 + 40.0},
+            hand.source,
+            kind,
+        )
+        for kind in KINDS
+        for who, hand in HANDS.items()
+    ),
+    cautions=_cautions,
+)

@@ -1,0 +1,192 @@
+"""The strip worn sideways: its length goes round, so its rows decide the way round; its ends are joined."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ...garment.joins import Join, JoinKind, Opening, PieceEdge, lost_rows, way_round_um
+from ...piece.border import Border
+from ...piece.piece import Piece
+from ...piece.widths import body_row_um
+from ...practice import HEAD_MM
+from ...rows.row_room import meeting_rows
+from ...units import Unit, length_text
+from ..asks import Answers, Ask, StandardSize, millimetres
+from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+
+WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
+EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
+CLOSINGS: dict[str, JoinKind] = {"sewn": "mattress", "grafted": "grafted", "button and loop": "button and loop"}
+_PRACTICE = "common practice"
+_STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
+
+
+def _make(wanted: Wanted) -> Made:
+    answers = wanted.answers
+    width = millimetres(answers, "width")
+    around = millimetres(answers, "around") * (1.0 + float(answers["ease"]) / 100.0)
+    none = Border(rows=0)
+    stitches = 2 if width < 80.0 else 3
+    piece = bare_piece(
+        wanted,
+        width_mm=width,
+        height_mm=around,
+        tolerance_mm=float(max(4, min(10, round(width / 12)))),
+        edge=(EDGES[str(answers["edge"])], stitches),
+        bottom=none,
+        top=none,
+        setup_rows=0,
+        meets=True,
+    )
+    copies = 2 if answers["worn"] == "mitts" else 1
+    join = _join(answers)
+    strip = laid_out(piece, wanted, _STARTS, "all over")
+    lost = lost_rows(join) * body_row_um(strip.band_views[0]) / 1000.0
+    return Made((MadePiece(replace(strip, height_mm=around + lost), copies),), (join,))
+
+
+def _join(answers: Answers) -> Join:
+    how = CLOSINGS[str(answers["closing"])]
+    swallows = 1 if how == "mattress" else 0
+    return Join(PieceEdge(0, "cast-on"), PieceEdge(0, "bind-off"), how, swallows, _openings(answers))
+
+
+def _openings(answers: Answers) -> tuple[Opening, ...]:
+    start, end = (millimetres(answers, name) for name in ("opening_from", "opening_to"))
+    if end <= 0.0:
+        return ()
+    return (Opening({"mitts": "thumb", "mug wrap": "handle"}.get(str(answers["worn"]), "slit"), start, end),)
+
+
+def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    height = (way_round_um(pieces[0], [_join(answers)]) or 0.0) / 1000.0
+    out = []
+    if answers["worn"] == "cowl" and height < HEAD_MM:
+        out.append(
+            f"At {length_text(height, unit)} round it may not pass over a head of {length_text(HEAD_MM, unit)}: "
+            "knitted cloth gives a little in height. Make it longer, or close it with buttons."
+        )
+    if answers["worn"] in ("mug wrap", "bottle wrap"):
+        out.append("Wool and cotton stand heat; acrylic softens at it. Do not put the wrap near a flame or a hob.")
+    if answers["worn"] == "bracelet" or answers["closing"] == "button and loop":
+        out.append("Buttons and loops are nothing for small children, who may swallow or catch on them.")
+    return tuple(out)
+
+
+def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+    """The numbers of whole repeats near the way round, with what each comes to, joined."""
+    piece = pieces[0]
+    view, row_mm = piece.band_views[0], body_row_um(piece.band_views[0]) / 1000.0
+    lost = lost_rows(_join(answers))
+    said = ", ".join(
+        f"{rows} rows come to {length_text((rows - lost) * row_mm, unit)}"
+        for rows in meeting_rows(view, piece.height_mm / row_mm)
+    )
+    return f"Whole repeats near {length_text(piece.height_mm - lost * row_mm, unit)}: {said}."
+
+
+def _ask(name: str, label: str, cm: float, source: str, **more: object) -> Ask:
+    return Ask(name, label, cm * 10.0, source, **more)  # type: ignore[arg-type]
+
+
+def _by(**cm: float) -> dict[str, float | str]:
+    return {name.replace("_", " "): value * 10.0 for name, value in cm.items()}
+
+
+STRIP = Shape(
+    id="strip",
+    name="Strip worn sideways",
+    what="A strip knitted to the way round and joined at its ends: cowl, mitts, headband, bracelet, wrap.",
+    asks=(
+        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN, names_it=True),
+        _ask(
+            "around",
+            "It goes round",
+            60.0,
+            f"{_PRACTICE}: close cowls are 55 to 66 cm round",
+            least=80.0,
+            most=2000.0,
+            hint="Measure what it goes round: the head, the hand over the knuckles, the wrist, the mug.",
+            by=_by(headband=56, mitts=19, bracelet=16, mug_wrap=26, bottle_wrap=24),
+        ),
+        Ask(
+            "ease",
+            "Ease",
+            0.0,
+            f"{_PRACTICE}: cowls none; cabled headbands −10 to −12 %, mitts 0 to −10 %",
+            "percent",
+            least=-25.0,
+            most=40.0,
+            hint="Less than 0 sits close and stretches, more than 0 hangs loose.",
+            by={"headband": -10.0, "mitts": -5.0, "mug wrap": -4.0, "bottle wrap": -4.0},
+        ),
+        _ask(
+            "width",
+            "Width of the strip",
+            22.0,
+            f"{_PRACTICE}: close cowls are 18 to 28 cm high, headbands 7 to 12",
+            least=20.0,
+            most=800.0,
+            hint="How far it reaches along the neck, the arm or the mug.",
+            by=_by(headband=10, mitts=17, bracelet=5, mug_wrap=8, bottle_wrap=15),
+        ),
+        _ask(
+            "opening_from",
+            "Opening from",
+            0.0,
+            "our choice: a thumb’s height above the wrist",
+            least=0.0,
+            most=800.0,
+            hint="Along the seam from the strip’s right edge; 0 to 0 is no opening.",
+            by=_by(mitts=8, mug_wrap=1.5),
+        ),
+        _ask(
+            "opening_to",
+            "Opening to",
+            0.0,
+            "our choice: a thumb slit of 4.5 cm, a handle slit of 5 cm",
+            least=0.0,
+            most=800.0,
+            by=_by(mitts=12.5, mug_wrap=6.5),
+        ),
+        Ask(
+            "closing",
+            "Ends closed",
+            "sewn",
+            "our choice",
+            "choice",
+            tuple(CLOSINGS),
+            by={"bracelet": "button and loop", "cowl": "grafted"},
+        ),
+        Ask("edge", "Edge", "ridge", "our choice", "choice", tuple(EDGES)),
+    ),
+    make=_make,
+    seam_ask="opening_to",
+    sizes=(
+        StandardSize("Close", {"around": 600.0, "width": 220.0}, _PRACTICE, "cowl"),
+        StandardSize("Long", {"around": 900.0, "width": 250.0}, _PRACTICE, "cowl"),
+        StandardSize("Twice round", {"around": 1400.0, "width": 220.0}, _PRACTICE, "cowl"),
+        *(
+            StandardSize(name, {"around": cm * 10.0}, source, "headband")
+            for name, cm, source in (
+                ("Child of 2 years", 48.0, "WHO Child Growth Standards, median head at 24 months"),
+                ("Child of 5 years", 50.5, "WHO Child Growth Standards, median head at 5 years"),
+                ("Woman", 56.0, _PRACTICE),
+                ("Man", 59.0, _PRACTICE),
+            )
+        ),
+        *(
+            StandardSize(name, {"around": cm * 10.0}, _PRACTICE, "mitts")
+            for name, cm in (("Child of 8 to 10", 16.0), ("Woman", 18.5), ("Man", 21.5))
+        ),
+        *(
+            StandardSize(name, {"around": cm * 10.0}, _PRACTICE, "bracelet")
+            for name, cm in (("Child", 13.0), ("Woman", 15.5), ("Man", 18.0))
+        ),
+        StandardSize("Mug of 8.3 cm across", {"around": 260.0}, "our choice: π times its width", "mug wrap"),
+        StandardSize("Bottle of 7.6 cm across", {"around": 240.0}, "our choice: π times its width", "bottle wrap"),
+    ),
+    cautions=_cautions,
+    near=_near,
+)

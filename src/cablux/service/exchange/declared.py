@@ -1,0 +1,192 @@
+"""Files made from the core's records as they are declared: each record once, its lengths in the file's own unit.
+
+A record's fields give the file's: a length of `width_mm` is `width` in the file's unit, held to the limits that are
+declared beside it. What several records may stand for, such as the kinds of shaping, is told apart by `kind`.
+"""
+
+from __future__ import annotations
+
+import types
+from collections.abc import Callable, Mapping
+from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
+from functools import cache
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from pydantic import Field as FileField
+from pydantic import StringConstraints, create_model
+
+from ...core.declared import Millimetres, PlainWords
+from ...core.piece.piece import Shaping
+from ...core.shaping import KINDS
+from ...core.units import MM_PER, Unit, to_mm
+from ..forms import PLAIN
+from .field_types import kept_length
+from .swatch_file import StrictModel
+
+KINDS_OF: Mapping[type, tuple[type, ...]] = {Shaping: KINDS}
+"""For a record that stands for several: those that a file can have."""
+_DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
+
+
+@dataclass(frozen=True)
+class Codec:
+    """How a value of a record stands in a file: its annotation there, and both ways between the two.
+
+    `write` has the value as it was in the file before, whose lengths stay as they were written where they are the
+    same. `scale` gives the file's value in another unit, which is so many times smaller.
+    """
+
+    annotation: Any
+    read: Callable[[Any, Unit], Any]
+    write: Callable[[Any, Unit, Any], Any]
+    scale: Callable[[Any, float], Any]
+
+
+def _plain(annotation: Any) -> Codec:
+    return Codec(annotation, lambda value, unit: value, lambda value, unit, old: value, lambda value, by: value)
+
+
+def _length(annotation: Any) -> Codec:
+    return Codec(
+        annotation,
+        to_mm,
+        lambda mm, unit, old: kept_length(old or 0.0, mm, unit),
+        lambda value, by: round(value * by, _DIGITS),
+    )
+
+
+@cache
+def codec(hint: Any) -> Codec:
+    """The codec of an annotation of the core. Raises TypeError for what no file can have."""
+    origin, args = get_origin(hint), get_args(hint)
+    if origin is Annotated:
+        return _annotated(args[0], args[1:])
+    if origin in (Union, types.UnionType):
+        return _optional(hint, args)
+    if origin is tuple:
+        return _tuple(args)
+    if hint in KINDS_OF:
+        return _kinds(KINDS_OF[hint])
+    if is_dataclass(hint) and isinstance(hint, type):
+        return record_codec(hint)
+    if hint is float:
+        return _plain(Annotated[float, FileField(allow_inf_nan=False)])
+    if hint in (int, bool, str) or origin is Literal:
+        return _plain(hint)
+    raise TypeError(f"no file can have {hint}")
+
+
+def _annotated(inner: Any, marks: tuple[Any, ...]) -> Codec:
+    words = next((m for m in marks if isinstance(m, PlainWords)), None)
+    if words is not None:
+        text = StringConstraints(
+            strip_whitespace=True, min_length=words.least or None, max_length=words.most, pattern=PLAIN
+        )
+        return _plain(Annotated[str, text])
+    base = codec(inner)
+    limits = tuple(m for m in marks if not isinstance(m, Millimetres))
+    annotation = Annotated[(base.annotation, *limits)] if limits else base.annotation
+    if any(isinstance(m, Millimetres) for m in marks):
+        return _length(annotation)
+    return Codec(annotation, base.read, base.write, base.scale)
+
+
+def _optional(hint: Any, args: tuple[Any, ...]) -> Codec:
+    inner = [a for a in args if a is not type(None)]
+    if len(inner) != 1 or len(inner) == len(args):
+        raise TypeError(f"no file can have {hint}")
+    one = codec(inner[0])
+    return Codec(
+        one.annotation | None,
+        lambda value, unit: None if value is None else one.read(value, unit),
+        lambda value, unit, old: None if value is None else one.write(value, unit, old),
+        lambda value, by: None if value is None else one.scale(value, by),
+    )
+
+
+def _tuple(args: tuple[Any, ...]) -> Codec:
+    if len(args) == 2 and args[1] is Ellipsis:
+        one = codec(args[0])
+
+        def write(values: tuple[Any, ...], unit: Unit, old: tuple[Any, ...] | None) -> tuple[Any, ...]:
+            before = old if old is not None and len(old) == len(values) else (None,) * len(values)
+            return tuple(one.write(v, unit, o) for v, o in zip(values, before, strict=True))
+
+        return Codec(
+            tuple[one.annotation, ...],  # type: ignore[name-defined]
+            lambda values, unit: tuple(one.read(v, unit) for v in values),
+            write,
+            lambda values, by: tuple(one.scale(v, by) for v in values),
+        )
+    each = [codec(a) for a in args]
+    return Codec(
+        tuple[tuple(c.annotation for c in each)],  # type: ignore[misc]
+        lambda values, unit: tuple(c.read(v, unit) for c, v in zip(each, values, strict=True)),
+        lambda values, unit, old: tuple(
+            c.write(v, unit, o) for c, v, o in zip(each, values, old or (None,) * len(each), strict=True)
+        ),
+        lambda values, by: tuple(c.scale(v, by) for c, v in zip(each, values, strict=True)),
+    )
+
+
+def _kinds(kinds: tuple[type, ...]) -> Codec:
+    """One of several records, told apart by their `kind`."""
+    each = {kind.kind: record_codec(kind) for kind in kinds}  # type: ignore[attr-defined]
+    models: Any = Union[tuple(c.annotation for c in each.values())]  # noqa: UP007
+    annotation = Annotated[models, FileField(discriminator="kind")]
+
+    def write(value: Any, unit: Unit, old: Any) -> Any:
+        return each[value.kind].write(value, unit, old if old is not None and old.kind == value.kind else None)
+
+    return Codec(
+        annotation,
+        lambda value, unit: each[value.kind].read(value, unit),
+        write,
+        lambda value, by: each[value.kind].scale(value, by),
+    )
+
+
+@cache
+def record_codec(record: type) -> Codec:
+    """The codec of a record: a model with its fields, named for it."""
+    hints = get_type_hints(record, include_extras=True)
+    each = {f.name: (file_name(f.name, hints[f.name]), codec(hints[f.name])) for f in fields(record)}
+    kind = getattr(record, "kind", None) if any(record in kinds for kinds in KINDS_OF.values()) else None
+    declared: dict[str, Any] = {"kind": (Literal[kind], ...)} if kind else {}
+    for f in fields(record):
+        name, own = each[f.name]
+        declared[name] = (own.annotation, _default(f, own))
+    model = create_model(f"{record.__name__}File", __base__=StrictModel, __doc__=record.__doc__, **declared)
+
+    def read(value: Any, unit: Unit) -> Any:
+        return record(**{name: c.read(getattr(value, key), unit) for name, (key, c) in each.items()})
+
+    def write(value: Any, unit: Unit, old: Any) -> Any:
+        known = {"kind": kind} if kind else {}
+        written = {
+            key: c.write(getattr(value, name), unit, None if old is None else getattr(old, key))
+            for name, (key, c) in each.items()
+        }
+        return model(**known, **written)
+
+    def scale(value: Any, by: float) -> Any:
+        return value.model_copy(update={key: c.scale(getattr(value, key), by) for key, c in each.values()})
+
+    return Codec(model, read, write, scale)
+
+
+def file_name(name: str, hint: Any) -> str:
+    """What a file calls a field: a length without its unit."""
+    marks = get_args(hint)[1:] if get_origin(hint) is Annotated else ()
+    return name.removesuffix("_mm") if any(isinstance(m, Millimetres) for m in marks) else name
+
+
+def _default(field: Field[Any], own: Codec) -> Any:
+    if field.default is MISSING:
+        return ...
+    return own.write(field.default, "cm", None)
+
+
+def scale_between(before: Unit, after: Unit) -> float:
+    """By what a file's length is multiplied to be told in another unit."""
+    return MM_PER[before] / MM_PER[after]
