@@ -19,6 +19,7 @@ CARDS = {
     "Mitts and mittens": {"Hand": "19"},
     "Sock": {"Foot": "23", "Length of the foot": "26"},
     "Bent band": {"Width": "10"},
+    "Shawl": {"Depth along the spine": "45"},
 }
 
 

@@ -47,6 +47,7 @@ DEMO: tuple[tuple[str, tuple[tuple[int, ...], ...]], ...] = (
     ("guillemot-raglan.json", ((999,), (47,))),
     ("dotterel-cardigan.json", ((999,), (999,), (61,))),
     ("sanderling-pullover.json", ((999,), (999,), (999,), (999,), (22,))),
+    ("kittiwake-shawl.json", ((58,),)),
 )
 PANELS = (("kelp-and-cord.txt", "Two lines leave the cord, sway round a bobble like kelp, and come home."),)
 

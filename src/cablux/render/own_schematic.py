@@ -14,7 +14,8 @@ def draw_own_schematic(name: str, own: OwnOutline, unit: Unit, *, bare: bool = F
     """The outline as SVG; `bare` leaves the words off. `scale`: picture units to a micrometre; 0 fills the picture."""
     shapes = [("schematic-body", own.corners)]
     shapes += [(f"schematic-panel family-{panel.family}", panel.corners) for panel in own.panels]
-    low, high = min(x for x, _ in own.corners), max(y for _, y in own.corners)
+    turn = -1.0 if own.hangs else 1.0
+    low, high = min(turn * x for x, _ in own.corners), max(turn * y for _, y in own.corners)
     foot = _MARGIN if bare else _MARGIN + 10.0 + _LINE * len(own.captions)
     scale = scale or min((ACROSS - 2.0 * _MARGIN) / own.span_um, (UP - _MARGIN - foot) / own.tall_um)
     across, up = own.span_um * scale + 2.0 * _MARGIN, own.tall_um * scale + _MARGIN + foot
@@ -22,7 +23,7 @@ def draw_own_schematic(name: str, own: OwnOutline, unit: Unit, *, bare: bool = F
     root = picture_root(across if bare else ACROSS, up, class_="schematic", role="img", aria_label=label)
     left = _MARGIN if bare else (ACROSS - across) / 2.0 + _MARGIN
     for css, points in shapes:
-        moved = (f"{left + (x - low) * scale:.1f} {_MARGIN + (high - y) * scale:.1f}" for x, y in points)
+        moved = (f"{left + (turn * x - low) * scale:.1f} {_MARGIN + (high - turn * y) * scale:.1f}" for x, y in points)
         root.add("path", class_=css, d="M" + "L".join(moved) + "Z")
     for n, caption in enumerate(() if bare else own.captions):
         at = up - 12.0 - _LINE * (len(own.captions) - 1 - n)

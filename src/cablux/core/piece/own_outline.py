@@ -12,7 +12,7 @@ Place = tuple[float, float]
 
 @dataclass(frozen=True)
 class Measured:
-    """A measure of a piece: what it is called (“from tip to tip”), and how long it is, µm."""
+    """A measure of a piece: what it is called (“tip to tip”), and how long it is, µm."""
 
     name: str
     um: float
@@ -42,6 +42,7 @@ class Caption:
 class OwnOutline:
     """The corners of a piece, where its panels lie, and what is said beneath.
 
+    `hangs`: it is shown as it hangs, what is worked first at the top, turned about and not mirrored.
     `across`, `along`: its two measures; None where those of its rows are what one wants to know.
     """
 
@@ -50,6 +51,7 @@ class OwnOutline:
     captions: tuple[Caption, ...]
     across: Measured | None = None
     along: Measured | None = None
+    hangs: bool = False
 
     @property
     def span_um(self) -> float:

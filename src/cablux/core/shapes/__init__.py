@@ -2,22 +2,38 @@
 
 from ..errors import IllegalPiece
 from .asks import Answer, Answers, Ask, StandardSize, in_unit, read_answers
-from .bent_band import BENT_BAND
-from .cardigan import CARDIGAN
-from .corner import CORNER
-from .framed_square import FRAMED_SQUARE
-from .hat import HAT
-from .mitts import MITTS
-from .pullover import PULLOVER
-from .raglan import RAGLAN
-from .rectangle import RECTANGLE
+from .raglan.raglan import RAGLAN
 from .shape import Made, MadePiece, Shape, Wanted
-from .sock import SOCK
-from .strip import STRIP
-from .tube import TUBE
-from .vest import VEST
+from .sweater.cardigan import CARDIGAN
+from .sweater.pullover import PULLOVER
+from .sweater.vest import VEST
+from .things.bent_band import BENT_BAND
+from .things.corner import CORNER
+from .things.framed_square import FRAMED_SQUARE
+from .things.hat import HAT
+from .things.mitts import MITTS
+from .things.rectangle import RECTANGLE
+from .things.shawl import SHAWL
+from .things.sock import SOCK
+from .things.strip import STRIP
+from .things.tube import TUBE
 
-_ALL = (RECTANGLE, STRIP, TUBE, CORNER, FRAMED_SQUARE, HAT, MITTS, SOCK, BENT_BAND, PULLOVER, VEST, CARDIGAN, RAGLAN)
+_ALL = (
+    RECTANGLE,
+    STRIP,
+    TUBE,
+    CORNER,
+    FRAMED_SQUARE,
+    HAT,
+    MITTS,
+    SOCK,
+    BENT_BAND,
+    SHAWL,
+    PULLOVER,
+    VEST,
+    CARDIGAN,
+    RAGLAN,
+)
 SHAPES: dict[str, Shape] = {shape.id: shape for shape in _ALL}
 
 

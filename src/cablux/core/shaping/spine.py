@@ -46,10 +46,10 @@ class Spined(SectionShaped):
         panels = tuple(panel for wing in wings for panel in wing.panels(numbers))
         tips = [max(line, key=lambda at: abs(at[0])) for line in outer]
         deep = max(y for _, y in foot)
-        across = Measured("from tip to tip", tips[0][0] - tips[1][0])
-        along = Measured("deep along the spine", deep)
-        told = tuple(Caption(f"{{}} {each.name}", (each.um,)) for each in (across, along))
-        return OwnOutline(corners, panels, told, across, along)
+        across = Measured("tip to tip", tips[0][0] - tips[1][0])
+        along = Measured("deep", deep)
+        told = (Caption("{} from tip to tip", (across.um,)), Caption("{} deep along the spine", (along.um,)))
+        return OwnOutline(corners, panels, told, across, along, hangs=True)
 
     def angle(self, view: BandView, plan: StationPlan, lives: Lives) -> float:
         """Between an outer edge and the spine, in degrees: 90 where the upper edge lies straight."""
