@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gc
 import os
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -23,6 +25,7 @@ settings.register_profile("wander", settings.get_profile("house"), max_examples=
 # `make mutants` asks only whether a test fails, not what the smallest example would be.
 settings.register_profile("mutants", settings.get_profile("house"), phases=(Phase.explicit, Phase.generate))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
+gc.set_threshold(50_000, 20, 50)  # the caches of a worker grow large; looking through them often is slow
 
 
 @pytest.fixture(autouse=True, scope="session")
@@ -34,22 +37,47 @@ def _all_the_time_a_solver_needs() -> Iterator[None]:
         yield
 
 
+@pytest.fixture(scope="session")
+def empty_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database without projects, made once: every test works on a copy of its own."""
+    settings = Settings(data=tmp_path_factory.mktemp("empty"))
+    database = Database(settings.database)
+    database.upgrade()
+    database.close()
+    return settings.database
+
+
+@pytest.fixture(scope="session")
+def demo_data(tmp_path_factory: pytest.TempPathFactory, empty_data: Path) -> Path:
+    """The demo's database, made once: every test works on a copy of its own."""
+    settings = Settings(data=tmp_path_factory.mktemp("demo"))
+    shutil.copy(empty_data, settings.database)
+    database = Database(settings.database)
+    load_demo(database)
+    database.close()
+    return settings.database
+
+
 @pytest.fixture
-def database(tmp_path: Path) -> Iterator[Database]:
-    opened = Database(tmp_path / "cablux.db")
-    opened.upgrade()
+def database(tmp_path: Path, empty_data: Path) -> Iterator[Database]:
+    opened = Database(Path(shutil.copy(empty_data, tmp_path / "cablux.db")))
     yield opened
     opened.close()
 
 
 @pytest.fixture
-def client(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[TestClient]:
-    """The application with the demo's three projects: 1 window seat (inches), 2 bothy blanket, 3 skerry throw."""
+def demo_database(tmp_path: Path, demo_data: Path) -> Iterator[Database]:
+    """A database with the demo's projects, their ids from 1 in the order of its list."""
+    opened = Database(Path(shutil.copy(demo_data, tmp_path / "cablux.db")))
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def client(tmp_path: Path, demo_data: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[TestClient]:
+    """The application with the demo's projects: 1 window seat (inches), 2 bothy blanket, 3 skerry throw, and so on."""
     monkeypatch.setattr("cablux.web.app.PREPARE_AFTER", 3600.0)  # what is got ready for a person would slow every test
     data = Settings(data=tmp_path)
-    database = Database(data.database)
-    database.upgrade()
-    load_demo(database)
-    database.close()
+    shutil.copy(demo_data, data.database)
     with TestClient(create_app(data)) as opened:
         yield opened

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import NamedTuple
 
 
@@ -43,6 +44,7 @@ DECREASES = {
     "sspp": ("p", (2, 0, 1)), "S2KP": ("k", (1, 0, 2)), "S2PP": ("p", (1, 0, 2)),
 }  # fmt: skip
 INTO = {"kfb": "k k", "kbf": "k k", "pfb": "p p", "pbf": "p p"}
+_PLAIN = re.compile(r"([kp])(\d+)(?: tbl)?$")
 _GROUP = r"[kp]\d*(?:tbl)?(?: [kp]\d*(?:tbl)?)*"
 _CROSS = re.compile(r"(\d+)/(?:(\d+)([fb]?)/)?(\d+) ([LR])(P?)([CT])(?: (rib|2x2 rib|tbl|purl|dec))?$")
 _SPELLED = re.compile(rf"([LR])[CT]\[({_GROUP})\|(?:(?:([fb]) )?({_GROUP})\|)?({_GROUP})\]$")
@@ -83,7 +85,7 @@ class Hands:
 
     def work(self, word: str) -> None:
         """One operation, as it is printed."""
-        if m := re.match(r"([kp])(\d+)(?: tbl)?$", word):
+        if m := _PLAIN.match(word):
             self.plain(m[1], int(m[2]))
         elif m := re.match(r"(?:leave (\d+)|w&t)$", word):  # not worked: it waits for a later row
             self.made += [Loop(None, (p,), slipped=True) for p in self.take(int(m[1] or 1))]
@@ -170,7 +172,8 @@ _LINE = re.compile(
 )
 
 
-def phrases(text: str) -> list[str]:
+@lru_cache(maxsize=20_000)
+def phrases(text: str) -> tuple[str, ...]:
     """The text cut at its outermost commas."""
     out, depth, word = [], 0, ""
     for char in text:
@@ -180,7 +183,7 @@ def phrases(text: str) -> list[str]:
             word = ""
         else:
             word += char
-    return [w for w in [*out, word.strip()] if w]
+    return tuple(w for w in [*out, word.strip()] if w)
 
 
 def work(hands: Hands, text: str) -> None:
@@ -201,7 +204,7 @@ def work(hands: Hands, text: str) -> None:
     for phrase in phrases(text):
         if phrase in ("sm", "pm"):
             hands.mark(phrase)
-        elif repeat := re.match(r"\((.*)\) (\d+) times$", phrase):
+        elif phrase[0] == "(" and (repeat := re.match(r"\((.*)\) (\d+) times$", phrase)):
             for _ in range(int(repeat[2])):
                 work(hands, repeat[1])
         else:
@@ -248,13 +251,18 @@ def knit(
 
 def _seen(loop: Loop, side: str, below: list[Loop]) -> Loop:
     """As the right side shows it; a slipped loop shows what it showed before."""
-    face, depth, knob, parents = loop.face, loop.depth, loop.knob, loop.parents
+    face, parents, depth, slipped, knob = loop
     if side == "WS":
-        face = {"k": "p", "p": "k", None: None}[face]
+        face = _OTHER[face]
         depth, knob, parents = -depth, -knob, parents[::-1]
-    if loop.slipped:
+    elif not slipped:
+        return loop
+    if slipped:
         face = below[parents[0]].face
-    return Loop(face, parents, depth, loop.slipped, knob)
+    return Loop(face, parents, depth, slipped, knob)
+
+
+_OTHER = {"k": "p", "p": "k", None: None}
 
 
 def numbers(text: str) -> list[int]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
@@ -54,8 +55,10 @@ def follow(press: Locator) -> None:
 
 
 @pytest.fixture(scope="session")
-def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    started = Server(tmp_path_factory.mktemp("data"))
+def server(tmp_path_factory: pytest.TempPathFactory, demo_data: Path) -> Iterator[Server]:
+    data = tmp_path_factory.mktemp("data")
+    shutil.copy(demo_data, data / "cablux.db")
+    started = Server(data)
     yield started
     started.kill()
 

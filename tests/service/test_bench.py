@@ -21,7 +21,7 @@ from cablux.core.piece.piece import BandView, Piece
 from cablux.core.piece.problems import piece_problems
 from cablux.core.piece.widths import body_um, segment_um
 from cablux.core.rows.row_search import panel_alignment
-from cablux.demo.loader import THROW, load_demo
+from cablux.demo.loader import THROW
 from cablux.render.rowpicture import rows_svg
 from cablux.render.stack import draw_stack
 from cablux.service.bench import offers as bench
@@ -45,9 +45,9 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 
 @pytest.fixture
-def skerry(database):
-    projects = Projects(database)
-    return projects, projects.open(load_demo(database)[THROW])
+def skerry(demo_database):
+    projects = Projects(demo_database)
+    return projects, projects.open(THROW + 1)
 
 
 @given(pieces(), st.integers(0, 5), st.lists(st.integers(0, 99), max_size=3))

@@ -8,7 +8,6 @@ import pytest
 
 from cablux.core.library import LIBRARY
 from cablux.core.piece.widths import body_um
-from cablux.demo.loader import load_demo
 from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
@@ -24,9 +23,8 @@ SHOWN = 0.13  # cm: half of the last digit that is shown of a length, in inches
 
 
 @pytest.fixture
-def projects(database):
-    load_demo(database)
-    return Projects(database)
+def projects(demo_database):
+    return Projects(demo_database)
 
 
 def amount(text: str) -> float:

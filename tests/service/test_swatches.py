@@ -12,7 +12,7 @@ from PIL import Image
 
 from cablux.core.errors import CabluxError, IllegalPiece, InvalidText
 from cablux.core.library import LIBRARY, find_pattern
-from cablux.demo.loader import THROW, load_demo
+from cablux.demo.loader import THROW
 from cablux.service.errors import NotFound
 from cablux.service.exchange.swatch_file import SwatchFile, SwatchReading
 from cablux.service.gauge import edits as measures
@@ -154,9 +154,8 @@ def test_a_table_with_mistakes_is_refused_with_its_lines_and_nothing_is_taken_in
 
 
 @pytest.fixture
-def demo(database):
-    made = load_demo(database)
-    return Projects(database), SwatchBook(database), made[THROW]
+def demo(demo_database):
+    return Projects(demo_database), SwatchBook(demo_database), THROW + 1
 
 
 def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew(demo):

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from xml.sax.saxutils import escape, quoteattr
 
 Point = tuple[float, float]
+_NAMES: dict[str, str] = {}  # attribute names as they are written
+_PLAIN = re.compile(r"[^&<>\"\n\r\t]*").fullmatch
 
 
 def number(value: float) -> str:
@@ -39,12 +42,14 @@ class Element:
         out.append(f"<{self.tag}")
         for key, value in self.attributes.items():
             text = value if isinstance(value, str) else number(value)
-            out.append(f" {key.rstrip('_').replace('_', '-')}={quoteattr(text)}")
+            name = _NAMES.get(key) or _NAMES.setdefault(key, key.rstrip("_").replace("_", "-"))
+            out.append(f' {name}="{text}"' if _PLAIN(text) else f" {name}={quoteattr(text)}")
         if not self.children and not self.text:
             out.append("/>")
             return
         out.append(">")
-        out.append(escape(self.text))
+        if self.text:
+            out.append(escape(self.text))
         for child in self.children:
             child._write(out)
         out.append(f"</{self.tag}>")
