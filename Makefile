@@ -52,10 +52,13 @@ chromium:
 
 test: $(VENV)/.dev chromium ## lint, types, import rules and every test
 	$(MAKE) --no-print-directory lint
-	$(BIN)/python -m pytest -n 2
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
-wander: $(VENV)/.dev ## the property tests over ten times as many examples, new ones each time
-	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 -m hypothesis
+test-fast: $(VENV)/.dev ## what the working day wants: core and service, no browser
+	$(BIN)/python -m pytest -n 2 --dist worksteal -m "not slow" tests/core tests/service/test_bench.py tests/service/test_declared_files.py tests/service/test_commands.py tests/service/test_projects.py
+
+wander: $(VENV)/.dev ## the property tests over twenty times as many examples, new ones each time
+	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 --dist worksteal -m hypothesis
 
 mutants: $(VENV)/.dev ## change the core in 100 places, one at a time, and see whether a test notices (an hour or two)
 	$(BIN)/python tools/mutants.py

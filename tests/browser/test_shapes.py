@@ -25,8 +25,7 @@ CARDS = {
 
 @pytest.mark.parametrize("card", CARDS)
 def test_a_shape_is_chosen_measured_laid_out_and_begun(page: Page, card: str) -> None:
-    page.goto("/")
-    follow(page.get_by_role("link", name="New project"))
+    page.goto("/projects/new")
     follow(page.get_by_role("link", name=re.compile(f"^{card}")))
     shown = page.get_by_role("region", name="What it will be")
     first = int(shown.locator(".hero").inner_text())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
@@ -22,6 +22,7 @@ from cablux.core.rows.shaped_band import shape_band
 from cablux.core.shaping import Bent
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
+from tests.examples import examples
 from tests.knitter import knit_pattern
 
 from .columns import look_at_columns
@@ -46,7 +47,7 @@ def bent(draw: st.DrawFn) -> Piece:
 
 
 @given(bent())
-@settings(max_examples=40)
+@examples(20)
 def test_a_bent_band_knitted_from_its_words_works_each_zone_as_often_as_its_radius_wants(piece: Piece) -> None:
     view = piece.band_views[0]
     try:

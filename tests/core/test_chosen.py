@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from cablux.core.counts.arrange import fill_width, ready_arrangements
@@ -20,6 +20,7 @@ from cablux.core.rows.endings import panel_ending
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_room import counts_return
 from cablux.core.rows.row_search import row_answers
+from tests.examples import examples
 
 from .pieces import PLAIN, ground, panel, throw
 from .strategies import pieces
@@ -41,7 +42,7 @@ def test_panels_are_worked_as_often_as_comes_nearest_to_the_width(name, gap, wid
 
 
 @given(pieces())
-@settings(max_examples=20)
+@examples(10)
 def test_the_nearest_way_to_end_is_the_nearest_of_all_numbers_of_rows(piece):
     assume(len(piece.bands) == 1)
     nearest = {w.name: w for w in row_answers(piece)}.get("nearest")
@@ -89,7 +90,7 @@ def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
 
 
 @given(st.integers(250, 900))
-@settings(max_examples=12)
+@examples(6)
 def test_an_all_over_panel_is_repeated_as_often_as_fits(width):
     """As often at least as it lies within the width between its edges and a little ground on each side."""
     view = throw(ground(20), width=width).band_views[0]

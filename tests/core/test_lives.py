@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
@@ -12,6 +12,7 @@ from cablux.core.needle.chart_columns import Lane
 from cablux.core.needle.columns import PLAIN_ROW, Lives, MadeColumn, RowShaping, TakenColumn
 from cablux.core.needle.needle import Needle
 from cablux.core.notation import Crossing, Lean, Side, Stitch, shortest_text, wrong_side_row
+from tests.examples import examples
 from tests.knitter import Loop, knit
 
 from .columns import look_at_columns
@@ -60,7 +61,7 @@ def lives(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> Lives:
 
 
 @given(st.data())
-@settings(max_examples=150)
+@examples(75)
 def test_every_loop_stands_in_its_column_and_is_worked_as_the_chart_or_as_it_appears(data: st.DataObject) -> None:
     lanes = data.draw(planes())
     life = data.draw(lives(lanes))
@@ -115,7 +116,7 @@ def test_a_ground_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
 
 
 @given(st.data())
-@settings(max_examples=60)
+@examples(30)
 def test_a_short_row_works_what_it_reaches_and_the_next_comes_back_from_its_turn(data: st.DataObject) -> None:
     lanes = data.draw(planes())
     columns = tuple((at, c) for at, lane in enumerate(lanes) for c in range(lane.width))

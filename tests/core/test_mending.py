@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.mending import MISTAKES, Mistake, UnlikelyMistake, altered_pattern, mending_answers
@@ -19,6 +19,7 @@ from cablux.core.piece.piece import Band, Piece
 from cablux.core.piece.segment import library_segment
 from cablux.demo.loader import DEMO
 from tests.core.strategies import pieces
+from tests.examples import examples
 from tests.knitter import Loop, knit
 from tests.service.test_lost_place import demo
 
@@ -113,7 +114,7 @@ def test_what_is_left_in_the_cloth_can_be_knitted_on(kind: str) -> None:
     assert made >= 5 or kind in ("increase-forgotten", "crossing-early")
 
 
-@settings(max_examples=25)
+@examples(12)
 @given(pieces(), st.sampled_from(MISTAKES), st.randoms(use_true_random=False))
 def test_rows_follow_each_other_over_a_mistake_in_any_piece(piece: Piece, kind: str, chance: random.Random) -> None:
     pattern = compile_piece(piece)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import combinations
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.gauge import Evidence, Gauge
@@ -13,12 +13,13 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.needle_ends import divide_round, needles_text
 from cablux.core.piece.piece import Band, Piece
 from cablux.core.piece.segment import library_segment
+from tests.examples import examples
 
 from .test_shaped import GROUNDS, NONE, PANELS
 
 
 @given(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2), st.sampled_from(GROUNDS), st.integers(1, 4))
-@settings(max_examples=40)
+@examples(20)
 def test_a_round_is_divided_as_evenly_as_its_crossings_allow(names: list[str], ground: str, wide: int) -> None:
     own = [library_segment("background", ground, wide)]
     for name in names:

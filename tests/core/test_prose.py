@@ -6,13 +6,14 @@ import re
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import AmbiguousText, InvalidText
 from cablux.core.notation import audit_chart, parse_chart, parse_ops
 from cablux.core.notation.grid import read_any
 from cablux.core.notation.prose import read_prose
+from tests.examples import examples
 
 
 def meaning(text: str) -> tuple[str, tuple[tuple, ...]]:
@@ -179,7 +180,7 @@ WORDS += " and purl across set-up rows all WS even multiple of 8 plus 4 name: al
 WORDS += " # as row 1"
 
 
-@settings(max_examples=5 * settings.default.max_examples)
+@examples(120)
 @given(st.lists(st.sampled_from(WORDS.split(" ")), max_size=40).map(" ".join))
 def test_no_heap_of_words_does_anything_but_be_read_or_refused_where_it_stands(text):
     try:

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
@@ -33,6 +33,7 @@ from cablux.core.shaping.section_places import section_places
 from cablux.core.shaping.sections import ALL, Holder, Section
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern import begin_sentence, end_sentence, file_text
+from tests.examples import examples
 from tests.knitter import knit_pattern
 
 from .columns import look_at_columns
@@ -77,7 +78,7 @@ def sectioned(draw: st.DrawFn) -> Piece:
 
 
 @given(sectioned())
-@settings(max_examples=80)
+@examples(40)
 def test_sections_knitted_from_their_words_are_the_plan_column_by_column(piece: Piece) -> None:
     try:
         found = shape_band(piece.band_views[0])

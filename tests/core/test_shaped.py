@@ -8,7 +8,7 @@ from dataclasses import replace
 from itertools import product
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, IllegalPiece, Infeasible
@@ -32,6 +32,7 @@ from cablux.core.shaping.manner import Manner
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.page import shaped_lines
 from cablux.service.pattern.plain_text import file_text
+from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 
 from .columns import look_at_columns
@@ -104,7 +105,7 @@ def knitted(piece: Piece) -> list[Row]:
 
 
 @given(shaped_pieces())
-@settings(max_examples=60)
+@examples(30)
 def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piece: Piece) -> None:
     try:
         found = shape_band(piece.band_views[0])
@@ -138,7 +139,7 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
 
 
 @given(shaped_pieces())
-@settings(max_examples=25)
+@examples(12)
 def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     half = piece.bands[0].own[: (len(piece.bands[0].own) + 1) // 2]
     shaping = piece.bands[0].shaping
@@ -181,7 +182,7 @@ def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
 
 
 @given(st.integers(8, 60), st.integers(8, 60), st.integers(2, 30), st.sampled_from(["both", "right", "in turn"]))
-@settings(max_examples=60)
+@examples(30)
 def test_no_other_counts_of_the_stations_come_nearer(low: int, high: int, rows: int, edges: str) -> None:
     """Against every pair of counts that there is."""
     piece = tapered(5.0 * low, 5.0 * high, 4.0 * rows, edges=edges)
@@ -338,7 +339,7 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
 
 
 @given(shaped_pieces())
-@settings(max_examples=25)
+@examples(12)
 def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_row(piece: Piece) -> None:
     try:
         shape_band(piece.band_views[0])

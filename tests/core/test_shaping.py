@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import combinations, pairwise, product
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.ends.cast_on import edge_plan
@@ -24,6 +24,7 @@ from cablux.core.rows import heights
 from cablux.core.rows.endings import crossings_upto, panel_ending
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_search import panel_alignment, row_answers
+from tests.examples import examples
 
 from .strategies import piece_of, pieces
 
@@ -154,7 +155,7 @@ def test_shares_add_up_within_their_bounds_and_mirror_each_other(weights, data):
         assert shares == shares[::-1]
 
 
-@settings(max_examples=10 * settings.default.max_examples)
+@examples(240)
 @given(st.lists(st.integers(1, 9), min_size=2, max_size=3), st.sampled_from([True, True, False]), st.data())
 def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_whole_numbers_are(half, middle, data):
     """Brute force over every way to share: where a symmetric one exists ours is; the middle gives way to a pair."""

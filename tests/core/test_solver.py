@@ -9,7 +9,7 @@ from itertools import combinations
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import OptimizeResult, milp
 
@@ -24,6 +24,7 @@ from cablux.core.piece.problems import piece_problems
 from cablux.core.piece.segment import Segment
 from cablux.core.piece.symmetry import is_symmetric
 from cablux.core.piece.widths import body_um
+from tests.examples import examples
 
 from .pieces import PLAIN, ground, panel, throw
 from .strategies import piece_of, pieces
@@ -131,7 +132,7 @@ def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
     return np.stack((off, uneven, outer, np.abs(stitches - now).sum(axis=1)), axis=1)
 
 
-@settings(max_examples=5 * settings.default.max_examples)
+@examples(120)
 @given(small_layouts())
 def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     every = _every(piece, _asked(piece))
@@ -233,7 +234,7 @@ def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
     )
 
 
-@settings(max_examples=5 * settings.default.max_examples // 2)
+@examples(60)
 @given(small_layouts())
 def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
     """Every smaller set of wishes is tried by brute force, and where that is too short of breath by the solver."""

@@ -9,7 +9,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
@@ -22,6 +22,7 @@ from cablux.render.schematic import draw_schematic
 from cablux.service.pattern import project_words
 from cablux.service.projects import piece_numbers
 from cablux.service.shaped_projects import new_project, shape_cautions
+from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 
 PANELS = ["rope-3-3-left", "rope-2-2-left", "braid-9", "honeycomb", "twist-columns"]
@@ -50,7 +51,7 @@ def turned(widths: list[float], row: float) -> tuple[float, float, float]:
 
 
 @given(st.integers(20, 75), st.integers(12, 28), st.sampled_from(PANELS), st.sampled_from(["yo", "M1", "kfb"]))
-@settings(max_examples=25)
+@examples(12)
 def test_a_shawl_knitted_from_its_words_is_as_deep_as_wanted_and_its_wings_mirror(deep, stitches, panel, increase):
     named = {"yo": "yarn over", "M1": "lifted bar", "kfb": "kfb"}[increase]
     try:

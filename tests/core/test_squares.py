@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import product
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.counts.squares import compare_squares, matched_square
@@ -17,6 +17,7 @@ from cablux.core.piece.segment import library_segment
 from cablux.core.piece.widths import body_um
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_search import row_answers
+from tests.examples import examples
 
 from .pieces import ground, panel, throw
 from .strategies import piece_of
@@ -73,7 +74,7 @@ def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
     assert abs(body_um(made.band_views[0]) - goal) <= max(best, nobody_sees) + 2
 
 
-@settings(max_examples=settings.default.max_examples // 3)
+@examples(10)
 @given(squares(), squares(), wanted())
 def test_how_squares_compare_is_counted_by_hand(one, other, like):
     pair = [matched_square(one, like), replace(matched_square(other, like), name="other")]

@@ -7,7 +7,7 @@ import math
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import IllegalPiece
@@ -19,6 +19,7 @@ from cablux.core.rows.shaped_band import shape_band, worked_view
 from cablux.core.shaping.wander import wander_angle
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
+from tests.examples import examples
 from tests.knitter import knit_pattern
 
 from .columns import look_at_columns
@@ -35,7 +36,7 @@ def wandering(name: str, stitches: int, every: int, rows: int, room: int = 12) -
 
 
 @given(st.sampled_from(PANELS), st.integers(1, 11), st.booleans(), st.sampled_from([2, 4, 6, 8]), st.integers(8, 60))
-@settings(max_examples=40)
+@examples(20)
 def test_a_wandering_panel_is_where_its_path_says_in_every_row(
     name: str, far: int, left: bool, every: int, pairs: int
 ) -> None:

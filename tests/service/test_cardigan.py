@@ -6,7 +6,7 @@ import re
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
@@ -16,6 +16,7 @@ from cablux.core.shapes.bodies.garment_sizes import BODIES
 from cablux.core.shapes.sweater.knitted_bands import hole_rows
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import shape_cautions
+from tests.examples import examples
 from tests.knitter import Row
 
 from .test_worn import PANELS, knit_parts, made, whole_garment
@@ -222,7 +223,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@settings(max_examples=20)
+@examples(10)
 def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:

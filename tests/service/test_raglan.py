@@ -8,7 +8,7 @@ from dataclasses import replace
 from itertools import combinations, pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.ends.cast_on import plan_cast_on
@@ -37,6 +37,7 @@ from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import join_sentences, project_words
 from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
+from tests.examples import examples
 from tests.knitter import Row
 
 from .test_worn import PANELS, crossings, in_turn, knit_parts, made, runs, whole_garment
@@ -273,7 +274,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@settings(max_examples=20)
+@examples(10)
 def test_whatever_body_wears_it_every_round_adds_up_and_no_loop_is_lost(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:

@@ -6,7 +6,7 @@ import math
 import re
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
@@ -20,6 +20,7 @@ from cablux.service.measures import after_layout
 from cablux.service.pattern import project_words
 from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import shape_cautions
+from tests.examples import examples
 from tests.knitter import Row
 
 from .test_worn import PANELS, knit_parts, made, whole_garment
@@ -156,7 +157,7 @@ def wishes(draw: st.DrawFn) -> tuple[str, list[str], str, str]:
 
 
 @given(wishes())
-@settings(max_examples=15)
+@examples(7)
 def test_whatever_differs_front_and_back_every_edge_meets(wish: tuple[str, list[str], str, str]) -> None:
     shape, sets, gauge, panel = wish
     try:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.errors import CabluxError, Infeasible
@@ -25,6 +25,7 @@ from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.projects.changes import on_piece
 from cablux.service.shaped_projects import joins_of, shape_cautions
+from tests.examples import examples
 from tests.knitter import Row
 
 from .test_worn import PANELS, crossings, in_turn, knit_parts, made, whole_garment
@@ -282,7 +283,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@settings(max_examples=25)
+@examples(12)
 def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:

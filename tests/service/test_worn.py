@@ -9,7 +9,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.ends.cast_on import plan_cast_on
@@ -33,6 +33,7 @@ from cablux.core.shapes.things.crowns import crown_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import joins_of, new_project, shape_cautions
+from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 
 PANEL_PLACES = next(ask for ask in SHAPES["hat"].asks if ask.name == "cables").choices
@@ -60,7 +61,7 @@ def wishes(draw: st.DrawFn) -> tuple[str, list[str], str, str]:
 
 
 @given(wishes())
-@settings(max_examples=60)
+@examples(30)
 def test_whatever_is_worn_is_audited_as_wide_as_wanted_and_its_stitches_go_on(wish) -> None:
     shape, sets, gauge, panel = wish
     try:
@@ -236,7 +237,7 @@ def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
     st.sampled_from(["round", "flat-topped", "slouched"]),
     st.sampled_from(PANEL_PLACES),
 )
-@settings(max_examples=12)
+@examples(6)
 def test_the_last_crossing_of_a_crown_is_even_and_rests(
     panel: str, head: int, stitches: int, crown: str, at: str
 ) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from ..core.notation import Face, NoStitch, Op, Side, Stitch
 from .svg import Element, number, picture_root
@@ -26,6 +27,16 @@ class ChartPart:
     name: str
     family: str
     ops: tuple[Op, ...]
+
+    @cached_property
+    def cells(self) -> int:
+        """How many cells it takes."""
+        return sum(op.cells for op in self.ops)
+
+    @cached_property
+    def shown(self) -> ChartPart:
+        """Only what has a cell."""
+        return self if all(op.cells for op in self.ops) else replace(self, ops=tuple(o for o in self.ops if o.cells))
 
 
 @dataclass(frozen=True)

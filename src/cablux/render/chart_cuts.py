@@ -107,6 +107,16 @@ def windowed(line: ChartLine, first: int, last: int) -> tuple[ChartLine, int]:
     """
     at, over, parts = 0, None, []
     for part in line.parts:
+        whole = part.cells
+        if at + whole <= first or at >= last:
+            parts.append(ChartPart(part.name, part.family, ()))
+            at += whole
+            continue
+        if at >= first and at + whole <= last:
+            over = first - at if whole and over is None else over
+            parts.append(part.shown)
+            at += whole
+            continue
         kept = []
         for op in part.ops:
             if op.cells and at + op.cells > first and at < last:
