@@ -236,3 +236,20 @@ def test_a_booklet_is_written_and_a_mistake_is_told_on_the_command_line(tmp_path
         assert refused.returncode == 1 and refused.stderr and "Traceback" not in refused.stderr
     where = json.loads(run("where", throw, "--seen", "3:2:right", "--ridges", "22", "--json").stdout)
     assert 45 in where["rows"] and len(where["rows"]) == 1
+
+
+def test_a_project_is_changed_by_commands_all_of_them_or_none(tmp_path):
+    throw = str(Path(cablux.demo.__file__).parent / "skerry-throw.json")
+    out = tmp_path / "wider.json"
+    wider, higher = '{"do": "set size", "width": "120"}', '{"do": "set size", "height": "160"}'
+    assert run("change", throw, "--do", wider, "--do", higher, "--to", str(out)).returncode == 0
+    size = json.loads(out.read_text())["pieces"][0]["size"]
+    assert (size["width"], size["height"]) == (120.0, 160.0)
+    refused = run("change", throw, "--do", wider, "--do", '{"do": "set repeats", "at": [2], "repeats": 0}')
+    assert refused.returncode == 1 and refused.stdout == "" and "can have 1 to 1500" in refused.stderr
+    assert "These are known" in run("change", throw, "--do", '{"do": "fly"}').stderr
+    listed = run("commands").stdout
+    assert "set repeats: How often" in listed
+    assert json.loads(run("commands", "--json").stdout)["discriminator"]["mapping"].keys() == {
+        line.split(":")[0] for line in listed.splitlines()
+    }

@@ -89,3 +89,30 @@ def grade(
         return
     for line in size_texts.graded_words(found) if words else grading.graded_lines(found):
         typer.echo(line)
+
+
+@app.command()
+def change(
+    file: File,
+    do: Annotated[list[str], typer.Option("--do", help="a command as JSON, see commands; may be given several times")],
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    to: Annotated[Path | None, typer.Option("--to", help="file to write; standard output without it")] = None,
+) -> None:
+    """Carry commands out on a project file, one after the other: all of them, or none where one is refused."""
+    from .service.commands import changed_project
+
+    with quiet():
+        changed = changed_project(read_input(file), do, piece)
+    write_output(changed.encode(), to)
+
+
+@app.command()
+def commands(as_json: AsJson = False) -> None:
+    """List the commands that change a project; as JSON their schema."""
+    from .service.commands import REGISTRY, commands_schema
+
+    if as_json:
+        print_json(commands_schema())
+        return
+    for name, command in sorted(REGISTRY.items()):
+        typer.echo(f"{name}: {(command.__doc__ or '').strip().splitlines()[0]}")

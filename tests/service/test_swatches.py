@@ -173,7 +173,7 @@ def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew
     assert projects.open(throw).numbers.cast_on.bottom.body_um == before
     at = [u.used.swatch.name for u in page.in_use].index(braid.used.swatch.name)
     assert gauge.gauge_page(projects.open(throw), book).in_use[at].newer
-    renewed = projects.change(throw, "renew", measures.renew_swatch(at, book))
+    renewed = projects.change(throw, "renew", measures.renew_swatch(at, book.open))
     assert renewed.numbers.cast_on.bottom.body_um > before
     hand_only = projects.change(throw, "same", measures.same_yarn(at))
     assert before != hand_only.numbers.cast_on.bottom.body_um < renewed.numbers.cast_on.bottom.body_um

@@ -29,6 +29,28 @@ ODD = [
     " 5 ",
     "a" * 300,
 ]
+PLACES = [
+    1,
+    2,
+    3,
+    9,
+    99,
+    "7-2",
+    "8",
+    "9",
+    "10",
+    "11-3",
+    "12-2",
+    "13",
+    "14-3",
+    "15",
+    "16-2",
+    "17-7",
+    "18-9",
+    "19",
+    "14-99",
+]
+"""Projects, and pieces of projects, of every kind in the demo; and such as are not there."""
 FEW = [0, 1, 2, 3, 5, 8, 20, 100]
 FILES = [b"", b"{}", b"\xff\xfe", b"[1]", b'{"cablux": 2}', b"name,unit\n1"]
 
@@ -69,9 +91,7 @@ class Hand:
         def named(match: re.Match[str]) -> str:
             if match[1] == "pattern_id":
                 return self.random.choice(sorted(LIBRARY))
-            return str(
-                self.random.choice([1, 2, 3, 9] if match[1].endswith("_id") else ["top", "stepped", "body", "x"])
-            )
+            return str(self.random.choice(PLACES if match[1].endswith("_id") else ["top", "stepped", "body", "x"]))
 
         return re.sub(r"\{(\w+)\}", named, path)
 

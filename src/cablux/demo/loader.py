@@ -9,8 +9,8 @@ from pathlib import Path
 from ..core.mending import Mistake
 from ..core.pattern import compile_piece
 from ..service.chair import Chair, Noted, add_note, leave_mistake
+from ..service.commands import AddMeasurement, UseSwatch, carry_out
 from ..service.exchange import PanelFile
-from ..service.gauge import add_measure, use_swatch
 from ..service.panels import Drawer, Panels
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook, read_csv
@@ -103,9 +103,8 @@ def _swatches(database: Database, projects: Projects, made: list[int]) -> None:
     throw = made[THROW]
     for swatch in book.all():
         if swatch.file.needle == projects.open(throw).file.needle:
-            projects.change(throw, f"use swatch {swatch.name}", use_swatch(swatch))
-    on_needle = add_measure(THROW_ROWS, "width", (106.5, 107.5), "as knitted", on_needle=True)
-    projects.change(throw, f"measurement after row {THROW_ROWS}", on_needle)
+            carry_out(projects, throw, UseSwatch(swatch=swatch.id), swatch=book.open)
+    carry_out(projects, throw, AddMeasurement(row=THROW_ROWS, values="106.5, 107.5"))
 
 
 def _put_aside(file: Path) -> Path | None:

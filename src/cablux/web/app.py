@@ -13,6 +13,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import Response
 from fastapi.staticfiles import StaticFiles
+from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
@@ -23,6 +24,7 @@ from ..service.chair import Chair
 from ..service.cloth import PieceRelaxer, load_draw_ins, prepare_first_bench, save_draw_ins
 from ..service.door import Door
 from ..service.errors import InvalidForm, NotFound, TooEarly
+from ..service.forms import field_faults
 from ..service.panels import Drawer, Panels, Reader
 from ..service.projects import Projects
 from ..service.swatches import SwatchBook
@@ -129,6 +131,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         app.router.routes.extend(module.router.routes)
     app.add_exception_handler(CabluxError, _refused)
     app.add_exception_handler(RequestValidationError, _unreadable)
+    app.add_exception_handler(ValidationError, _unfit)
     app.add_exception_handler(HTTPException, _http_error)
     return app
 
@@ -184,6 +187,13 @@ def _unreadable(request: Request, error: Exception) -> Response:
     fields = {str(fault["loc"][-1]): _fault(fault) for fault in reversed(error.errors())}
     named = (f"{name.replace('_', ' ').capitalize()}: {sentence}" for name, sentence in sorted(fields.items()))
     return _problem(request, 422, "That does not work yet", " ".join(named), fields)
+
+
+def _unfit(request: Request, error: Exception) -> Response:
+    """A command that cannot be: what of it is not as it should be."""
+    assert isinstance(error, ValidationError)
+    said = " ".join(field_faults(error, "What was sent"))
+    return _problem(request, 422, "That does not work yet", said)
 
 
 def _fault(fault: Mapping[str, Any]) -> str:

@@ -10,8 +10,8 @@ from fastapi import Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.piece.piece import BandView
-from ..core.piece.segment import Segment
-from ..service.bench import PieceEdit, bench_view
+from ..service.bench import bench_view
+from ..service.commands import Command, carry_out
 from ..service.projects import Place, Project, Projects
 from .deps import PlaceDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -40,23 +40,13 @@ class Bench:
         band_views = self.projects.open(self.project_id).piece.band_views
         return band_views[min(self.band, len(band_views) - 1)]
 
-    @property
-    def chosen(self) -> Segment | None:
-        """The segment chosen first, if it is there."""
-        segments = self.band_view.segments
-        return segments[self.at[0]] if self.at[0] < len(segments) else None
+    def done(self, command: Command) -> Project:
+        """The project with a command carried out."""
+        return carry_out(self.projects, self.project_id, command, pattern=self.request.app.state.drawer.pattern)
 
-    @property
-    def named(self) -> str:
-        """What is chosen, for the history."""
-        if len(self.at) > 1:
-            return f"{len(self.at)} segments"
-        return self.chosen.name if self.chosen else "a segment"
-
-    def do(self, label: str, change: PieceEdit, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
-        """Makes a change, keeps it under its name, and shows the bench with `at` chosen."""
-        project = self.projects.change_piece(self.project_id, label[:200], change)
-        return self.show(project, at, band)
+    def do(self, command: Command, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
+        """Carries a command out, and shows the bench with `at` chosen."""
+        return self.show(self.done(command), at, band)
 
     def show(self, project: Project, at: tuple[int, ...] | None = None, band: int | None = None) -> Response:
         """The bench's changing part where htmx asked, else the way to the page."""

@@ -8,8 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
 from ..core.counts.solver import AnswerName
-from ..core.units import to_mm
-from ..service import bench
+from ..service import bench, commands
 from ..service.bench import added_at, bench_view
 from ..service.derivations import explain_number
 from ..service.forms import FormReader
@@ -18,6 +17,7 @@ from .deps import DrawerDep, ProjectDep
 from .pages import page, wants_part
 
 router = APIRouter(prefix="/projects/{project_id}")
+Pattern = Annotated[str, Form()]
 Chosen = Annotated[str, Query(pattern=PLACES, max_length=400)]
 
 
@@ -56,65 +56,56 @@ def show_derivation(request: Request, project: ProjectDep, what: str) -> Respons
 
 
 @router.post("/bench/add", name="bench_add")
-def add_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
+def add_pattern(here: BenchDep, drawer: DrawerDep, pattern: Pattern) -> Response:
     """Puts a pattern in from the drawer."""
-    found = drawer.pattern(pattern)
-    project = here.projects.change_piece(
-        here.project_id, f"add {found.name}", bench.insert_pattern(here.band, found, here.at[0])
-    )
+    project = here.done(commands.AddPattern(band=here.band, pattern=drawer.pattern(pattern).id, at=here.at[0]))
     band_view = bench_view(project, here.band).band_view
-    return here.show(project, (added_at(band_view, found, here.at[0]),))
+    return here.show(project, (added_at(band_view, drawer.pattern(pattern), here.at[0]),))
 
 
 @router.post("/bench/remove", name="bench_remove")
 def take_out_segments(here: BenchDep) -> Response:
     """Takes segments out."""
-    return here.do(f"remove {here.named}", bench.remove_segments(here.band, here.at), (max(1, min(here.at) - 1),))
+    return here.do(commands.RemoveSegments(band=here.band, at=here.at), (max(1, min(here.at) - 1),))
 
 
 @router.post("/bench/move", name="bench_move")
 def move_chosen(here: BenchDep, to: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Puts a segment elsewhere."""
-    return here.do(f"move {here.named}", bench.move_segment(here.band, here.at[0], to), (to,))
+    return here.do(commands.MoveSegment(band=here.band, at=here.at, to=to), (to,))
 
 
 @router.post("/bench/repeats", name="bench_repeats")
 def type_repeats(here: BenchDep, repeats: Annotated[int, Form()]) -> Response:
     """Sets how often the segments' multiples are worked."""
-    return here.do(f"{repeats} × {here.named}", bench.set_repeats(here.band, here.at, repeats))
+    return here.do(commands.SetRepeats(band=here.band, at=here.at, repeats=repeats))
 
 
 @router.post("/bench/step", name="bench_step")
 def step_chosen(here: BenchDep, by: Annotated[int, Form(ge=-100, le=100)]) -> Response:
     """Some repeats more or fewer."""
-    return here.do(
-        f"{'more' if by > 0 else 'fewer'} repeats of {here.named}", bench.step_repeats(here.band, here.at, by)
-    )
+    return here.do(commands.StepRepeats(band=here.band, at=here.at, by=by))
 
 
 @router.post("/bench/stitches", name="bench_stitches")
 def type_stitches(here: BenchDep, stitches: Annotated[int, Form()]) -> Response:
     """Sets the segments' stitches."""
-    return here.do(f"{stitches} stitches in {here.named}", bench.set_stitches(here.band, here.at, stitches))
+    return here.do(commands.SetStitches(band=here.band, at=here.at, stitches=stitches))
 
 
 @router.post("/bench/width", name="bench_width")
 def type_width(here: BenchDep, width: Annotated[str, Form()]) -> Response:
     """The repeats that come nearest to a width in the fabric."""
     typed = FormReader()
-    wanted = typed.number(width, "Width", "width")
+    wanted = typed.number(width, "Width", "width", most=10_000)
     typed.done()
-    unit = here.projects.open(here.project_id).unit
-    return here.do(f"{here.named} {wanted:g} {unit} wide", bench.set_width(here.band, here.at, to_mm(wanted, unit)))
+    return here.do(commands.SetWidth(band=here.band, at=here.at, width=wanted))
 
 
 @router.post("/bench/toggle", name="bench_toggle")
 def toggle_chosen(here: BenchDep, field: Annotated[Literal["mirrored", "locked", "placed"], Form()]) -> Response:
     """Mirrors segments, locks their counts or holds them in their places."""
-    words = {"mirrored": "mirror", "locked": "keep the count of", "placed": "keep the place of"}
-    off = field != "mirrored" and getattr(here.chosen, field, False)
-    label = words[field].replace("keep", "free") if off else words[field]
-    return here.do(f"{label} {here.named}", bench.toggle_flag(here.band, here.at, field))
+    return here.do(commands.ToggleFlag(band=here.band, at=here.at, field=field))
 
 
 @router.post("/bench/placing", name="bench_placing")
@@ -124,10 +115,7 @@ def type_placing(
     gutter: Annotated[int | None, Form(ge=0, le=20)] = None,
 ) -> Response:
     """The row of its repeat at which a panel begins, and the purl stitches beside it."""
-    phase = None if begin is None else begin - 1
-    return here.do(
-        f"start row and purl margin of {here.named}", bench.place_panel(here.band, here.at, phase=phase, gutter=gutter)
-    )
+    return here.do(commands.PlacePanel(band=here.band, at=here.at, begin=begin, purl_margin=gutter))
 
 
 @router.post("/bench/wander", name="bench_wander")
@@ -138,8 +126,7 @@ def type_wander(
     every: Annotated[int, Form(ge=1, le=200)] = 4,
 ) -> Response:
     """How far a panel wanders and back, and how steeply."""
-    far = stitches if to == "left" else -stitches
-    return here.do(f"let {here.named} wander", bench.wander_panel(here.band, here.at, far, every))
+    return here.do(commands.WanderPanel(band=here.band, at=here.at, stitches=stitches, to=to, every=every))
 
 
 @router.post("/bench/bounds", name="bench_bounds")
@@ -150,26 +137,25 @@ def type_bounds(
     by: Annotated[int, Form(ge=1, le=50)] = 1,
 ) -> Response:
     """Bounds of backgrounds for the solver."""
-    return here.do(f"limits of {here.named}", bench.set_bounds(here.band, here.at, least, most, by))
+    return here.do(commands.SetBounds(band=here.band, at=here.at, least=least, most=most, by=by))
 
 
 @router.post("/bench/pattern", name="bench_pattern")
-def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Annotated[str, Form()]) -> Response:
+def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Pattern) -> Response:
     """Another edge or ground in the same place."""
-    found = drawer.pattern(pattern)
-    return here.do(f"{found.name} for {here.named}", bench.set_pattern(here.band, here.at, found))
+    return here.do(commands.SetPattern(band=here.band, at=here.at, pattern=drawer.pattern(pattern).id))
 
 
 @router.post("/bench/take", name="bench_take")
 def take_offer(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
     """Takes one of the answers."""
-    return here.do(f"layout: {answer}", bench.take_answer(here.band, answer))
+    return here.do(commands.TakeAnswer(band=here.band, answer=answer))
 
 
 @router.post("/bench/cure", name="bench_cure")
 def free_clash(here: BenchDep, number: Annotated[int, Form(ge=0, le=100)]) -> Response:
     """Makes one of the changes that would free a clash."""
-    return here.do("make it fit", bench.take_cure(here.band, number))
+    return here.do(commands.TakeCure(band=here.band, number=number))
 
 
 @router.post("/bench/undo", name="bench_undo")

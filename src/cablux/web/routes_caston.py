@@ -8,10 +8,9 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.piece.border import CastOn
-from ..service import bench
-from ..service.bench import End, border_difference, set_border
-from ..service.bench import set_making as dense
+from ..service.bench import End
 from ..service.caston import cast_on_story, edge_preview, way_picture
+from ..service.commands import SetBorder, SetDense, TakeRows, carry_out
 from ..service.projects import Project
 from .deps import PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -42,20 +41,17 @@ def change_cast_on(
     spread: Annotated[Literal["", "cables", "even"], Form()] = "",
     pattern: Annotated[str, Form()] = "",
     rows: Annotated[int | None, Form()] = None,
-    factor: Annotated[float | None, Form()] = None,
+    factor: Annotated[float | None, Form(allow_inf_nan=False)] = None,
     count: Annotated[int | None, Form()] = None,
     own: Annotated[Literal["", "yes"], Form()] = "",
     making: Annotated[list[Literal["usual", "dense"]] | None, Form()] = None,
 ) -> Response:
     """Changes how the piece begins or ends, or how dense increases may lie."""
     if making:
-        label = "increases in every gap" if "dense" in making else "increases after every other stitch"
-        return _show(request, projects.change_piece(project_id, label, dense(dense="dense" in making)))
-    given = None if factor is None else factor / 100.0
+        return _show(request, carry_out(projects, project_id, SetDense(dense="dense" in making)))
     count = 0 if own and count is None else count  # a count that was cleared follows again
-    change = set_border(end, pattern=pattern, rows=rows, style=style, spread=spread, factor=given, count=count)
-    before = projects.open(project_id).piece
-    return _show(request, projects.change_piece(project_id, border_difference(before, change(before), end), change))
+    command = SetBorder(end=end, pattern=pattern, rows=rows, style=style, spread=spread, percent=factor, count=count)
+    return _show(request, carry_out(projects, project_id, command))
 
 
 @router.post("/rows", name="take_row_answer")
@@ -63,7 +59,7 @@ def take_row_way(
     request: Request, projects: ProjectsDep, project_id: PlaceDep, name: Annotated[str, Form()]
 ) -> Response:
     """Takes one of the ways to end the piece."""
-    return _show(request, projects.change_piece(project_id, f"rows: {name}", bench.take_row_answer(name)))
+    return _show(request, carry_out(projects, project_id, TakeRows(name=name)))
 
 
 @router.get("/way/{which}/{end}.svg", name="way_picture")

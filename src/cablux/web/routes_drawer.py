@@ -11,7 +11,8 @@ from ..core.errors import CabluxError
 from ..core.pattern.chartwords import Work
 from ..core.pattern.facts import ATTENTION
 from ..core.pattern.wording import Wording
-from ..service.bench import added_at, insert_pattern, widest_background
+from ..service.bench import added_at, widest_background
+from ..service.commands import AddPattern, carry_out
 from ..service.exchange import ChartForm, chart_as
 from ..service.panels import Search, pattern_page
 from .deps import DrawerDep, PanelsDep, ProjectsDep
@@ -122,6 +123,7 @@ def place_on_bench(
     if entry.use == "edge":
         raise CabluxError(f"{entry.pattern.name} is an edge; choose an edge on the bench and change its pattern there.")
     near = widest_background(projects.open(project).piece.band_views[0])
-    opened = projects.change_piece(project, f"add {entry.pattern.name}", insert_pattern(0, entry.pattern, near))
+    command = AddPattern(pattern=entry.pattern.id, at=near)
+    opened = carry_out(projects, project, command, pattern=drawer.pattern)
     address = path_maker(request)("bench", project_id=project)
     return RedirectResponse(f"{address}?selected={added_at(opened.piece.band_views[0], entry.pattern, near)}", 303)

@@ -11,7 +11,17 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.gauge import STATES, Along, School, State
 from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge
-from ..service.gauge import SCHOOL_NAMES
+from ..service.commands import (
+    AddMeasurement,
+    ChooseMethod,
+    LeaveSwatch,
+    RemoveMeasurement,
+    RenewSwatch,
+    SetBodyRows,
+    ToggleYarn,
+    UseSwatch,
+    carry_out,
+)
 from ..service.projects import Project
 from .deps import BookDep, ChairDep, PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker, wants_part
@@ -68,8 +78,7 @@ def take_in_swatch(
     project_id: PlaceDep, projects: ProjectsDep, book: BookDep, show: ShowDep, swatch: Annotated[int, Form(ge=1)]
 ) -> Response:
     """Lets the project go by a swatch."""
-    chosen = book.open(swatch)
-    return show(projects.change(project_id, f"use swatch {chosen.name}", gauge.use_swatch(chosen)))
+    return show(carry_out(projects, project_id, UseSwatch(swatch=swatch), swatch=book.open))
 
 
 @router.post("/swatch", name="change_used")
@@ -82,15 +91,8 @@ def change_used(
     do: Annotated[Literal["drop", "same", "renew"], Form()],
 ) -> Response:
     """Leaves a swatch out, says whether its yarn is the piece's own, or takes it over anew."""
-    change = {
-        "drop": gauge.leave_out_swatch(at),
-        "same": gauge.same_yarn(at),
-        "renew": gauge.renew_swatch(at, book),
-    }[do]
-    used = projects.open(project_id).file.swatches
-    name = used[at].swatch.name if at < len(used) else "a swatch"
-    label = {"drop": "stop using", "same": "same yarn or not:", "renew": "new measurements of"}[do]
-    return show(projects.change(project_id, f"{label} {name}", change))
+    command = {"drop": LeaveSwatch, "same": ToggleYarn, "renew": RenewSwatch}[do]
+    return show(carry_out(projects, project_id, command(at=at), swatch=book.open))
 
 
 @router.post("/school", name="choose_school")
@@ -98,7 +100,7 @@ def choose_measure(
     project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
 ) -> Response:
     """Sizes the project by a school."""
-    return show(projects.change(project_id, f"sized {SCHOOL_NAMES[school][0].lower()}", gauge.choose_school(school)))
+    return show(carry_out(projects, project_id, ChooseMethod(method=school)))
 
 
 @router.post("/measure", name="measure_piece")
@@ -113,14 +115,14 @@ def measure_progress(
     on_needle: Annotated[str, Form()] = "",
 ) -> Response:
     """Keeps what was measured on the piece itself."""
-    change = gauge.add_measure(row, along, gauge.read_lengths(values), state, on_needle=on_needle == "yes")
-    return show(projects.change(project_id, f"measurement after row {row}", change))
+    told = AddMeasurement(row=row, values=values, along=along, state=state, on_needle=on_needle == "yes")
+    return show(carry_out(projects, project_id, told))
 
 
 @router.post("/unmeasure", name="unmeasure_piece")
 def take_measure_back(project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, at: At) -> Response:
     """Takes a measure of the piece back."""
-    return show(projects.change(project_id, "remove a measurement", gauge.remove_measure(at)))
+    return show(carry_out(projects, project_id, RemoveMeasurement(at=at)))
 
 
 @router.post("/undo", name="gauge_undo")
@@ -140,8 +142,4 @@ def take_body_rows(
     project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, rows: Annotated[int, Form(ge=0, le=5000)]
 ) -> Response:
     """Knits so many rows of the body."""
-    return show(
-        projects.change(
-            project_id, f"{rows} rows of body" if rows else "rows of body from the height", gauge.set_body_rows(rows)
-        )
-    )
+    return show(carry_out(projects, project_id, SetBodyRows(rows=rows)))

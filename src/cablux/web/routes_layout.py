@@ -7,9 +7,8 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
-from ..core.library import find_pattern
 from ..core.piece.piece import BandView, Gaps
-from ..service import bench
+from ..service import bench, commands
 from ..service.bench import bench_view
 from ..service.forms import FormReader
 from ..service.panels import Drawer
@@ -24,15 +23,13 @@ Text = Annotated[str, Form()]
 @router.post("/target", name="bench_target")
 def type_target(here: BenchDep, width: Text = "", tolerance: Text = "", height: Text = "") -> Response:
     """Another size, typed on the bench."""
-    unit = here.projects.open(here.project_id).unit
-    return here.do("size wanted", bench.typed_target(width, tolerance, height, unit))
+    return here.do(commands.SetTarget(width=width, tolerance=tolerance, height=height))
 
 
 @router.post("/halves", name="bench_halves")
 def choose_halves(here: BenchDep, alike: Literal["yes", ""] = Form("")) -> Response:
     """Ties the halves together or lets them differ."""
-    on = alike == "yes"
-    return here.do("both halves alike" if on else "halves may differ", bench.tie_halves(here.band, alike=on), (1,))
+    return here.do(commands.TieHalves(band=here.band, alike=alike == "yes"), (1,))
 
 
 @router.post("/wishes", name="bench_wishes")
@@ -44,18 +41,16 @@ def type_wishes(
     plus: Annotated[int, Form()] = 0,
 ) -> Response:
     """What the solver must keep to."""
-    return here.do("rules for the suggestions", bench.set_wishes(least=least, gaps=gaps, multiple=multiple, plus=plus))
+    return here.do(commands.SetRules(least=least, gaps=gaps, multiple=multiple, plus=plus))
 
 
 @router.post("/shaping", name="bench_shaping")
 def change_shaping(here: BenchDep, typed: TypedDep, do: Literal["", "begin", "end"] = Form("")) -> Response:
     """Begins to shape a band, makes it straight again, or changes its stations, edges and rows."""
     if do:
-        change = bench.begin_shaping(here.band) if do == "begin" else bench.end_shaping(here.band)
-        return here.do("shape the band" if do == "begin" else "a straight band", change)
-    unit = here.projects.open(here.project_id).unit
+        return here.do((commands.BeginShaping if do == "begin" else commands.EndShaping)(band=here.band))
     fields = {name: value for name, value in typed.items() if isinstance(value, str)}
-    return here.do("shaping", bench.type_shaping(here.band, fields, unit))
+    return here.do(commands.TypeShaping(band=here.band, fields=fields))
 
 
 @router.post("/sides", name="bench_sides")
@@ -67,27 +62,21 @@ def choose_sides(
     role: Annotated[Literal["edge", "seam"], Form()] = "edge",
 ) -> Response:
     """Other edges, or seam stitches."""
-    change = bench.set_edges(drawer.pattern(pattern), role, stitches)
-    return here.do("edges" if role == "edge" else "seam stitches", change)
+    return here.do(commands.SetSides(pattern=drawer.pattern(pattern).id, role=role, stitches=stitches))
 
 
 @router.post("/edges", name="bench_edges")
 def mend_edges(here: BenchDep, do: Annotated[Literal["short rows", "plain", "slipped", "ridges"], Form()]) -> Response:
     """What is done about edges that are lower than the body."""
-    if do in ("slipped", "ridges"):
-        other = find_pattern("slipped-edge" if do == "slipped" else "garter-ridge-edge")
-        wide = max(2, here.band_view.sides[0].stitches if here.band_view.sides else 2)
-        return here.do(f"edges in {other.name.lower()}", bench.set_edges(other, "edge", wide))
-    on = do == "short rows"
-    return here.do("short rows in the edges" if on else "no short rows", bench.set_short_rows(on=on))
+    return here.do(commands.MendEdges(band=here.band, how=do))
 
 
 @router.post("/band", name="bench_band")
 def change_bands(here: BenchDep, do: Annotated[Literal["add", "remove"], Form()]) -> Response:
     """One more band, or one fewer."""
     if do == "add":
-        return here.do("add a band", bench.add_band(here.band), (1,), here.band + 1)
-    return here.do("remove a band", bench.remove_band(here.band), (1,), max(0, here.band - 1))
+        return here.do(commands.AddBand(band=here.band), (1,), here.band + 1)
+    return here.do(commands.RemoveBand(band=here.band), (1,), max(0, here.band - 1))
 
 
 @router.post("/bandrows", name="bench_band_rows")
@@ -95,7 +84,7 @@ def band_rows(
     here: BenchDep, rows: Annotated[int, Form(ge=0, le=5000)] = 0, share: Annotated[float, Form(ge=0, le=20)] = 0.0
 ) -> Response:
     """The rows of a band, or its share of the height."""
-    return here.do("rows of the band", bench.set_band_rows(here.band, rows, share))
+    return here.do(commands.SetBandRows(band=here.band, rows=rows, share=share))
 
 
 @router.get("/arrange", name="bench_arrange")
@@ -133,8 +122,10 @@ def take_offered_arrangement(
     gap: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
     """Takes one of them."""
-    wanted = _plan(drawer, here.band_view, panels, ground, _gap(gap))
-    return here.do(name, bench.take_arrangement(here.band, name, wanted), (1,))
+    listed = tuple(drawer.pattern(p).id for p in panels or [] if p)
+    beside = drawer.pattern(ground).id if ground else ""
+    wanted = commands.TakeArrangement(band=here.band, name=name, panels=listed, ground=beside, gap=_gap(gap))
+    return here.do(wanted, (1,))
 
 
 def _gap(text: str) -> int:

@@ -8,6 +8,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.errors import CabluxError
 from ..service import shaped_projects as shaped
 from ..service.chair import Chair
+from ..service.commands import SetMeasures, carry_out
 from ..service.measures import made_anew, measured_shape, measures_form
 from ..service.projects import Project
 from ..service.shape_pictures import preview
@@ -32,8 +33,7 @@ def change_measures(
     shape = measured_shape(project.file)
     form = typed_form(shape, typed)
     try:
-        panels = [drawer.pattern(panel) for panel in form.panels]
-        projects.change(project.id, f"{shape.name}: other measures", made_anew(form, panels))
+        carry_out(projects, project.id, SetMeasures(form=form, panels=form.panels), pattern=drawer.pattern)
     except CabluxError as error:
         return _show(request, project, chair, form, error)
     return RedirectResponse(path_maker(request)("bench", project_id=project.id), 303)

@@ -9,8 +9,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
 from ..service.chair import Chair
+from ..service.commands import NamePiece, ShareLayout, carry_out
 from ..service.forms import FormReader
-from ..service.measures import after_layout, shared_layout
+from ..service.measures import shared_layout
 from ..service.pieces_page import pieces_overview
 from ..service.projects import Project
 from ..service.relaxed_garment import RelaxedGarment, relaxed_garment
@@ -33,7 +34,7 @@ def change_own(
     typed = FormReader()
     clean = typed.words(name, "The name of the piece", "name", 80)
     typed.done()
-    return _pieces(request, projects.change_own(place, clean, copies))
+    return _pieces(request, carry_out(projects, place, NamePiece(name=clean, copies=copies)))
 
 
 @router.post("/{project_id}/pieces/copy", name="copy_piece")
@@ -52,7 +53,7 @@ def remove_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Re
 def carry_layout(request: Request, project: ProjectDep, projects: ProjectsDep, chair: ChairDep) -> Response:
     """Makes all pieces after the layout of the one that shows the project best, in one step that can be undone."""
     try:
-        projects.change(project.id, f"all pieces after the layout of {shared_layout(project.file)}", after_layout)
+        carry_out(projects, project.id, ShareLayout())
     except CabluxError as error:
         return _overview(request, project, chair, str(error))
     return _pieces(request, project)

@@ -11,6 +11,7 @@ from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
 from ..render.yarn import UNDYED
 from ..service import size_form as sizes
+from ..service.commands import SetSizeAndYarn, carry_out
 from ..service.errors import InvalidForm
 from ..service.measures import has_measures, measured_shape
 from ..service.project_list import list_projects
@@ -106,10 +107,8 @@ def change_size(
     request: Request, project: ProjectDep, projects: ProjectsDep, form: FormDep, fit: Text = ""
 ) -> Response:
     """Changes size and yarn; the layout stays, or is fitted to them, and then what changed is shown."""
-    size = f"size {form.width.strip()} × {form.height.strip()} {form.unit}, gauge {form.stitches.strip()}"
-    label = (size + (", layout fitted" if fit else ""))[:200]
     try:
-        after = projects.change(project.place, label, lambda file: sizes.changed_file(file, form, fit=bool(fit)))
+        after = carry_out(projects, project.place, SetSizeAndYarn(form=form, fit=bool(fit)))
     except CabluxError as error:
         return _form_page(request, form, project, error)
     if not fit or after.position == project.position:

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import PlainTextResponse, RedirectResponse, Response
 
 from ..core.errors import CabluxError
-from ..service.grading import file_in
+from ..service.commands import TakeSize, carry_out
 from ..service.projects import Project
 from ..service.sizes_page import SizesView, sizes_view
 from .deps import ChairDep, ProjectDep, ProjectsDep
@@ -56,7 +56,7 @@ def take_size(
 ) -> Response:
     """Makes the project's pieces anew in a size, in one step that can be undone; then the page that it was asked on."""
     try:
-        projects.change(project.id, f"Size {size}", lambda file: file_in(file, size))
+        carry_out(projects, project.id, TakeSize(size=size))
     except CabluxError as error:
         return _show(request, project, chair, sizes_view(project, (), 0), str(error))
     where = project.place if back == "chairside" else project.id

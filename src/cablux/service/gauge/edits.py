@@ -13,7 +13,7 @@ from ..bench import set_band_rows
 from ..errors import BadFile, NotFound
 from ..exchange import MeasuredFile, ProjectFile, SwatchFile, UsedSwatch, checked_file, piece_reading
 from ..forms import FormReader
-from ..swatches import Swatch, SwatchBook
+from ..swatches import Swatch
 
 FULL = "A project cannot hold any more measurements; remove one first."
 ProjectEdit = Callable[[ProjectFile], ProjectFile]
@@ -56,12 +56,12 @@ def same_yarn(at: int) -> ProjectEdit:
     return change
 
 
-def renew_swatch(at: int, book: SwatchBook) -> ProjectEdit:
+def renew_swatch(at: int, find: Callable[[int], Swatch]) -> ProjectEdit:
     """Takes a swatch over anew, as it is in the book now."""
 
     def change(file: ProjectFile) -> ProjectFile:
         used = _at(file.swatches, at)
-        renewed = used.model_copy(update={"swatch": without_photo(book.open(used.book))})
+        renewed = used.model_copy(update={"swatch": without_photo(find(used.book))})
         return _changed(file, swatches=(*file.swatches[:at], renewed, *file.swatches[at + 1 :]))
 
     return change

@@ -1,7 +1,8 @@
 """Projects: made, opened, changed with undo, and compared with what they were."""
 
+from .changes import on_piece
 from .history import compare_steps
-from .numbers import BandWidth, PieceNumbers, piece_numbers
+from .numbers import BandWidth, PieceNumbers, piece_numbers, piece_of
 from .place import Place, place_of
 from .project import Project, Projects
 
@@ -12,6 +13,8 @@ __all__ = [
     "Project",
     "Projects",
     "compare_steps",
+    "on_piece",
     "piece_numbers",
+    "piece_of",
     "place_of",
 ]

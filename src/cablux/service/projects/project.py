@@ -193,11 +193,6 @@ class Projects:
         changed = self.change(where, label, added)
         return self.open(Place(changed.id, made[0])) if made else changed
 
-    def change_own(self, where: Place | int, name: str, copies: int) -> Project:
-        """Another name for the piece at hand, and how many times it is worked. Raises BadFile where it is taken."""
-        label = f"{name or 'the piece'} × {copies}"[:200]
-        return self.change(where, label, lambda file: checked_file(file.with_own(name=name, copies=copies)))
-
     def copy_piece(self, where: Place | int) -> Project:
         """One more piece that begins as the one at hand is; the project at it."""
         project = self.open(where)
