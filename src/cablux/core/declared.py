@@ -5,10 +5,13 @@ A length is kept in millimetres. Limits hold for the number as a file has it: of
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Annotated
+from dataclasses import dataclass, fields
+from functools import cache
+from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
 
 from annotated_types import Ge, Gt, Le, Len
+
+from .errors import UnknownChoice
 
 
 @dataclass(frozen=True)
@@ -35,7 +38,32 @@ Place = Annotated[int, Ge(0), Le(59)]
 StationPlace = Annotated[int, Ge(0), Le(11)]
 Row = Annotated[int, Ge(0), Le(5_000)]
 
+
+@cache
+def _choices(record: Any) -> tuple[tuple[str, frozenset[str]], ...]:
+    """The fields of a record that take one of several words, with those words."""
+    hints = get_type_hints(record)
+    listed = ((f.name, hints[f.name]) for f in fields(record))
+    return tuple((name, frozenset(get_args(hint))) for name, hint in listed if get_origin(hint) is Literal)
+
+
+def check_choices(record: Any) -> None:
+    """Raises UnknownChoice where a field of a record has none of the words that it declares."""
+    kind: Any = type(record)
+    for name, choices in _choices(kind):
+        if getattr(record, name) not in choices:
+            raise UnknownChoice(getattr(record, name), kind.__name__, name, choices)
+
+
+class Choosing:
+    """A record whose words are looked at when it is made: a misspelt one would change numbers in silence."""
+
+    def __post_init__(self) -> None:
+        check_choices(self)
+
+
 __all__ = [
+    "Choosing",
     "Count",
     "Ge",
     "Gt",
@@ -50,4 +78,5 @@ __all__ = [
     "Row",
     "SectionCount",
     "StationPlace",
+    "check_choices",
 ]

@@ -5,6 +5,7 @@ CabluxError (ValueError)
 ├── AmbiguousText    it can be read in more than one way
 ├── IllegalChart     it reads, but the stitches do not add up
 ├── IllegalPiece     a layout or measure that cannot be knitted
+│   ├── UnknownChoice  a word that is none of those that can stand there
 │   └── UnmadeJoin   edges that cannot be joined so (in garment.joins)
 ├── Infeasible       wishes that cannot hold together
 └── OutOfTime        not found in the time it was given, which does not mean that there is none
@@ -12,11 +13,22 @@ CabluxError (ValueError)
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from difflib import get_close_matches
+from types import MappingProxyType
+from typing import ClassVar
 
 
 class CabluxError(ValueError):
-    """Any mistake in what a person gave us; `str(error)` is a sentence for that person."""
+    """Any mistake in what a person gave us; `str(error)` is a sentence for that person.
+
+    For programs: `code` says what kind of mistake it is, `pointer` where, and `data` what would do instead.
+    """
+
+    code: ClassVar[str] = "mistake"
+    pointer: str = ""
+    data: Mapping[str, object] = MappingProxyType({})
 
 
 @dataclass(frozen=True)
@@ -49,22 +61,48 @@ class _WithProblems(CabluxError):
 class InvalidText(_WithProblems):
     """The text cannot be read; `problems` has every place, not only the first."""
 
+    code = "unreadable"
+
 
 class AmbiguousText(_WithProblems):
     """The text can be read in several ways; the message lists them."""
+
+    code = "ambiguous"
 
 
 class IllegalChart(_WithProblems):
     """The chart can be read, but its rows do not add up."""
 
+    code = "illegal chart"
+
 
 class IllegalPiece(CabluxError):
     """A layout, size or gauge that nobody could knit."""
+
+    code = "illegal piece"
+
+
+class UnknownChoice(IllegalPiece):
+    """A word that is none of those that can stand there; `data` has the choices, sorted, and the nearest of them."""
+
+    code = "unknown choice"
+
+    def __init__(self, value: object, record: str, field: str, choices: Iterable[str]) -> None:
+        listed = sorted(choices)
+        near = get_close_matches(str(value), listed, 1)
+        hint = f" Did you mean {near[0]}?" if near else ""
+        super().__init__(f"“{value}” cannot be the {field} of {record}; it is one of: {', '.join(listed)}.{hint}")
+        self.pointer = f"{record}.{field}"
+        self.data = {"choices": listed, "nearest": near[0] if near else ""}
 
 
 class Infeasible(CabluxError):
     """Wishes that cannot hold together; the message says which, and what would free them."""
 
+    code = "infeasible"
+
 
 class OutOfTime(CabluxError):
     """Nothing was found in time; whether there is anything is not known."""
+
+    code = "out of time"

@@ -12,8 +12,8 @@ from types import MappingProxyType
 
 import numpy as np
 
-from ..errors import IllegalPiece
-from ..notation import Chart, format_chart
+from ..errors import IllegalChart, IllegalPiece
+from ..notation import Chart, audit_chart, format_chart
 from ..practice import ROWS_TO_STITCHES
 from .constants import FITTED
 from .network import Network, build_tile
@@ -91,12 +91,15 @@ def restore_draw_ins(draws: Mapping[str, DrawIn]) -> None:
 def compute_draw_in(chart: Chart, ratio: float, repeats: int = 0, *, drawn_open: bool = False) -> DrawIn:
     """Draw-in and draw-up of a chart at a rows-to-stitches ratio, at ease or with its ribs `drawn_open`.
 
-    Cached by chart and gauge.
+    Cached by chart and gauge. Raises IllegalChart where its rows do not add up, IllegalPiece as `relaxed_tile` does.
 
     >>> from cablux.core import find_pattern
     >>> round(compute_draw_in(find_pattern("rope-3-3-left").chart, 1.4, repeats=1).draw_in, 2)
     0.82
     """
+    problems = audit_chart(chart)
+    if problems:
+        raise IllegalChart(problems)
     key = f"{model_fingerprint()} {ratio:.6f} {repeats} {hashlib.sha256(format_chart(chart).encode()).hexdigest()}"
     key += " drawn open" * drawn_open
     if key not in _remembered:

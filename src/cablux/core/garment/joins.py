@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from ..declared import Choosing
 from ..ends.cast_on import plan_cast_on
 from ..errors import IllegalPiece
 from ..piece.piece import BandView, Piece
@@ -24,7 +25,7 @@ JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked",
 
 
 @dataclass(frozen=True)
-class PieceEdge:
+class PieceEdge(Choosing):
     """An edge of a piece, by the piece's place among the project's, or a part of it.
 
     `start_mm`, `end_mm`: from where to where, up a side from the cast-on, along an end from the right; 0 is the edge's
@@ -53,7 +54,7 @@ class Opening:
 
 
 @dataclass(frozen=True)
-class Join:
+class Join(Choosing):
     """Two edges that meet. Each side loses `swallows` stitches (or rows, where ends meet) in it.
 
     `more`: edges with which the other one goes on, such as a front above the beginning of its neck.

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
+from ..declared import Choosing
 from .estimate import Basis, Estimate, estimate
 from .gauge import Gauge
 from .priors import Fibre, State
@@ -13,7 +14,7 @@ from .schools import Measure, School, SchoolMeasure
 
 
 @dataclass(frozen=True)
-class Evidence:
+class Evidence(Choosing):
     """The gauge given, in the state in which the pieces will be finished; the readings of swatches; and how one sizes.
 
     `fibre` says what washing is likely to do, `school` by what the layout is sized: the estimate, or a rule.

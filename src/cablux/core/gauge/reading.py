@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..declared import check_choices
 from ..errors import IllegalPiece
 from ..library import Pattern
 from .priors import Along, State
@@ -58,6 +59,7 @@ class Reading:
     name: str = ""
 
     def __post_init__(self) -> None:
+        check_choices(self)
         if not self.parts or self.count <= 0:
             raise IllegalPiece("Type the stitches or rows you counted.")
         if not math.isfinite(self.mm) or self.mm < 5.0:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from ..declared import Choosing
 from ..library import Pattern, find_pattern
 
 CastOn = Literal["stepped", "straight"]
@@ -13,7 +14,7 @@ SpreadStyle = Literal["cables", "even"]
 
 
 @dataclass(frozen=True)
-class Border:
+class Border(Choosing):
     """The bottom or the top border: its pattern between the edges, its rows (0: there is none), and its count.
 
     `factor`: how wide it is to lie, as a part of the body's width. `count` is 0 where it follows from the style.

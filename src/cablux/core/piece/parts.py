@@ -5,13 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from ..declared import Choosing
+
 SourceKind = Literal["held", "picked up"]
 HeldJoin = Literal["", "grafted", "three-needle"]
 EndKind = Literal["bound off", "held", "drawn together", "grafted together"]
 
 
 @dataclass(frozen=True)
-class Source:
+class Source(Choosing):
     """Stitches that a part begins with: those on a holder of another piece, or picked up along an edge of one.
 
     `piece` is that piece's number in the project, `name` the holder's or the edge's.
@@ -24,7 +26,7 @@ class Source:
 
 
 @dataclass(frozen=True)
-class HeldGroup:
+class HeldGroup(Choosing):
     """So many stitches that wait on a holder of their own; `joined`: how they meet those of another piece at last."""
 
     name: str
@@ -33,7 +35,7 @@ class HeldGroup:
 
 
 @dataclass(frozen=True)
-class PartEnd:
+class PartEnd(Choosing):
     """How a part ends; `groups` are what is left on holders, from the right, where it ends held."""
 
     kind: EndKind = "bound off"

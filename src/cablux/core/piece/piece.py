@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Annotated, ClassVar, Literal, Self
 
-from ..declared import Len
+from ..declared import Choosing, Len, check_choices
 from ..gauge import Estimate, Evidence, Gauge, Measure, Reading
 from ..needle.columns import Column, Lives
 from ..needle.stations import Begin, PatternStretch, PutAside, Station, StationCount, StationPlan, Stretch
@@ -89,7 +89,7 @@ class Band:
 
 
 @dataclass(frozen=True)
-class Piece:
+class Piece(Choosing):
     """A piece: what the knitter wants, and its bands from the cast-on up.
 
     `width_mm`, `height_mm` are the finished size wanted (in the round, the way round), `tolerance_mm` how far off
@@ -269,6 +269,9 @@ class Shaping(ABC):
     slopes: ClassVar[bool] = False
 
     stations: Annotated[tuple[Station, ...], Len(2, 12)]
+
+    def __post_init__(self) -> None:
+        check_choices(self)
 
     @abstractmethod
     def count_stations(self, view: BandView) -> tuple[StationCount, ...]:

@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Literal
 
+from ..declared import check_choices
+from ..errors import IllegalPiece
 from ..library import LIBRARY, Pattern, find_pattern
 from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
 from ..notation.closing import closed_chart as closed_chart
@@ -43,6 +45,11 @@ class Segment:
     closed: bool = False
     wander: int = 0
     wander_every: int = 4
+
+    def __post_init__(self) -> None:
+        check_choices(self)
+        if self.repeats < 1:
+            raise IllegalPiece(f"{self.pattern.name} is worked {self.repeats} times; a segment has one repeat or more.")
 
     @property
     def pattern_id(self) -> str:

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ..declared import Choosing
 from ..errors import IllegalPiece
 from ..units import MM_PER, Unit, from_mm, length_text
 
@@ -18,7 +19,7 @@ Answers = Mapping[str, Answer]
 
 
 @dataclass(frozen=True)
-class Ask:
+class Ask(Choosing):
     """One thing asked. `default` holds where nothing is said; `by` has others, by the choice made in the first ask.
 
     Lengths are millimetres between `least` and `most`, numbers as they are; `hint` is a sentence beside the field;

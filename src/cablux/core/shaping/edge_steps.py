@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from ..declared import Ge, Le, Len, StationPlace
+from ..declared import Choosing, Ge, Le, Len, StationPlace
 from .manner import Edge
 
 StepKind = Literal["bound off", "crossed"]
@@ -20,7 +20,7 @@ _OTHER: dict[Literal["both", "right", "left"], Literal["both", "right", "left"]]
 
 
 @dataclass(frozen=True)
-class Step:
+class Step(Choosing):
     """Stitches that go at an edge, or at both, in the rows after a station (from 0): such counts one after the other.
 
     Bound off, they go at the beginnings of rows: right-side rows begin at the right edge, wrong-side rows at the left

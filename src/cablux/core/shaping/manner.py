@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from ..declared import Choosing
 from ..needle.columns import IncreaseKind
 from ..needle.schedule import ScheduleManner
 from ..notation import Lean
@@ -20,7 +21,7 @@ LEANS: tuple[DecreaseLean, ...] = ("along", "against", "k2tog")
 
 
 @dataclass(frozen=True, kw_only=True)
-class Manner:
+class Manner(Choosing):
     """How stitches are made and taken away.
 
     `schedule`: in one or two blocks, or as evenly as can be, where no rates are given. `every_row`: wrong-side rows

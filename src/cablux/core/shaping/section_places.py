@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated
 
-from ..declared import Count, Len, Name, NoName, Place, SectionCount, StationPlace
+from ..declared import Choosing, Count, Len, Name, NoName, Place, SectionCount, StationPlace
 from ..errors import IllegalPiece
 from ..needle.chart_columns import crossing_blocks
 from ..notation import Chart
@@ -21,7 +21,7 @@ ALL = -1
 
 
 @dataclass(frozen=True)
-class Section:
+class Section(Choosing):
     """What lies between two lines and is shaped by itself: the segments from `first` to `last`, from the right.
 
     `counts` has its count at each station, −1 where all of its columns are there. `name`: what the words call it.
