@@ -14,8 +14,7 @@ import pytest
 
 import cablux.demo
 from cablux.cli import main
-
-from .core.test_words import count_by_hand
+from tests.core.pattern.test_words import count_by_hand
 
 CABLUX = Path(sys.executable).parent / "cablux"
 ROPE = """name: Rope

@@ -1,10 +1,10 @@
 """Changes the core in one place at a time and says whether a test notices: `make mutants`.
 
 The places and the changes are those of a mutation library (cosmic-ray); a sample of them is drawn by chance from
-layout, shaping, gauge, fabric and pattern, and each is tried on a copy of the sources with the tests that look at its
+its parts, and each is tried on a copy of the sources with the tests of the same folder, and with what else looks at its
 part of the core. docs/testing.md says what survived, and why.
 
-Run: .venv/bin/python tools/mutants.py [--sample 100] [--seed 1] [--jobs 2] [--only layout]
+Run: .venv/bin/python tools/mutants.py [--sample 100] [--seed 1] [--jobs 2] [--only counts]
 """
 
 from __future__ import annotations
@@ -27,30 +27,19 @@ from cosmic_ray.mutating import mutate_code
 
 ROOT = Path(__file__).resolve().parents[1]
 CORE = Path("src/cablux/core")
-TESTS = {  # which tests look at which part, the quickest first; what chooses the counts has tests of its own
-    "shaping": (
-        *("core/test_schedule", "core/test_lives", "core/test_chosen", "core/test_shaping", "core/test_shaped"),
-        *("core/test_layout", "service/test_bench", "core/test_pattern"),
-    ),
-    "layout": (
-        *("core/test_told", "core/test_chosen", "core/test_shaping", "core/test_layout", "core/test_cautions"),
-        *("core/test_shaped", "service/test_shapes"),
-        *("core/test_squares", "core/test_gauge", "service/test_derivations", "service/test_projects"),
-        *("service/test_bench", "core/test_pattern", "core/test_knitted", "core/test_cloth"),
-    ),
-    "choice": ("core/test_clash", "core/test_solver", "core/test_layout", "core/test_squares", "service/test_bench"),
-    "gauge": (
-        *("core/test_told", "core/test_chosen", "core/test_gauge", "core/test_layout"),
-        *("service/test_swatches", "service/test_derivations"),
-    ),
-    "fabric": ("core/test_fabric", "core/test_cloth", "core/test_gauge"),
-    "pattern": (
-        *("core/test_told", "core/test_words", "core/test_layout", "core/test_cloth", "core/test_transform"),
-        *("service/test_drawer", "core/test_pattern", "core/test_knitted", "core/test_shaped"),
-    ),
+ALWAYS = {  # what looks at a part besides the tests of its own folder, the quickest first
+    "needle": ("core/shaping", "core/pattern/test_pattern.py"),
+    "piece": ("core/counts", "core/shaping", "service/test_shapes.py", "service/test_projects.py"),
+    "shaping": ("core/needle", "core/pattern/test_pattern.py", "service/test_bench.py", "service/test_shapes.py"),
+    "ends": ("core/rows", "core/pattern/test_pattern.py", "service/test_bench.py", "service/test_derivations.py"),
+    "rows": ("core/ends", "core/shaping", "service/test_shapes.py", "service/test_derivations.py"),
+    "counts": ("service/test_bench.py",),
+    "garment": ("service/test_shapes.py", "service/test_sweaters.py"),
+    "gauge": ("core/test_told.py", "service/test_swatches.py", "service/test_derivations.py"),
+    "fabric": ("core/gauge",),
+    "pattern": ("core/needle", "service/test_drawer.py"),
 }
-PARTS = ("shaping", "layout", "gauge", "fabric", "pattern")
-CHOICE = ("count_model.py", "integer.py", "program.py", "solver.py", "clash.py")
+PARTS = tuple(ALWAYS)
 LONGEST = 180  # seconds: a change that makes one test run on for ever is noticed
 GUARDS = (("strict=True", "strict=False"), ("frozen=True", "frozen=False"))  # these only say what holds anyhow
 # type hints are no behaviour, and decorators and loops are changed by others of these
@@ -100,6 +89,12 @@ def tried(mutant: Mutant) -> tuple[str, str]:
     return ("killed" if noticed(mutant.file, changed) else "survived"), "\n".join(shown)
 
 
+def tests_of(part: str) -> list[str]:
+    """Which tests look at a part of the core: those of its own folder, and what else is told of it."""
+    own = [f"tests/core/{part}"] if (ROOT / "tests" / "core" / part).is_dir() else []
+    return [*own, *(f"tests/{name}" for name in ALWAYS[part])]
+
+
 def noticed(file: Path, source: str) -> bool:
     """Whether a test of its part fails, or runs on for ever, on a copy in which a file has this source."""
     with tempfile.TemporaryDirectory() as folder:
@@ -108,8 +103,7 @@ def noticed(file: Path, source: str) -> bool:
             shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "*.png"))
         shutil.copy(ROOT / "pyproject.toml", copy)
         (copy / file).write_text(source, "utf-8")
-        part = "choice" if file.name in CHOICE else file.relative_to(CORE).parts[0]
-        files = [f"tests/{name}.py" for name in TESTS[part]]
+        files = tests_of(file.relative_to(CORE).parts[0])
         stop = ["-o", f"faulthandler_timeout={LONGEST}", "-o", "faulthandler_exit_on_timeout=true"]
         command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *stop, *files]
         env = os.environ | {
@@ -134,7 +128,6 @@ def main() -> None:
     killed = survived = 0
     with ThreadPoolExecutor(given.jobs) as pool:
         unchanged = [CORE / part / "__init__.py" for part in parts]
-        unchanged += [CORE / "layout" / CHOICE[0]] if "layout" in parts else []
         sources = [(ROOT / file).read_text("utf-8") for file in unchanged]
         if any(pool.map(noticed, unchanged, sources)):
             raise SystemExit("Nothing can be said: without any change some test fails; see `make test`.")

@@ -54,7 +54,7 @@ PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/
 
 
 FAULTS = {"resultTypes": ["violations"]}
-COLOURS = {"runOnly": {"type": "tag", "values": ["cat.color"]}}
+COLOURS = {"runOnly": {"type": "rule", "values": ["color-contrast", "link-in-text-block"]}}
 
 
 @pytest.mark.parametrize("address", PAGES)

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.errors import CabluxError, IllegalChart, IllegalPiece, UnknownChoice
 from cablux.core.fabric.draw_in import compute_draw_in
 from cablux.core.garment.joins import Join, PieceEdge
@@ -22,7 +23,7 @@ from cablux.core.shaping.edge_steps import Step
 from cablux.core.shaping.manner import Manner
 from cablux.core.shaping.sections import Section
 
-from .pieces import ground, throw
+from .pieces import ground, panel, throw
 
 GAUGE, BRAID = Gauge(18.0, 25.0), find_pattern("braid-9")
 ENDS = (Station("a", 100.0), Station("b", 100.0, at_mm=50.0))
@@ -74,7 +75,7 @@ def test_the_nearest_word_is_proposed():
 
 def test_what_has_no_repeat_or_does_not_add_up_is_refused_before_anything_is_computed():
     with pytest.raises(IllegalPiece, match="one repeat or more"):
-        library_segment("panel", "braid-9", 0)
+        plan_cast_on(throw(ground(9), panel("braid-9", 0), ground(9)))
     with pytest.raises(IllegalChart, match="Row 2 works 5 stitches"):
         compute_draw_in(parse_chart("row 1: k4\nrow 2 (WS): p5"), 1.4)
 

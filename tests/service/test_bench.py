@@ -36,8 +36,8 @@ from cablux.service.errors import NotFound
 from cablux.service.even_spread import spread_evenly
 from cablux.service.projects.numbers import piece_numbers
 from cablux.service.projects.project import Projects
+from tests.core.pattern.test_words import count_by_hand
 from tests.core.strategies import panels, pieces
-from tests.core.test_words import count_by_hand
 
 from .test_projects import small
 

@@ -86,6 +86,9 @@ def plan_cast_on(piece: Piece) -> CastOnPlan:
     >>> plan_cast_on(piece).cast_on
     48
     """
+    empty = next((s for s in piece.everything if s.repeats < 1), None)
+    if empty is not None:
+        raise IllegalPiece(f"{empty.name} is worked {empty.repeats} times: give it one repeat or more.")
     bottom, top = end_plan(piece, top=False), end_plan(piece, top=True)
     between = tuple(starmap(_between, pairwise(piece.band_views)))
     return CastOnPlan(bottom, top, between)

@@ -7,7 +7,6 @@ from functools import cached_property, lru_cache
 from typing import Literal
 
 from ..declared import check_choices
-from ..errors import IllegalPiece
 from ..library import LIBRARY, Pattern, find_pattern
 from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
 from ..notation.closing import closed_chart as closed_chart
@@ -48,8 +47,6 @@ class Segment:
 
     def __post_init__(self) -> None:
         check_choices(self)
-        if self.repeats < 1:
-            raise IllegalPiece(f"{self.pattern.name} is worked {self.repeats} times; a segment has one repeat or more.")
 
     @property
     def pattern_id(self) -> str:
