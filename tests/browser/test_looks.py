@@ -59,8 +59,9 @@ COLOURS = {"runOnly": {"type": "rule", "values": ["color-contrast", "link-in-tex
 
 @pytest.mark.parametrize("address", PAGES)
 def test_pages_are_accessible_in_both_themes_and_fit_phones_and_zoomed_screens(
-    page: Page, complaints, base_url, address
+    without_relief: Page, complaints, base_url, address
 ):
+    page = without_relief
     page.context.add_cookies([{"name": "theme", "value": "lamp", "url": base_url}])
     page.goto(address)
     if address.endswith("bench"):

@@ -24,7 +24,8 @@ CARDS = {
 
 
 @pytest.mark.parametrize("card", CARDS)
-def test_a_shape_is_chosen_measured_laid_out_and_begun(page: Page, card: str) -> None:
+def test_a_shape_is_chosen_measured_laid_out_and_begun(without_relief: Page, card: str) -> None:
+    page = without_relief
     page.goto("/projects/new")
     follow(page.get_by_role("link", name=re.compile(f"^{card}")))
     shown = page.get_by_role("region", name="What it will be")
