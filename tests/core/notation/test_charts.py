@@ -138,7 +138,7 @@ def test_crossing_strands_arrive_in_the_face_in_which_they_are_worked(pattern_id
         for op in row.ops(2):
             for loop in op.made:
                 if loop.depth == 1:
-                    assert below[at + loop.parents[1]] == loop.face, f"row {number}"
+                    assert below[at + loop.parents[0]] == loop.face, f"row {number}"
             at += op.takes
 
 

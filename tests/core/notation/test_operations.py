@@ -33,7 +33,7 @@ def _as_permutation(op) -> Permutation:
     """Where each loop goes: loop i of the row below becomes loop image[i]."""
     image = [0] * op.takes
     for place, loop in enumerate(op.made):
-        image[loop.parents[1]] = place
+        image[loop.parents[0]] = place
     return Permutation(image)
 
 
@@ -53,7 +53,7 @@ def test_a_crossing_is_the_block_transposition_that_its_groups_describe(op):
     mirror = reverse_all
     assert _as_permutation(op.mirrored()) == mirror * got * mirror
     # in front is in front: exactly the over-group is marked so, and it travels the way the crossing leans
-    front = [place - loop.parents[1] for place, loop in enumerate(op.made) if loop.depth == 1]
+    front = [place - loop.parents[0] for place, loop in enumerate(op.made) if loop.depth == 1]
     assert len(front) == o and all(step == (c + u if op.lean == "L" else -(c + u)) for step in front)
 
 
@@ -87,7 +87,7 @@ def test_strands_come_home_after_as_many_repeats_as_tradition_says(pattern, orde
     for row in chart.rows:
         image = [0] * chart.width(2)
         for place, loop in enumerate(made_loops(row.ops(2))):
-            image[loop.parents[1]] = place
+            image[loop.parents[0]] = place
         total = total * Permutation(image)
     assert total.order() == order
 
@@ -138,7 +138,7 @@ TRADE = [
 def test_every_operation_takes_makes_and_turns_as_the_trade_says(token, taken, made, top, behind):
     op = parse_op(token)
     assert (op.token, op.takes, op.makes) == (token, taken, made)
-    assert (op.made[0].parents[1] if op.made and op.made[0].parents else -1) == top
+    assert (op.made[0].parents[0] if op.made and op.made[0].parents else -1) == top
     shown = op.wrong_side().token
     assert parse_op(shown) == parse_op(behind) and parse_op(behind).wrong_side() == op
     assert op.mirrored().mirrored() == op
@@ -153,7 +153,7 @@ def test_every_crossing_up_to_eight_over_eight_with_any_centre_is_the_shift_of_a
                     loops = list(range(over + centre + under))
                     wanted = loops[first + centre :] + loops[first : first + centre] + loops[:first]
                     op = crossing(over, under, lean, centre=centre)
-                    assert [loop.parents[1] for loop in op.made] == wanted and last == len(loops) - first - centre
+                    assert [loop.parents[0] for loop in op.made] == wanted and last == len(loops) - first - centre
                     assert parse_op(op.token) == op
 
 

@@ -30,7 +30,7 @@ PANELS = ["rope-3-3-left", "rope-2-2-left", "braid-9", "honeycomb", "twist-colum
 
 def crossed(row: Row) -> list[int]:
     """The places of a row whose loops stand on loops that lie further to the left or to the right."""
-    single = [(at, loop.parents[1]) for at, loop in enumerate(row.loops) if len(loop.parents) == 1]
+    single = [(at, loop.parents[0]) for at, loop in enumerate(row.loops) if len(loop.parents) == 1]
     return [at for (at, a), (_, b) in pairwise(single) if b < a]
 
 

@@ -43,7 +43,7 @@ def seen(rows: list[Row], first: int, last: int) -> list[tuple[int, str] | None]
     crossed: tuple[int, str] | None = None
     for n, row in enumerate(rows, start=1):
         stand = [
-            (lo.parents[1], lo.depth) for lo in row.loops if len(lo.parents) == 1 and first <= lo.parents[1] < last
+            (lo.parents[0], lo.depth) for lo in row.loops if len(lo.parents) == 1 and first <= lo.parents[0] < last
         ]
         leans = {"left" if b[1] > a[1] else "right" for a, b in passing(stand)}
         if leans:
