@@ -21,7 +21,7 @@ from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Evidence, Gauge,
 from cablux.core.gauge.gauge import READING_SD
 from cablux.core.gauge.priors import prior_belief
 from cablux.core.library import LIBRARY, Pattern
-from cablux.core.piece.piece import Band, Piece
+from cablux.core.piece.piece import Band, BandView, Piece
 from cablux.core.piece.segment import Segment, library_segment, proposed_gutter
 from cablux.core.piece.widths import body_sd_um, body_um, segment_um
 
@@ -55,26 +55,27 @@ class Knitter:
         stitches = self.true.stitches + (0.0 if self.draw_in_only else slip)
         return Gauge(stitches, 1.4 * stitches)
 
-    def stretch(self, pattern: Pattern) -> float:
+    def stretch(self, pattern: Pattern, truth: Estimate) -> float:
         """How much wider than the model her cloth in a pattern comes out."""
-        names = [n for n in Estimate.weights(pattern) if n != "stitch"]
+        names = [n for n in truth.weights(pattern) if n != "stitch"]
         return math.exp(sum(self.unknown(n) for n in names))
 
-    def width_um(self, piece: Piece) -> float:
+    def width_um(self, laid: BandView) -> float:
         """The true finished width of her piece."""
         truth = estimate(Basis(self.true))
         drift = math.exp(self.unknown("piece"))
-        return drift * sum(segment_um(s, truth) * self.stretch(s.cloth) for s in piece.band_views[0].segments)
+        return drift * sum(segment_um(s, truth) * self.stretch(s.cloth, truth) for s in laid.segments)
 
     def swatch(self, pattern: Pattern, known: Estimate) -> Reading:
         """A swatch of a pattern as she reads it, washed, in three places."""
         reading = planned_reading(pattern, known)
         part = reading.parts[0]
-        unit = estimate(Basis(self.true)).unit(pattern, part.whole)
+        truth = estimate(Basis(self.true))
+        unit = truth.unit(pattern, part.whole)
         slip = math.exp(self.random.gauss(0.0, reading.sd))
         if part.whole:
-            return replace(reading, mm=unit.width_um(1) / 1000.0 * self.stretch(pattern) * slip)
-        each = unit.repeat_um / 1000.0 / pattern.chart.multiple * self.stretch(pattern)
+            return replace(reading, mm=unit.width_um(1) / 1000.0 * self.stretch(pattern, truth) * slip)
+        each = unit.repeat_um / 1000.0 / pattern.chart.multiple * self.stretch(pattern, truth)
         return replace(reading, parts=(replace(part, count=reading.mm / each * slip),))
 
 
@@ -92,10 +93,10 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
     return Piece("simulated", rng.uniform(700.0, 1300.0), 1500.0, Evidence(gauge), (Band(tuple(own), symmetric=True),))
 
 
-def sized(piece: Piece) -> Piece | None:
-    """With the grounds that come nearest to the width by the piece's own measure."""
+def sized(piece: Piece) -> BandView | None:
+    """Its band with the grounds that come nearest to the width by the piece's own measure."""
     found = solve_answer(piece.band_views[0], "closest", any_width=True)
-    return piece.with_segments(found.segments) if found else None
+    return piece.band_views[0].with_segments(found.segments) if found else None
 
 
 def main(knitters: int) -> None:
