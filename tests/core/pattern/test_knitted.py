@@ -8,7 +8,7 @@ from functools import lru_cache
 from itertools import product
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from cablux.core.counts.arrange import ready_arrangements
@@ -316,6 +316,8 @@ def test_the_beginning_of_a_round_is_moved_where_crossings_lie_across_every_colu
 
 
 @given(grounds | panels, st.integers(4, 12), borders, borders, st.integers(0, 3), wordings)
+@example("trellis-6", 4, "blocks-3x3", "blocks-3x3", 0, Wording(until=True))  # the beginning is moved, and counted down
+@example("trellis-8", 5, "blocks-3x3", "blocks-3x3", 0, Wording(until=True, left_handed=True))
 def test_in_the_round_everything_closes_on_one_grid_of_columns(name, repeats, bottom, top, style, wording):
     role = "background" if "background" in LIBRARY[name].uses else "panel"
     ends = [Border(each, 6, "stepped" if style % 2 else "straight") for each in (bottom, top)]

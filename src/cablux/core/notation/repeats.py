@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from .crossings import HalfCrossing
 from .operations import Op
 from .rowtext import equal_runs, run_text
 
@@ -29,8 +30,12 @@ def shortest_text(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     return ", ".join(part.text for part in _write(texts)[1])
 
 
-def until_text(left: int) -> str:
-    """How a repeat ends that is counted down to what is left after it."""
+def until_text(after: tuple[Op, ...]) -> str:
+    """How a repeat ends that is counted down to what is left after it.
+
+    Where the beginning of a round was moved on, the stitches passed over wait at its end too.
+    """
+    left = sum(op.whole.takes if isinstance(op, HalfCrossing) and not op.begins else op.takes for op in after)
     return f"until {left} stitch{'es remain' if left > 1 else ' remains'}" if left else "to end"
 
 
@@ -47,9 +52,9 @@ def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     if longest is None or longest.times < 2:
         return ", ".join(part.text for part in parts)
     end = longest.start + longest.width * longest.times
-    left = sum(op.takes * n for op, n in all_runs[end:])
+    after = tuple(op for op, n in all_runs[end:] for _ in range(n))
     inner = ", ".join(p.text for p in _write(texts[longest.start : longest.start + longest.width], inside=True)[1])
-    counted = f"*{inner}; rep from * {until_text(left)}"
+    counted = f"*{inner}; rep from * {until_text(after)}"
     return ", ".join(counted if part is longest else part.text for part in parts)
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..needle.schedule import number_list
-from ..notation import Chart, ChartRow, Side, shortest_text, side_of, takes
+from ..notation import Chart, ChartRow, Side, shortest_text, side_of
 from ..notation.closing import closed_chart
 from ..notation.repeats import until_text
 from ..notation.transform import sides_facing, worked_row
@@ -86,7 +86,7 @@ def _row_text(row: ChartRow, wording: Wording, repeats: int) -> str:
         return shortest_text(row.box, hold=wording.hold)
     row = _least(row)
     before, box, after = (shortest_text(p, hold=wording.hold) if p else "" for p in (row.before, row.box, row.after))
-    end = f"rep from * {until_text(takes(row.after))}" if wording.until else "rep from *"
+    end = f"rep from * {until_text(row.after)}" if wording.until else "rep from *"
     return ", ".join(part for part in (before, f"*{box}; {end}", after) if part)
 
 
