@@ -17,8 +17,12 @@ from cablux.service import commands
 from cablux.service.commands import REGISTRY, Here, carry_out, parse_command
 from cablux.service.errors import BadFile
 from cablux.service.exchange.project_file import ProjectFile, read_project
+from cablux.service.pattern import project_words
 from cablux.service.projects import Place, Projects
+from cablux.service.reports import size_report
+from cablux.service.shaped_projects import new_project
 
+from ..examples import examples
 from .test_projects import small
 
 ROOT = Path(__file__).parents[2]
@@ -109,6 +113,80 @@ def test_the_same_command_at_a_place_and_from_a_script_gives_the_same_file(datab
         assert after.file == wanted and after.file.own.number == own.number
         assert projects.steps(where)[-1].label == f"more repeats of {view.segments[at].name}"
         assert projects.undo(where).file == before.file
+
+
+shaping = st.sampled_from(["begin shaping", "end shaping"]).map(lambda do: {"do": do})
+
+
+@given(st.sampled_from(sorted(DEMO.glob("*.json"))), st.integers(0, 8), st.integers(0, 2), drawn | shaping)
+@examples(15)
+def test_what_a_command_leaves_of_a_half_knitted_project_can_be_sized_and_written(path, piece, band, data):
+    file = read_project(path.read_text("utf-8"))
+    file = file.opened_at(min(piece, len(file.pieces) - 1))
+    try:
+        after = parse_command(json.dumps({"band": band} | data)).apply(Here(file))
+        after.all_pieces()
+    except (CabluxError, BadFile):
+        return
+    size_report(after.text())
+    try:
+        words = project_words(after)
+    except CabluxError as error:
+        assert "does not meet the first in pattern" in str(error), "what a knitter puts right by its rows"
+        return
+    assert "Cast on" in words
+
+
+def carried(file: ProjectFile, **data: object) -> ProjectFile:
+    after = parse_command(json.dumps(data)).apply(Here(file))
+    assert "Cast on" in project_words(after)
+    return after
+
+
+@pytest.mark.parametrize("shape", ["shawl", "corner", "hat", "bent-band"])
+def test_a_shape_made_straight_and_shaped_otherwise_says_nothing_more_of_what_it_was(shape):
+    file = new_project(shape, [], gauge="20x28")
+    band = len(file.piece().bands) - 1
+    straight = carried(file, do="end shaping", band=band)
+    again = carried(straight, do="begin shaping", band=band)
+    for each in (straight, again):
+        assert not any("degrees" in text or "tip to tip" in text for text in size_report(each.text())["cautions"])
+    with pytest.raises(CabluxError, match="shaped already"):
+        carried(again, do="begin shaping", band=band)
+
+
+def test_a_shawl_keeps_its_spine_and_its_wings():
+    file = read_project((DEMO / "kittiwake-shawl.json").read_text("utf-8"))
+    with pytest.raises(CabluxError, match="keep apart"):
+        carried(file, do="remove segments", at=[4])
+    laid = carried(file, do="take layout", answer="closest")
+    assert [s.stitches for s in laid.piece().band_views[0].segments][4] == 1
+    assert project_words(laid).count("Cast on 9 stitches") == 1
+    wider = carried(file, do="add pattern", pattern="rope-2-2-left", at=1)
+    assert [(s.first, s.last) for s in wider.piece().bands[0].shaping.sections] == [(1, 5), (7, 9)]
+
+
+def test_the_background_that_grows_at_the_edges_stays_where_the_shaping_needs_it():
+    file = read_project((DEMO / "dotterel-cardigan.json").read_text("utf-8"))
+    for band in range(3):
+        with pytest.raises(CabluxError, match="keep one beside the edge"):
+            carried(file, do="remove segments", band=band, at=[1])
+
+
+def test_a_field_of_a_shaping_that_is_not_typed_stays_and_an_unknown_one_is_refused():
+    file = read_project((DEMO / "kittiwake-shawl.json").read_text("utf-8"))
+    before = file.piece().bands[0].shaping
+    changed = carried(file, do="type shaping", fields={"increase": "kfb"}).piece().bands[0].shaping
+    assert before.manner.whole_panels and changed.manner.whole_panels and changed.manner.increase == "kfb"
+    off = carried(file, do="type shaping", fields={"whole_panels": ""}).piece().bands[0].shaping
+    assert not off.manner.whole_panels and off.manner.increase == before.manner.increase
+    own = carried(file, do="type shaping", fields={"rates-0": "2×60"})
+    kept = carried(own, do="type shaping", fields={"lean": "k2tog"}).piece().bands[0].shaping
+    assert [(rate.every, rate.times) for rate in kept.rates[0]] == [(2, 60)]
+    with pytest.raises(CabluxError, match="“widht-1” is no field of this shaping; these are: width-0"):
+        carried(file, do="type shaping", fields={"widht-1": "40"})
+    with pytest.raises(CabluxError, match="straight band only"):
+        carried(file, do="wander", at=[2], stitches=5)
 
 
 @pytest.mark.parametrize(

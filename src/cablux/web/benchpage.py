@@ -19,6 +19,9 @@ from .pages import page, path_maker, wants_part
 PLACES = r"^\d{1,3}(,\d{1,3})*$"
 """Segments as forms and addresses name them: places from the right, with commas."""
 
+BENCH_FIELDS = frozenset({"at", "band", "whole", "do"})
+"""What every form of the bench says of where it stands, and what its button does."""
+
 
 def places(text: str) -> tuple[int, ...]:
     """The places in such a text."""

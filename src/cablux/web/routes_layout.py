@@ -12,7 +12,7 @@ from ..service import bench, commands
 from ..service.bench import bench_view
 from ..service.forms import FormReader
 from ..service.panels import Drawer
-from .benchpage import BenchDep
+from .benchpage import BENCH_FIELDS, BenchDep
 from .deps import DrawerDep, ProjectDep, TypedDep
 from .pages import page
 
@@ -49,7 +49,8 @@ def change_shaping(here: BenchDep, typed: TypedDep, do: Literal["", "begin", "en
     """Begins to shape a band, makes it straight again, or changes its stations, edges and rows."""
     if do:
         return here.do((commands.BeginShaping if do == "begin" else commands.EndShaping)(band=here.band))
-    fields = {name: value for name, value in typed.items() if isinstance(value, str)}
+    fields = {n: value for n, value in typed.items() if isinstance(value, str) and n not in BENCH_FIELDS}
+    fields = dict.fromkeys(bench.SHAPING_BOXES, "") | fields  # a page says nothing of a box that is not ticked
     return here.do(commands.TypeShaping(band=here.band, fields=fields))
 
 

@@ -101,7 +101,10 @@ def _repeats_beyond(lane: Lane, first: int, last: int) -> tuple[int, int]:
     wide = 8 * lane.chart.multiple
     right, left = max(0, -first), max(0, last + 1 - lane.width)
     if (right and not lane.open_right) or (left and not lane.open_left):
-        raise IllegalPiece("A column lies beyond its segment, and only the outermost backgrounds go on beyond theirs.")
+        raise IllegalPiece(
+            "The shaping adds stitches beyond the outermost segment, and only a background goes on there: keep one "
+            "beside the edge, or make the band straight first."
+        )
     return -(-right // wide) * 8, -(-left // wide) * 8
 
 

@@ -168,7 +168,8 @@ def mirrored_sections(sections: Sequence[Section], segments: int) -> tuple[Secti
 def moved_sections(sections: Sequence[Section], first: int, beyond: int, more: int) -> tuple[Section, ...]:
     """Sections where the segments from `first` up to but not `beyond` have become so many more.
 
-    What is put in between two sections belongs to the one at its right. Raises IllegalPiece where one would be lost.
+    What is put in between two sections belongs to the one at its right. Raises IllegalPiece where one would be lost, or
+    where what lies in it and what lies beside it would become one.
     """
     return tuple(_moved(s, first, beyond, more) for s in sections)
 
@@ -179,6 +180,11 @@ def _moved(section: Section, first: int, beyond: int, more: int) -> Section:
         return section
     if section.first >= beyond:
         return replace(section, first=section.first + more, last=section.last + more)
+    if first < section.first or beyond > section.last + 1:
+        raise IllegalPiece(
+            "That would join what two sections of the shaping keep apart: leave what lies between them, or make the "
+            "band straight first."
+        )
     if section.last + more < section.first:
         raise IllegalPiece(
             "That would leave nothing of a section of the shaping: keep one segment of it, or make the band straight."

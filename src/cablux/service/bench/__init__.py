@@ -40,11 +40,12 @@ from .segment_edits import (
     toggle_flag,
     wander_panel,
 )
-from .shaping_edits import SHAPING_NAMES, begin_shaping, end_shaping, rescaled, type_shaping
+from .shaping_edits import SHAPING_BOXES, SHAPING_NAMES, begin_shaping, end_shaping, rescaled, type_shaping
 from .view import added_at, bench_view, widest_background
 
 __all__ = [
     "GROUND",
+    "SHAPING_BOXES",
     "SHAPING_NAMES",
     "End",
     "PieceEdit",

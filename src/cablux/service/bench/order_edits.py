@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from ...core.errors import IllegalPiece
 from ...core.library import Pattern, find_pattern
+from ...core.pattern import compile_piece
 from ...core.piece.piece import Band, BandView, Piece
 from ...core.piece.segment import SIDES, Segment, proposed_gutter
 from .segment_edits import GROUND, PieceEdit, band_view, ground_segment, in_band, place_checked, set_sides
@@ -48,7 +49,7 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
             return set_sides(pattern, "edge", max(2, view.segments[at].stitches))(piece)
         if not {"panel", "background"} & set(pattern.uses):
             raise IllegalPiece(f"{pattern.name} is an edge pattern: choose an edge on the needle first, then press it.")
-        return in_band(band, change)(piece)
+        return _ordered(band, change)(piece)
 
     return placed
 
@@ -72,6 +73,18 @@ def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
     return replace(band, own=(*band.own[:start], *new, *band.own[stop:]))
 
 
+def _ordered(at: int, edit: Callable[[BandView, Band], Band]) -> PieceEdit:
+    """A change of a band's order. Raises IllegalPiece where what is shaped could no longer be knitted."""
+
+    def change(piece: Piece) -> Piece:
+        made = in_band(at, edit)(piece)
+        if any(band.shaping is not None for band in made.bands):  # those that are tied to it follow
+            compile_piece(made)  # refuses columns that the shaping has and no segment
+        return made
+
+    return change
+
+
 def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
     """Takes segments out; the backgrounds that meet become one, as wide as both were."""
     listed = tuple(places)
@@ -89,7 +102,7 @@ def remove_segments(band: int, places: Iterable[int]) -> PieceEdit:
             raise IllegalPiece("Something has to be left between the edges.")
         return now
 
-    return in_band(band, change)
+    return _ordered(band, change)
 
 
 def _without(band: Band, home: int) -> Band:
@@ -135,4 +148,4 @@ def move_segment(band: int, at: int, to: int) -> PieceEdit:
         rest.insert(goal, moved.reflected() if was != becomes and moved.is_panel else moved)
         return replace(now, own=tuple(rest))
 
-    return in_band(band, change)
+    return _ordered(band, change)

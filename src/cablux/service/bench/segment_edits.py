@@ -157,7 +157,12 @@ def wander_panel(band: int, places: Iterable[int], stitches: int, every: int) ->
             raise IllegalPiece(f"{s.name} is not a panel; only panels wander.")
         return replace(s, wander=stitches, wander_every=every)
 
-    return edit_segments(band, places, edit)
+    def change(piece: Piece) -> Piece:
+        if stitches and band_view(piece, band).shaping is not None:
+            raise IllegalPiece("Panels wander in a straight band only; this one is shaped.")
+        return edit_segments(band, places, edit)(piece)
+
+    return change
 
 
 def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int) -> PieceEdit:

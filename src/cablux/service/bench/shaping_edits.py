@@ -31,6 +31,7 @@ EDGE_NAMES = {
 INCREASE_NAMES = {"M1": "from the bar between (M1)", "yo": "a yarn over, with a hole", "kfb": "two out of one (kfb)"}
 LEAN_NAMES = {"along": "leaning along the edge", "against": "leaning against it", "k2tog": "k2tog at both"}
 MANNER_NAMES = {"blocks": "in one or two blocks", "mixed": "as evenly as can be"}
+SHAPING_BOXES = ("every_row", "sewn", "whole_panels", "cabled")
 SHAPING_NAMES = {"edges": EDGE_NAMES, "increases": INCREASE_NAMES, "leans": LEAN_NAMES, "manners": MANNER_NAMES}
 _RATE = re.compile(r"\s*(\d{1,3})\s*[x×]\s*(\d{1,3})\s*")
 
@@ -96,6 +97,8 @@ def begin_shaping(band: int) -> PieceEdit:
     """Begins to shape a band: as wide as it is below, seven tenths of that above, to be changed at once."""
 
     def shaped(view: BandView, now: Band) -> Band:
+        if now.shaping is not None:
+            raise IllegalPiece("This band is shaped already: change its places, or make it straight first.")
         width, height = view.piece.width_mm, view.piece.height_mm
         stations = (Station("Below", width), Station("Above", 0.7 * width, at_mm=0.8 * height))
         return replace(now, shaping=EdgeShaped(stations=stations), rows=0)
@@ -109,7 +112,10 @@ def end_shaping(band: int) -> PieceEdit:
 
 
 def type_shaping(band: int, typed: Mapping[str, str], unit: Unit) -> PieceEdit:
-    """Stations, edges and rows as they were typed, by the names of their fields. Raises InvalidForm or IllegalPiece."""
+    """Stations, edges and rows as they were typed, by the names of their fields; what is not among them stays.
+
+    Raises InvalidForm or IllegalPiece.
+    """
 
     def shaped(view: BandView, now: Band) -> Band:
         if now.shaping is None:
@@ -125,8 +131,25 @@ def type_shaping(band: int, typed: Mapping[str, str], unit: Unit) -> PieceEdit:
     return change
 
 
+def _fields(shaping: Shaping) -> list[str]:
+    """What the fields of a shaping are called."""
+    stations = range(len(shaping.stations))
+    names = [f"{name}-{i}" for name in ("width", "at", "count") for i in stations]
+    if isinstance(shaping, Bent):
+        return [*names, "radius", "inside"]
+    names += [f"rates-{i}" for i in stations[:-1]] + ["increase", "lean", "manner"]
+    if isinstance(shaping, EdgeShaped):
+        return [*names, "edges", *(f"step-{k}" for k in range(len(shaping.steps)))]
+    if isinstance(shaping, SectionShaped):
+        return [*names, *(f"section-{k}-{i}" for k in range(len(shaping.sections)) for i in stations)]
+    return []
+
+
 def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
-    form = FormReader()
+    form, known = FormReader(), [*_fields(shaping), *SHAPING_BOXES]
+    for name in typed:
+        if name not in known:
+            form.refuse(name, f"“{name}” is no field of this shaping; these are: {', '.join(known)}.")
     stations = tuple(_station(form, typed, i, s, unit) for i, s in enumerate(shaping.stations))
     changed: Shaping = replace(shaping, stations=stations)
     if isinstance(changed, Bent):
@@ -138,15 +161,15 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
             changed,
             edges=edges,  # type: ignore[arg-type]
             steps=tuple(step for step in steps if step.counts),
-            rates=_all_rates(form, typed, stations),
+            rates=_all_rates(form, typed, stations, changed.rates),
             manner=_manner(form, typed, changed.manner),
         )
     elif isinstance(changed, SectionShaped):
         changed = replace(
             changed,
             sections=tuple(_section(form, typed, changed, at) for at in range(len(changed.sections))),
-            cabled="cabled" in typed,
-            rates=_all_rates(form, typed, stations),
+            cabled=_ticked(typed, "cabled", changed.cabled),
+            rates=_all_rates(form, typed, stations, changed.rates),
             manner=_manner(form, typed, changed.manner),
         )
     form.done()
@@ -167,20 +190,30 @@ def _station(form: FormReader, typed: Mapping[str, str], i: int, s: Station, uni
     return changed
 
 
+def _ticked(typed: Mapping[str, str], box: str, now: bool) -> bool:
+    """Whether a box is ticked; one of which nothing is said stays as it is."""
+    return bool(typed[box]) if box in typed else now
+
+
 def _manner(form: FormReader, typed: Mapping[str, str], manner: Manner) -> Manner:
     return Manner(
         increase=form.choice(typed.get("increase", manner.increase), "Increases", "increase", INCREASES),  # type: ignore[arg-type]
         lean=form.choice(typed.get("lean", manner.lean), "Decreases", "lean", LEANS),  # type: ignore[arg-type]
         schedule=form.choice(typed.get("manner", manner.schedule), "Rows", "manner", tuple(MANNER_NAMES)),  # type: ignore[arg-type]
-        every_row="every_row" in typed,
-        sewn="sewn" in typed,
-        whole_panels="whole_panels" in typed,
+        every_row=_ticked(typed, "every_row", manner.every_row),
+        sewn=_ticked(typed, "sewn", manner.sewn),
+        whole_panels=_ticked(typed, "whole_panels", manner.whole_panels),
     )
 
 
-def _all_rates(form: FormReader, typed: Mapping[str, str], stations: Sequence[Station]) -> tuple[tuple[Rate, ...], ...]:
-    rates = tuple(_rates(form, typed.get(f"rates-{i}", ""), f"rates-{i}", s.name) for i, s in enumerate(stations[1:]))
-    return rates if any(rates) else ()
+def _all_rates(
+    form: FormReader, typed: Mapping[str, str], stations: Sequence[Station], now: Sequence[tuple[Rate, ...]]
+) -> tuple[tuple[Rate, ...], ...]:
+    rates = [*now] or [()] * (len(stations) - 1)
+    for i, station in enumerate(stations[1:]):
+        if (field := f"rates-{i}") in typed:
+            rates[i] = _rates(form, typed[field], field, station.name)
+    return tuple(rates) if any(rates) else ()
 
 
 def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:

@@ -75,10 +75,10 @@ def parse_command(text: str | bytes) -> Command:
     try:
         return _adapter().validate_json(text)
     except ValidationError as error:
-        known = (
-            f" These are known: {', '.join(sorted(REGISTRY))}." if error.errors()[0]["type"].startswith("union") else ""
-        )
-        raise BadFile("This is no command: " + " ".join(field_faults(error, "the command")) + known) from None
+        if error.errors()[0]["type"].startswith("union_tag"):  # its `do` is missing, or none of ours
+            known = ", ".join(sorted(REGISTRY))
+            raise BadFile(f"This is no command: its “do” names none. These are known: {known}.") from None
+        raise BadFile("This is no command: " + " ".join(field_faults(error, "the command"))) from None
 
 
 def changed_project(text: str, commands: Sequence[str], piece: str = "") -> str:

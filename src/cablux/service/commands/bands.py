@@ -83,7 +83,7 @@ class EndShaping(BandCommand):
 
 
 class TypeShaping(BandCommand):
-    """Stations, edges and rows of a shaped band as they are typed, by the names of their fields."""
+    """Stations, edges and rows of a shaped band as they are typed, by the names of their fields; the others stay."""
 
     do: Literal["type shaping"] = "type shaping"
     fields: dict[str, str]

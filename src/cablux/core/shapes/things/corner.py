@@ -87,6 +87,9 @@ def growth_cure(growth: float) -> str:
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    shaping = pieces[0].band_views[0].shaping
+    if not isinstance(shaping, EdgeShaped) or shaping.edges != "in turn":  # made straight, or shaped otherwise, since
+        return ()
     side, angle = corner_geometry(pieces[0])
     wanted = length_text(pieces[0].width_mm / math.sqrt(2.0), unit)
     out = [f"The side comes out at {length_text(side, unit)}; you want {wanted}."]

@@ -172,7 +172,8 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 
 def _halved(hat: Piece) -> bool:
     """Whether any cable of the crown loses half its stitches as it crosses."""
-    return any(row.crossed for view in hat.band_views[1:] for row in shape_band(view).lives.rows)
+    crowns = (shape_band(view) for view in hat.band_views[1:] if view.shaping is not None)
+    return any(row.crossed for crown in crowns for row in crown.lives.rows)
 
 
 def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:

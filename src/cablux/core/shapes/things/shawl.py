@@ -73,7 +73,7 @@ def _shawl(wanted: Wanted, panel: Segment, ground: Pattern, side: int, manner: M
     edge = Segment("edge", find_pattern("garter"), EDGE)
     aside = [Segment("background", ground, side + more) for more in (0, (panel.stitches + 1) % 2)]
     wing = (aside[0], panel, aside[1])  # an odd number in all, since it begins with one and grows by two
-    spine = Segment("background", find_pattern("stockinette"), SPINE)
+    spine = Segment("background", find_pattern("stockinette"), SPINE, locked=True)  # no gap for the layouts to widen
     other = tuple(s.reflected() for s in reversed(wing))
     last = len(wing)
     sections = tuple(
@@ -108,10 +108,11 @@ def depth_um(piece: Piece) -> float:
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Its size, how its upper edge lies, and what its edges must give."""
-    found = shape_band(pieces[0].band_views[0])
-    if not isinstance(found.shaping, Spined):
+    view = pieces[0].band_views[0]
+    if not isinstance(view.shaping, Spined):  # made straight, or shaped otherwise, since
         return ()
-    own, angle = found.own_outline, found.shaping.angle(found.view, found.stations, found.lives)
+    found = shape_band(view)
+    own, angle = found.own_outline, view.shaping.angle(view, found.stations, found.lives)
     across = length_text(own.across.um / 1000.0, unit) if own is not None and own.across is not None else ""
     out = [f"From tip to tip it is {across}, {length_text(depth_um(pieces[0]) / 1000.0, unit)} deep along the spine."]
     if abs(angle - 90.0) > STRAIGHT:
