@@ -85,7 +85,14 @@ def big_throw() -> Piece:
     edge = library_segment("edge", "garter", 6)
     used = sum(s.stitches for s in inner) + 2 * edge.stitches
     inner[0] = library_segment("background", "reverse-stockinette", 30 + 300 - used)
-    return Piece("big", 1500, 1550, Evidence(Gauge(18, 25)), (Band((edge, *inner, edge)),), tolerance_mm=20)
+    return Piece(
+        name="big",
+        width_mm=1500,
+        height_mm=1550,
+        evidence=Evidence(gauge=Gauge(18, 25)),
+        bands=(Band(own=(edge, *inner, edge)),),
+        tolerance_mm=20,
+    )
 
 
 def tiles() -> None:
@@ -233,9 +240,9 @@ def tapered(piece: Piece, height: float) -> Piece:
     """The piece shaped from two thirds of its width to all of it, and back a little."""
     wide = piece.width_mm
     stations = (
-        Station("below", 0.66 * wide),
-        Station("widest", wide, at_mm=0.8 * height),
-        Station("above", 0.9 * wide, at_mm=height),
+        Station(name="below", width_mm=0.66 * wide),
+        Station(name="widest", width_mm=wide, at_mm=0.8 * height),
+        Station(name="above", width_mm=0.9 * wide, at_mm=height),
     )
     return replace(piece, height_mm=height, bands=(replace(piece.bands[0], shaping=EdgeShaped(stations=stations)),))
 
@@ -246,12 +253,12 @@ def shaped_changes(folder: Path) -> None:
         projects = client.app.state.projects
         whole = big_throw()
         own = tuple(s if s.is_panel else replace(s, repeats=max(2, s.repeats // 2)) for s in whole.bands[0].own)
-        small = replace(whole, bands=(Band(own),), bottom=Border(rows=0), top=Border(rows=0))
+        small = replace(whole, bands=(Band(own=own),), bottom=Border(rows=0), top=Border(rows=0))
         small = tapered(replace(small, width_mm=body_um(small.band_views[0]) / 1000.0), 1150.0)
         file = fresh_project(name="four", unit="cm", yarn="", width=90, height=90, tolerance=2, stitches=18, rows=25)
         place = projects.create(file.with_piece(small))
         for name in ("two", "three", "four more"):
-            projects.add_piece(place, name, name, small)
+            projects.add_piece(place, name, name, piece=small)
         base, part = f"/projects/{place}-3/bench", {"hx-request": "true"}
         client.get(base)
         count = iter(range(10_000))

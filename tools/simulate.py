@@ -44,7 +44,7 @@ class Knitter:
     def unknown(self, name: str) -> float:
         """The true value of an unknown of hers, drawn when first asked for."""
         if name not in self.off:
-            mean, sd = prior_belief(name, "width", "wool", 0.0)
+            mean, sd = prior_belief(name, "width", "wool", gauge_sd=0.0)
             drawn = self.random.gauss(mean, sd)
             self.off[name] = mean if self.draw_in_only and name == "piece" else drawn
         return self.off[name]
@@ -62,7 +62,7 @@ class Knitter:
 
     def width_um(self, laid: BandView) -> float:
         """The true finished width of her piece."""
-        truth = estimate(Basis(self.true))
+        truth = estimate(Basis(gauge=self.true))
         drift = math.exp(self.unknown("piece"))
         return drift * sum(segment_um(s, truth) * self.stretch(s.cloth, truth) for s in laid.segments)
 
@@ -70,7 +70,7 @@ class Knitter:
         """A swatch of a pattern as she reads it, washed, in three places."""
         reading = planned_reading(pattern, known)
         part = reading.parts[0]
-        truth = estimate(Basis(self.true))
+        truth = estimate(Basis(gauge=self.true))
         unit = truth.unit(pattern, part.whole)
         slip = math.exp(self.random.gauss(0.0, reading.sd))
         if part.whole:
@@ -88,9 +88,15 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
     for name in rng.sample(PANELS, rng.randint(2, 4)):
         pattern = LIBRARY[name]
         repeats = rng.randint(2, 4) if pattern.chart.balance else 1
-        own.append(Segment("background", ground, 6))
-        own.append(Segment("panel", pattern, repeats, gutter=proposed_gutter(pattern)))
-    return Piece("simulated", rng.uniform(700.0, 1300.0), 1500.0, Evidence(gauge), (Band(tuple(own), symmetric=True),))
+        own.append(Segment(role="background", pattern=ground, repeats=6))
+        own.append(Segment(role="panel", pattern=pattern, repeats=repeats, gutter=proposed_gutter(pattern)))
+    return Piece(
+        name="simulated",
+        width_mm=rng.uniform(700.0, 1300.0),
+        height_mm=1500.0,
+        evidence=Evidence(gauge=gauge),
+        bands=(Band(own=tuple(own), symmetric=True),),
+    )
 
 
 def sized(piece: Piece) -> BandView | None:

@@ -157,8 +157,8 @@ def words(
     from .core.pattern.wording import Wording
     from .service import reports
 
-    wording = Wording(hold, until, counts, markers, british, left_handed)
-    typer.echo(reports.words_of_text(read_input(file), wording, work, size, piece=piece, manner=manner), nl=False)
+    wording = Wording(hold=hold, until=until, counts=counts, markers=markers, british=british, left_handed=left_handed)
+    typer.echo(reports.words_of_text(read_input(file), wording, work, size=size, piece=piece, manner=manner), nl=False)
 
 
 @app.command()

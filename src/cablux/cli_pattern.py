@@ -47,7 +47,17 @@ def pattern(
 
     wording = Wording(hold=hold, markers=markers, british=british, left_handed=left_handed)
     left_out = LEFT_OUT - {"sizes"} if sizes else LEFT_OUT
-    printing = Printing(paper, not black, large, charts, manner, wording, inside_out, left_out, piece)
+    printing = Printing(
+        paper=paper,
+        colour=not black,
+        large=large,
+        charts=charts,
+        manner=manner,
+        wording=wording,
+        inside_out=inside_out,
+        leave_out=left_out,
+        piece=piece,
+    )
     with quiet():
         content = booklet_file(file_in_size(read_input(file), size), form, printing)
     write_output(content, to)
@@ -83,7 +93,7 @@ def where(
         "crossings": crossings,
         "facing": Side(facing) if facing else None,
     }
-    found = place_report(read_input(file), piece, seen or [], length, told)
+    found = place_report(read_input(file), piece, seen or [], length=length, told=told)
     if as_json:
         print_json(found)
         return
@@ -106,8 +116,10 @@ def mend(
     from .core.mending import Mistake
     from .service import chair
 
-    mistake = Mistake(chair.checked_kind(what), row, segment - 1, seen_at or row, stitch)
-    found = chair.mend_report(read_input(file), piece, mistake, lifeline or [])
+    mistake = Mistake(
+        kind=chair.checked_kind(what), row=row, segment=segment - 1, seen_at=seen_at or row, stitch=stitch
+    )
+    found = chair.mend_report(read_input(file), piece, mistake, lifelines=lifeline or [])
     if as_json:
         print_json(found)
         return

@@ -11,7 +11,7 @@ from cablux.core.piece.segment import Segment, library_segment
 from .strategies import piece_of
 
 GAUGE = Gauge(20.0, 28.0)
-PLAIN = estimate(Basis(GAUGE))
+PLAIN = estimate(Basis(gauge=GAUGE))
 EDGE = library_segment("edge", "garter", 4)
 
 

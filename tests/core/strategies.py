@@ -57,14 +57,22 @@ def crossings(draw: st.DrawFn) -> Crossing:
     lean = draw(leans)
     if ground is None:
         centre = draw(groups(0, 4))
-        return Crossing(draw(groups(1, 8)), draw(groups(1, 8)), lean, centre, centre_at=at if centre else "between")
+        return Crossing(
+            over=draw(groups(1, 8)),
+            under=draw(groups(1, 8)),
+            lean=lean,
+            centre=centre,
+            centre_at=at if centre else "between",
+        )
     over, centre, under = (4 * draw(st.integers(low, 2)) for low in (1, 0, 1))
-    made = crossing_on(over, under, lean, ground, centre=centre, centre_at=at if centre else "between")
+    made = crossing_on(over, under, lean, ground=ground, centre=centre, centre_at=at if centre else "between")
     assert made is not None
     return made
 
 
-twists = st.builds(lambda f, lean: Crossing((Stitch(Face.KNIT),), (Stitch(f),), lean, twist=True), faces, leans)
+twists = st.builds(
+    lambda f, lean: Crossing(over=(Stitch(Face.KNIT),), under=(Stitch(f),), lean=lean, twist=True), faces, leans
+)
 slips = st.sampled_from([Slip("front"), Slip("back")])
 bobbles = st.builds(Bobble, st.sampled_from([3, 5, 7]), st.booleans())
 steady_ops = stitches | crossings() | twists | slips | bobbles
@@ -101,9 +109,9 @@ def charts(draw: st.DrawFn) -> Chart:
         before = draw(st.integers(0, edge))
         outside = [Stitch(draw(faces)) for _ in range(edge)]
         side = draw(st.sampled_from(Side))
-        made.append(ChartRow(line(), tuple(outside[:before]), tuple(outside[before:]), side))
+        made.append(ChartRow(box=line(), before=tuple(outside[:before]), after=tuple(outside[before:]), side=side))
     name = draw(st.text("abcdefgh ×3/", min_size=1, max_size=12).map(str.strip).filter(bool))
-    return Chart(name, width, tuple(made), edge)
+    return Chart(name=name, multiple=width, rows=tuple(made), balance=edge)
 
 
 panels = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "panel" in p.uses))
@@ -117,7 +125,14 @@ def piece_of(
     border = both or Border()
     known = {name: more.pop(name) for name in ("readings", "finish", "fibre", "school") if name in more}
     ends = {"bottom": border, "top": border} | more
-    return Piece("t", width, height, Evidence(Gauge(20.0, 28.0), **known), (Band(segments),), **ends)
+    return Piece(
+        name="t",
+        width_mm=width,
+        height_mm=height,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0), **known),
+        bands=(Band(own=segments),),
+        **ends,
+    )
 
 
 @st.composite
@@ -136,8 +151,8 @@ def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
             ground = library_segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans()))
             inner.append(replace(ground, least=bounds[0], most=bounds[1], by=draw(st.sampled_from([1, 1, 2]))))
     if draw(st.booleans()):
-        return Band((*sides[:1], *inner), symmetric=True, middle=draw(st.booleans()))
-    return Band((*sides[:1], *inner, *sides[1:]))
+        return Band(own=(*sides[:1], *inner), symmetric=True, middle=draw(st.booleans()))
+    return Band(own=(*sides[:1], *inner, *sides[1:]))
 
 
 @st.composite
@@ -157,11 +172,11 @@ def pieces(draw: st.DrawFn) -> Piece:
         del body[1:]  # a band that lies out of reach is refused, and is no piece that can be knitted
     ends = [
         Border(
-            draw(st.sampled_from(["garter", "seed", "rib-2x2", "double-moss"])),
-            draw(st.sampled_from([0, 4, 8])),
-            draw(st.sampled_from(["stepped", "straight"])),
-            draw(st.sampled_from(["cables", "even"])),
-            draw(st.sampled_from([1.0, 0.85])),
+            pattern_id=draw(st.sampled_from(["garter", "seed", "rib-2x2", "double-moss"])),
+            rows=draw(st.sampled_from([0, 4, 8])),
+            style=draw(st.sampled_from(["stepped", "straight"])),
+            spread=draw(st.sampled_from(["cables", "even"])),
+            factor=draw(st.sampled_from([1.0, 0.85])),
         )
         for _ in "ab"
     ]
@@ -169,7 +184,7 @@ def pieces(draw: st.DrawFn) -> Piece:
         name="drawn",
         width_mm=draw(st.integers(300, 1500)),
         height_mm=draw(st.integers(300, 900)),
-        evidence=Evidence(Gauge(20.0, 28.0)),  # one gauge, so that relaxed tiles are shared between examples
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),  # one gauge, so that relaxed tiles are shared between examples
         bands=tuple(body),
         bottom=ends[0],
         top=ends[1],

@@ -26,12 +26,12 @@ from cablux.core.shaping.sections import Section
 from .pieces import ground, panel, throw
 
 GAUGE, BRAID = Gauge(18.0, 25.0), find_pattern("braid-9")
-ENDS = (Station("a", 100.0), Station("b", 100.0, at_mm=50.0))
-READING = Reading((Part(BRAID, 9.0),), 60.0)
+ENDS = (Station(name="a", width_mm=100.0), Station(name="b", width_mm=100.0, at_mm=50.0))
+READING = Reading(parts=(Part(pattern=BRAID, count=9.0),), mm=60.0)
 RECORDS = [
-    (Evidence(GAUGE), "school"),
-    (Evidence(GAUGE), "finish"),
-    (Evidence(GAUGE), "fibre"),
+    (Evidence(gauge=GAUGE), "school"),
+    (Evidence(gauge=GAUGE), "finish"),
+    (Evidence(gauge=GAUGE), "fibre"),
     (READING, "along"),
     (READING, "state"),
     (library_segment("panel", "braid-9", 1), "role"),
@@ -44,14 +44,14 @@ RECORDS = [
     (EdgeShaped(stations=ENDS), "edges"),
     (Bent(stations=ENDS, radius_mm=100.0), "inside"),
     (Heeled(stations=ENDS), "heel"),
-    (Step(0, (3,)), "edge"),
-    (Step(0, (3,)), "kind"),
-    (Section(0, 1, (3, 4)), "edges"),
-    (Source("held", 1, "thumb", 9), "kind"),
+    (Step(station=0, counts=(3,)), "edge"),
+    (Step(station=0, counts=(3,)), "kind"),
+    (Section(first=0, last=1, counts=(3, 4)), "edges"),
+    (Source(kind="held", piece=1, name="thumb", stitches=9), "kind"),
     (HeldGroup("thumb", 9), "joined"),
     (PartEnd(), "kind"),
-    (PieceEdge(0, "cast-on"), "edge"),
-    (Join(PieceEdge(0, "cast-on"), PieceEdge(0, "bind-off")), "how"),
+    (PieceEdge(piece=0, edge="cast-on"), "edge"),
+    (Join(one=PieceEdge(piece=0, edge="cast-on"), other=PieceEdge(piece=0, edge="bind-off")), "how"),
 ]
 
 

@@ -30,7 +30,14 @@ def test_a_reading_is_advised_only_what_it_has_not_done(places, halves, precisio
     """Common practice: over 10 cm or more, in three places, part stitches too, washed as the piece will be."""
     stockinette = LIBRARY["stockinette"].chart
     along = "height" if halves % 2 else "width"
-    reading = Reading((Part(stockinette, halves),), 5.0 * halves, along, precision, places, state)
+    reading = Reading(
+        parts=(Part(pattern=stockinette, count=halves),),
+        mm=5.0 * halves,
+        along=along,
+        precision=precision,
+        places=places,
+        state=state,
+    )
     said = " ".join(reading_worth(reading, 1000.0).advice)
     assert ("in three places" in said) == (places < 3)
     assert ("Count over 10 cm" in said) == (5 * halves < 100)
@@ -80,8 +87,8 @@ def test_the_ends_that_are_told_are_the_panels_and_no_others(piece):
 @given(st.floats(20, 400), st.integers(4, 80), st.sampled_from([0.0, 0.25, 0.5, 1.0]), st.integers(1, 6), st.booleans())
 def test_a_reading_is_as_sure_as_its_errors_are_small(mm, count, precision, places, on_needle):
     """Count and ruler anywhere within their limits (a uniform distribution), a hundredth of unevenness over 10 cm."""
-    part = Part(LIBRARY["stockinette"].chart, count)
-    told = Reading((part,), mm, "width", precision, places, on_needle=on_needle)
+    part = Part(pattern=LIBRARY["stockinette"].chart, count=count)
+    told = Reading(parts=(part,), mm=mm, along="width", precision=precision, places=places, on_needle=on_needle)
     limits = [precision / count, 1.0 / mm]  # a ruler is read to a millimetre
     errors = [stats.uniform(-limit, 2 * limit).var() for limit in limits if limit]
     uneven = 0.01**2 * min(1.0, 100.0 / mm)

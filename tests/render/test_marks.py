@@ -24,7 +24,7 @@ def test_the_scale_holds_every_value_and_keeps_their_order(values):
 
 def test_model_swatches_and_result_lie_where_their_numbers_are():
     scale = scale_of([0.7, 0.9])
-    line = draw_mark_line(scale, (0.7, 0.8, 0.9), (0.74, 0.76), (0.73, 0.75, 0.77), "Rope: 0.75")
+    line = draw_mark_line(scale, (0.7, 0.8, 0.9), (0.74, 0.76), result=(0.73, 0.75, 0.77), label="Rope: 0.75")
     root = ElementTree.fromstring(line)
     assert root.get("aria-label") == "Rope: 0.75" and root.get("role") == "img"
     model = root.find(f"{SVG}circle[@class='mark-model']")

@@ -97,8 +97,15 @@ def test_a_printed_sheet_is_what_its_numbers_say(rows: list[str], first: int, da
     left, low = data.draw(st.integers(0, wide - 3)), data.draw(st.integers(0, high - 1))
     right, top = data.draw(st.integers(left + 3, wide)), data.draw(st.integers(low + 1, high))
     stitches = tuple(range(7, 7 + wide))
-    chart = PrintedChart(lines_of(rows, first), (2, wide - 2), ("a", "b"), stitches, (), (1,) * high)
-    root = ElementTree.fromstring(sheet_svg(chart, Window(left, right, low, top)))
+    chart = PrintedChart(
+        lines=lines_of(rows, first),
+        widths=(2, wide - 2),
+        names=("a", "b"),
+        stitches=stitches,
+        boxes=(),
+        worked=(1,) * high,
+    )
+    root = ElementTree.fromstring(sheet_svg(chart, Window(first=left, last=right, low=low, high=top)))
     body = root.find("s:g", NS)
     seen = (right - left) * CELL
     cells = [cell for rect in body.iterfind(f".//{PURL}") for cell in middles(rect)]

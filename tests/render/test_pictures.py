@@ -142,7 +142,7 @@ def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():
 
 
 def test_cloth_is_as_wide_as_its_segment():
-    svg = ElementTree.fromstring(segment_relief(LIBRARY["rib-2x2"].chart, "background", 5, 1.4, 120.0))
+    svg = ElementTree.fromstring(segment_relief(LIBRARY["rib-2x2"].chart, "background", 5, ratio=1.4, tall=120.0))
     tile = relaxed_tile(LIBRARY["rib-2x2"].chart, 1.4, 0)
     assert float(svg.get("width")) == pytest.approx(22 * tile.width / 4 * 10, abs=0.01)
     assert svg.get("height") == "120"

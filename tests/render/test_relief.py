@@ -89,10 +89,10 @@ def test_a_whole_piece_is_a_picture_with_its_own_edges():
 def test_the_yarns_colour_and_thickness_are_painted_and_named_in_the_address():
     plain = LIBRARY["stockinette"].chart
     yarns = [Yarn("#336699", t) for t in (0.85, 1.1)]
-    thin, thick = (segment_relief(plain, "background", 3, 1.4, 60.0, yarn=yarn) for yarn in yarns)
+    thin, thick = (segment_relief(plain, "background", 3, ratio=1.4, tall=60.0, yarn=yarn) for yarn in yarns)
     assert thin != thick and "#336699" in thin
-    assert "colour=336699&thick=0.85" in relief_query("panel", 1, 1.4, 100, yarn=Yarn("#336699", 0.85))
-    assert "colour" not in relief_query("panel", 1, 1.4, 100, yarn=Yarn())
+    assert "colour=336699&thick=0.85" in relief_query("panel", 1, 1.4, tall=100, yarn=Yarn("#336699", 0.85))
+    assert "colour" not in relief_query("panel", 1, 1.4, tall=100, yarn=Yarn())
     tones = [int(c[1:3], 16) for c in yarn_paint("#336699").tones]
     assert tones == sorted(tones), "from shade to light"
     with pytest.raises(IllegalPiece, match="is no colour"):

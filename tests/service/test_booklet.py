@@ -211,7 +211,7 @@ def test_a_chart_is_cut_so_that_everything_is_seen_and_nothing_is_halved(
     spans = [1 if wide == 1 else 2 * wide for wide in widths]
     ends = [*accumulate(spans)]
     cells, closed = ends[-1], set(range(1, ends[-1])) - set(ends)  # within a crossing
-    windows = cut_chart(lines, cells, across, up)
+    windows = cut_chart(lines, cells, across, up=up)
     seen = {(x, y) for w in windows for x in range(w.first, w.last) for y in range(w.low, w.high)}
     assert len(seen) == cells * len(lines)
     for w in windows:

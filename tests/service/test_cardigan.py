@@ -244,7 +244,7 @@ def test_buttonholes_of_a_band_lie_in_right_side_rows_evenly_and_clear_of_both_e
     rows: int, row_mm: float, buttons: int
 ) -> None:
     try:
-        found = hole_rows(rows, row_mm, buttons, "so much")
+        found = hole_rows(rows, row_mm, buttons, wanted_text="so much")
     except Infeasible:
         assert buttons > 1 or rows * row_mm < 60.0
         return

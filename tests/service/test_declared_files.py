@@ -32,13 +32,25 @@ names = st.text("abcdefgh ", min_size=1, max_size=12).map(str.strip).filter(bool
 some = st.integers(0, 1500)
 lengths = st.integers(1, 4000).map(lambda n: n / 8)
 stations = st.lists(
-    st.builds(Station, names, lengths, lengths, some, st.none() | st.integers(0, 5000), st.booleans()),
+    st.builds(
+        Station,
+        name=names,
+        width_mm=lengths,
+        at_mm=lengths,
+        count=some,
+        row=st.none() | st.integers(0, 5000),
+        paced=st.booleans(),
+    ),
     min_size=2,
     max_size=4,
 ).map(tuple)
 places, two = st.integers(0, 59), st.lists(st.integers(-1, 1500), min_size=2, max_size=4).map(tuple)
 edges = st.sampled_from(["both", "right", "left", "in turn"])
-sections = st.lists(st.builds(Section, places, places, two, edges, names | st.just("")), min_size=1, max_size=3)
+sections = st.lists(
+    st.builds(Section, first=places, last=places, counts=two, edges=edges, name=names | st.just("")),
+    min_size=1,
+    max_size=3,
+)
 rates = st.lists(st.lists(st.builds(Rate, st.integers(1, 9), st.integers(1, 9)), max_size=2).map(tuple), max_size=3)
 reaches = st.lists(st.tuples(some, some), min_size=1, max_size=5).map(tuple)
 manners = st.builds(
@@ -52,15 +64,17 @@ manners = st.builds(
 )
 steps = st.builds(
     Step,
-    st.integers(0, 11),
-    st.lists(st.integers(1, 30), min_size=1, max_size=4).map(tuple),
-    st.sampled_from(["both", "right", "left"]),
-    st.sampled_from(["bound off", "crossed"]),
+    station=st.integers(0, 11),
+    counts=st.lists(st.integers(1, 30), min_size=1, max_size=4).map(tuple),
+    edge=st.sampled_from(["both", "right", "left"]),
+    kind=st.sampled_from(["bound off", "crossed"]),
 )
 in_sections: dict[str, Any] = {
     "stations": stations,
     "sections": sections.map(tuple),
-    "holders": st.lists(st.builds(Holder, names, places, st.integers(0, 11), some), max_size=2).map(tuple),
+    "holders": st.lists(
+        st.builds(Holder, name=names, section=places, station=st.integers(0, 11), cast_on=some), max_size=2
+    ).map(tuple),
     "cabled": st.booleans(),
     "rates": rates.map(tuple),
     "manner": manners,

@@ -128,10 +128,10 @@ def test_a_panel_taken_in_from_prose_joins_the_drawer_and_keeps_its_history(pane
     number = panels.take_in(PROSE)
     panel = panels.open(number)
     assert panel.name == "My cord" and panel.pattern and drawer.entries()[0].panel == number
-    wrong = composer.write_row(panels, number, 3, "p2, 3/2 LC, p2", Tools()).panel
+    wrong = composer.write_row(panels, number, 3, text="p2, 3/2 LC, p2", tools=Tools()).panel
     assert wrong.pattern is None and wrong.problems[0].row == 3 and not drawer.search(Search(own=True))
     with pytest.raises(CabluxError, match="no stitch 99"):
-        composer.make_move(panels, number, "knit", Tools(row=1, cell=99))
+        composer.make_move(panels, number, "knit", tools=Tools(row=1, cell=99))
     assert panels.open(number).position == wrong.position, "a refused move is no step"
     back = panels.move(number, -1)
     assert back.pattern == panel.pattern and back.redo_label == "row 3"
@@ -159,7 +159,7 @@ def test_every_action_of_the_composer_does_something_or_says_why_not(panels):
     for action in actions:
         before = panels.open(number).chart
         tools = Tools(row=3, cell=5, over=2, under=2, token="MB5", first=1, last=4)
-        done = composer.make_move(panels, number, action, tools)
+        done = composer.make_move(panels, number, action, tools=tools)
         assert done.panel.problems == (), action
         if action not in ("knit", "lift", "mirror", "flip", "shift"):  # what is plain and symmetric stays as it is
             assert done.panel.chart != before, action
@@ -175,7 +175,7 @@ def test_a_project_carries_its_own_panels_along(database, panels, drawer):
     own = entry.pattern.id
     assert own in [s.pattern_id for s in placed.piece.band_views[0].segments]
     # the panel changes and goes; the project keeps what was placed, here and wherever it is opened
-    composer.make_move(panels, number, "cross-right", Tools(row=1, cell=3))
+    composer.make_move(panels, number, "cross-right", tools=Tools(row=1, cell=3))
     assert drawer.entries()[0].pattern.id != own
     panels.remove(number)
     assert drawer.find(own).pattern == entry.pattern
@@ -207,7 +207,7 @@ def test_what_could_not_be_read_again_is_refused_and_nothing_is_stored(panels, d
     for _ in range(8):
         before = panels.open(made).stored
         try:
-            composer.make_move(panels, made, "double-across", Tools())
+            composer.make_move(panels, made, "double-across", tools=Tools())
         except IllegalChart as error:
             assert "A panel can have 1 to 80 stitches" in str(error) and panels.open(made).stored == before
     assert drawer.entries()[0].panel == made, "every page with a drawer still opens"
@@ -231,7 +231,7 @@ def test_a_document_that_is_broken_all_the_same_locks_no_other(panels, drawer, d
     """As older versions could write them."""
     good, bad = panels.copy(LIBRARY["braid-9"]), panels.copy(LIBRARY["braid-6"])
     with database.writing() as session:
-        PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], "broken", time_now())
+        PANELS.append(session, bad, PanelFile(chart="row 1: k4").model_dump_json()[:-1], label="broken", now=time_now())
     assert [p.id for p in panels.all()] == [good] and [e.panel for e in drawer.entries()][:2] == [good, 0]
     assert [stored.id for stored in panels.documents.unreadable()] == [bad]
     assert panels.move(bad, -1).name == "Braid of 6, my version" and len(panels.all()) == 2

@@ -56,7 +56,7 @@ def test_three_answers_bring_her_back_from_any_row_of_any_demo_piece() -> None:
                         seen.append(
                             f"{found.next.key}:{shown.bars}:{shown.leans}" if shown else f"{found.next.key}::none"
                         )
-                    found = find_place(piece, seen, long, told)
+                    found = find_place(piece, seen, long, told=told)
                 assert row in found.rows and len(found.rows) <= 8
                 left.append(len(found.rows))
     assert max(left) <= 2 and sum(many == 1 for many in left) >= 0.99 * len(left)

@@ -292,7 +292,8 @@ def test_another_yarn_fits_the_same_panels_and_says_what_changed(database):
     ]
     assert abs(after.numbers.width_um - 500_000) < 16_000, "within half a step of two stitches on each side"
     told = {
-        d.what: (d.before, d.after) for d in compare_steps(projects, pid, before.position, after.position).differences
+        d.what: (d.before, d.after)
+        for d in compare_steps(projects, pid, before.position, other=after.position).differences
     }
     assert told["Gauge"] == ("18 stitches, 25 rows", "13 stitches, 18 rows")
     assert {"Cast on", "Body: stitches", "Body: backgrounds", "Rows in all"} <= set(told)
@@ -308,7 +309,7 @@ def test_squares_with_different_cables_come_out_the_same_size(database):
     first = projects.create(small().with_own(size=SizeFile(width=30, height=30, tolerance=1)))
     project = projects.change_piece(first, "one", layouts.take_arrangement(0, "one wide in the middle"))
     for name, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over"), ("diamond-moss", "pairs facing in")):
-        squares.add_square(projects, projects.open(first), "", LIBRARY[name], how)
+        squares.add_square(projects, projects.open(first), "", pattern=LIBRARY[name], arrangement=how)
     found = squares.square_set(projects.open(first))
     assert len(found.members) == 4 and found.match.same_edges and found.match.height_off < 0.03
     assert len({s.body for s in found.match.squares}) == 4, "each has its own count"
@@ -514,5 +515,5 @@ def test_every_row_of_every_demo_piece_can_be_shown_at_the_chair(name, left_hand
     for own in file.pieces:
         pattern = compile_piece(file.opened_at(own.number).piece())
         for done in range(len(pattern.rows)):
-            now = row_after(pattern, Progress(done), 1, look)
+            now = row_after(pattern, Progress(done), 1, look=look)
             assert now.row.number == done + 1 and sum(part.takes for part in now.parts) == now.row.before

@@ -53,10 +53,12 @@ def counts(rows: list[Row]) -> list[int]:
 @pytest.mark.parametrize(("parity", "back", "sleeve"), [(21, 21, 11), (22, 22, 10)])
 def test_a_neck_is_split_as_the_worked_table_says(parity: int, back: int, sleeve: int) -> None:
     """Computed: 72 with four lines of 2, thirds of the rest: 21 + 21 + 11 + 11; 22 where the back is even."""
-    wanted = Wanted("", read_answers(find_shape("raglan").asks, {}, "cm"), Evidence(Gauge(20.0, 28.0)))
-    assert split_neck(wanted, "thirds", 72, parity) == (back, sleeve)
+    wanted = Wanted(
+        name="", answers=read_answers(find_shape("raglan").asks, {}, "cm"), evidence=Evidence(gauge=Gauge(20.0, 28.0))
+    )
+    assert split_neck(wanted, "thirds", 72, back=parity) == (back, sleeve)
     assert 2 * (back + sleeve) + 8 == 72
-    assert split_neck(wanted, "40/40/10/10", 72, 26) == (26, 6), "25.6 and 6.4"
+    assert split_neck(wanted, "40/40/10/10", 72, back=26) == (26, 6), "25.6 and 6.4"
 
 
 @pytest.mark.parametrize("who", sorted(BODIES))
@@ -224,15 +226,23 @@ def test_the_back_of_the_neck_is_raised_and_the_front_is_not() -> None:
 
 
 def test_short_rows_reach_further_on_both_sides_by_turns() -> None:
-    assert raised_rows(10, 20, 40, 2, 4) == ((0, 20), (10, 20), (10, 26), (4, 26), (4, 40))
-    band = Band((library_segment("background", "stockinette", 20),) * 3)
-    begin = Station("begin", 300.0)
+    assert raised_rows(10, 20, 40, pairs=2, outermost=4) == ((0, 20), (10, 20), (10, 26), (4, 26), (4, 40))
+    band = Band(own=(library_segment("background", "stockinette", 20),) * 3)
+    begin = Station(name="begin", width_mm=300.0)
 
     def short(*rows: tuple[int, int]) -> Piece:
         shaping = ShortRowed(stations=(begin, begin), rows=rows)
-        own = Band(band.own, shaping=shaping)
+        own = Band(own=band.own, shaping=shaping)
         bare = Border(rows=0)
-        return Piece("x", 300.0, 50.0, Evidence(Gauge(20.0, 28.0)), (own,), bottom=bare, top=bare)
+        return Piece(
+            name="x",
+            width_mm=300.0,
+            height_mm=50.0,
+            evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+            bands=(own,),
+            bottom=bare,
+            top=bare,
+        )
 
     assert shape_band(short((0, 30), (10, 30), (10, 60)).band_views[0]).lives.counts == (60,) * 4
     for rows, said in (
@@ -247,11 +257,18 @@ def test_short_rows_reach_further_on_both_sides_by_turns() -> None:
 def test_an_odd_stitch_is_made_where_there_is_room_for_it() -> None:
     """From 1 of 22 columns to all: 10 lie to the right of it and 11 to the left."""
     own = (library_segment("background", "stockinette", 22), library_segment("background", "garter", 6))
-    stations = (Station("begin", 100.0, row=0), Station("end", 200.0, row=24))
-    shaping = SectionShaped(stations=stations, sections=(Section(0, 0, (1, -1), name="gore"),))
+    stations = (Station(name="begin", width_mm=100.0, row=0), Station(name="end", width_mm=200.0, row=24))
+    shaping = SectionShaped(stations=stations, sections=(Section(first=0, last=0, counts=(1, -1), name="gore"),))
     bare = Border(rows=0)
     piece = Piece(
-        "x", 200.0, 100.0, Evidence(Gauge(20.0, 28.0)), (Band(own, shaping=shaping),), bottom=bare, top=bare, round=True
+        name="x",
+        width_mm=200.0,
+        height_mm=100.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(Band(own=own, shaping=shaping),),
+        bottom=bare,
+        top=bare,
+        round=True,
     )
     found = shape_band(piece.band_views[0])
     assert [c for lane, c in found.lives.living[-1] if lane == 0] == list(range(22))

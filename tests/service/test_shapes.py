@@ -193,7 +193,7 @@ def test_a_cowl_in_the_round_closes_and_says_whether_it_passes_over_the_head(sti
 
 
 def test_every_standard_size_is_one_the_shape_takes() -> None:
-    evidence = Evidence(Gauge(20.0, 28.0))
+    evidence = Evidence(gauge=Gauge(20.0, 28.0))
     for shape in SHAPES.values():
         for size in shape.sizes:
             assert size.source
@@ -202,7 +202,7 @@ def test_every_standard_size_is_one_the_shape_takes() -> None:
             typed = {k: f"{v}mm" if isinstance(v, float) and k not in ("ease",) else v for k, v in answers.items()}
             assert read_answers(shape.asks, typed, "cm") == answers, (shape.id, size.name)
             if shape.id != "rectangle":
-                assert find_shape(shape.id).make(Wanted("x", answers, evidence)).pieces
+                assert find_shape(shape.id).make(Wanted(name="x", answers=answers, evidence=evidence)).pieces
 
 
 def test_nothing_outside_the_shapes_names_one() -> None:
@@ -225,7 +225,7 @@ def test_a_width_measured_on_a_shaped_piece_is_that_of_the_columns_that_live() -
     row = 40
     wide = shaping.width_um(view, compile_piece(piece).row(row).after) / 10_000.0
     for factor in (1.0, 1.1):
-        measured = add_measure(row, "width", (round(factor * wide, 2),), "washed", on_needle=False)(file)
+        measured = add_measure(row, "width", (round(factor * wide, 2),), state="washed", on_needle=False)(file)
         after = body_um(view, measured.piece().outlook) / body_um(view, piece.outlook)
         assert after == pytest.approx(1.0, abs=0.01) if factor == 1.0 else after > 1.02
 
@@ -236,7 +236,7 @@ def test_in_another_unit_a_project_is_the_same_thing(shape: str, measures: tuple
     file = made(shape, *measures)
     row = min(30, compile_piece(file.piece()).rows_plan.total // 2)
     wide = compile_piece(file.piece()).row(row).after / file.piece().band_views[0].stitches * file.own.size.width
-    file = add_measure(row, "width", (round(wide, 1),), "washed", on_needle=False)(file)
+    file = add_measure(row, "width", (round(wide, 1),), state="washed", on_needle=False)(file)
     form = form_of(file)
     typed = {name: f"{float(getattr(form, name)) / 2.54:.3f}" for name in ("width", "height", "tolerance")}
     gauge = {name: f"{float(getattr(form, name)) * 1.016:.4f}" for name in ("stitches", "rows")}

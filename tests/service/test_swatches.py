@@ -23,7 +23,7 @@ from cablux.service.swatches.csv_file import COLUMNS, read_csv, write_csv
 from cablux.service.swatches.form import ReadingForm, SwatchForm, swatch_file, swatch_form, swatch_reading
 from cablux.service.swatches.photos import cleaned_photo
 
-PLAIN = SwatchForm("Plain", patterns=("stockinette",), stitches=("30",))
+PLAIN = SwatchForm(name="Plain", patterns=("stockinette",), stitches=("30",))
 TEN = SwatchReading(kind="stitches", values=(18.0, 18.5), over=10.0)
 
 
@@ -187,21 +187,23 @@ def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_w
     projects, _, throw = demo
     project = projects.change(throw, "back", measures.remove_measure(0))
     begun, wide = project.numbers.cast_on, project.numbers.width_um
-    narrow = measures.add_measure(46, "width", (98.0,), "washed", on_needle=False)
+    narrow = measures.add_measure(46, "width", (98.0,), state="washed", on_needle=False)
     project = projects.change(throw, "measured", narrow)
     assert project.numbers.cast_on == begun and project.numbers.width_um < 0.97 * wide
     says = gauge.project_outlook(project).says
     assert "narrower than wanted" in says[0] and any("rip back" in s for s in says)
-    tall = projects.change(throw, "measured", measures.add_measure(90, "height", (26.0,), "washed", on_needle=False))
+    tall = projects.change(
+        throw, "measured", measures.add_measure(90, "height", (26.0,), state="washed", on_needle=False)
+    )
     rows = gauge.project_outlook(tall).body_rows
     assert 0 < rows > tall.numbers.rows.body, "rows lower than planned: more of them"
     knitted = projects.change(throw, "rows", measures.set_body_rows(rows))
     assert knitted.numbers.rows.body == rows and gauge.project_outlook(knitted).body_rows == 0
     assert knitted.numbers.cast_on == begun
     for change, says_no in (
-        (measures.add_measure(5, "width", (98.0,), "washed", on_needle=False), "most of the piece is border"),
-        (measures.add_measure(46, "width", (9.8,), "washed", on_needle=False), "Is it the right row"),
-        (measures.add_measure(9000, "width", (98.0,), "washed", on_needle=False), "there is no row 9000"),
+        (measures.add_measure(5, "width", (98.0,), state="washed", on_needle=False), "most of the piece is border"),
+        (measures.add_measure(46, "width", (9.8,), state="washed", on_needle=False), "Is it the right row"),
+        (measures.add_measure(9000, "width", (98.0,), state="washed", on_needle=False), "there is no row 9000"),
     ):
         with pytest.raises(IllegalPiece, match=says_no):
             projects.change(throw, "measured", change)

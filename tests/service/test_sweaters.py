@@ -155,7 +155,7 @@ def test_shoulders_in_short_rows_slope_as_much_as_steps_and_meet_stitch_to_stitc
     assert len(shoulders) == 2
     text = project_words(file)
     assert text.count("to be joined with three needles") == 4
-    wrong = replace(shoulders[0], other=PieceEdge(0, "bind-off", 200.0, 300.0))
+    wrong = replace(shoulders[0], other=PieceEdge(piece=0, edge="bind-off", start_mm=200.0, end_mm=300.0))
     assert any("as many on both" in said for said in join_problems(file.all_pieces(), wrong))
 
 
@@ -358,16 +358,35 @@ def test_what_to_mind_names_the_chest_and_the_head() -> None:
 
 def test_whole_sides_are_held_to_what_a_seam_eases_in_and_parts_of_them_to_their_rows() -> None:
     """As many rows, 8 % longer: only a part of a side, which begins and ends at a row, is sewn row to row."""
-    band = (Band((library_segment("background", "stockinette", 40),), rows=100),)
+    band = (Band(own=(library_segment("background", "stockinette", 40),), rows=100),)
     bare = Border(rows=0)
     short, long = (
-        Piece("Strip", 200, 400, Evidence(Gauge(20.0, rows)), band, bottom=bare, top=bare) for rows in (28.0, 26.0)
+        Piece(
+            name="Strip",
+            width_mm=200,
+            height_mm=400,
+            evidence=Evidence(gauge=Gauge(20.0, rows)),
+            bands=band,
+            bottom=bare,
+            top=bare,
+        )
+        for rows in (28.0, 26.0)
     )
-    told = list(join_problems((short, long), Join(PieceEdge(0, "right edge"), PieceEdge(1, "left edge"))))
+    told = list(
+        join_problems(
+            (short, long), Join(one=PieceEdge(piece=0, edge="right edge"), other=PieceEdge(piece=1, edge="left edge"))
+        )
+    )
     assert len(told) == 1 and "within 5 %" in told[0]
-    parts = Join(PieceEdge(0, "right edge", end_mm=280.0), PieceEdge(1, "left edge", end_mm=301.5))
+    parts = Join(
+        one=PieceEdge(piece=0, edge="right edge", end_mm=280.0),
+        other=PieceEdge(piece=1, edge="left edge", end_mm=301.5),
+    )
     assert not list(join_problems((short, long), parts))
-    fewer = Join(PieceEdge(0, "right edge", end_mm=280.0), PieceEdge(1, "left edge", end_mm=240.0))
+    fewer = Join(
+        one=PieceEdge(piece=0, edge="right edge", end_mm=280.0),
+        other=PieceEdge(piece=1, edge="left edge", end_mm=240.0),
+    )
     assert list(join_problems((short, long), fewer))
 
 

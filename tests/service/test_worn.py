@@ -395,7 +395,7 @@ def test_a_leg_of_twists_keeps_the_stretch_of_its_rib_and_cables_take_it() -> No
     plain_leg = made("sock", gauge="28x38", panels="twist-columns").piece()
 
     def drawn(segment: Segment) -> float:
-        (view,) = replace(plain_leg, bands=(Band((segment,)),)).band_views
+        (view,) = replace(plain_leg, bands=(Band(own=(segment,)),)).band_views
         return stretched_um(view) / 1000.0 / view.stitches / stitch
 
     assert drawn(library_segment("background", "stockinette", plain)) == pytest.approx(drawn(rib), rel=1e-6)

@@ -101,35 +101,35 @@ def test_a_kept_pattern_stays_as_it_was_first_kept(database):
 
 def test_history_goes_back_and_forth_and_a_new_step_forgets_what_was_undone(database):
     with database.writing() as s:
-        pid = PROJECTS.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", now=NOW)
     for text in "1", "2":
         with database.writing() as s:
-            PROJECTS.append(s, pid, text, f"step {text}", NOW)
+            PROJECTS.append(s, pid, text, label=f"step {text}", now=NOW)
     with database.writing() as s:
-        assert PROJECTS.move(s, pid, -1, NOW)
+        assert PROJECTS.move(s, pid, -1, now=NOW)
         now = PROJECTS.load(s, pid)
         assert (now.document, now.undo_label, now.redo_label) == ("1", "step 1", "step 2")
     with database.writing() as s:
-        PROJECTS.append(s, pid, "3", "step 3", NOW)
-        assert not PROJECTS.move(s, pid, +1, NOW)
-        assert PROJECTS.move(s, pid, -1, NOW) and PROJECTS.move(s, pid, -1, NOW)
-        assert not PROJECTS.move(s, pid, -1, NOW)
+        PROJECTS.append(s, pid, "3", label="step 3", now=NOW)
+        assert not PROJECTS.move(s, pid, +1, now=NOW)
+        assert PROJECTS.move(s, pid, -1, now=NOW) and PROJECTS.move(s, pid, -1, now=NOW)
+        assert not PROJECTS.move(s, pid, -1, now=NOW)
 
 
 def test_history_is_kept_short_without_losing_the_present(database, monkeypatch):
     monkeypatch.setattr(repository, "KEEP_STEPS", 5)
     with database.writing() as s:
-        pid = PROJECTS.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", now=NOW)
         for i in range(1, 20):
-            PROJECTS.append(s, pid, str(i), "step", NOW)
+            PROJECTS.append(s, pid, str(i), label="step", now=NOW)
         assert PROJECTS.load(s, pid).document == "19"
-        back = sum(PROJECTS.move(s, pid, -1, NOW) for _ in range(20))
+        back = sum(PROJECTS.move(s, pid, -1, now=NOW) for _ in range(20))
     assert back == 4
 
 
 def test_an_action_that_fails_changes_nothing(database):
     with pytest.raises(RuntimeError), database.writing() as s:
-        PROJECTS.create(s, "x", "New project", NOW)
+        PROJECTS.create(s, "x", "New project", now=NOW)
         raise RuntimeError
     with database.reading() as s:
         assert PROJECTS.load_all(s) == []
@@ -137,7 +137,7 @@ def test_an_action_that_fails_changes_nothing(database):
 
 def test_writers_on_many_threads_wait_for_each_other(database):
     with database.writing() as s:
-        pid = PROJECTS.create(s, "0", "New project", NOW)
+        pid = PROJECTS.create(s, "0", "New project", now=NOW)
     failures: list[BaseException] = []
 
     def tap() -> None:
@@ -145,7 +145,7 @@ def test_writers_on_many_threads_wait_for_each_other(database):
             for _ in range(10):
                 with database.writing() as s:
                     row = len(repository.load_events(s, pid)) + 1
-                    repository.add_event(s, pid, "row done", row, NOW)
+                    repository.add_event(s, pid, "row done", row=row, now=NOW)
         except BaseException as error:
             failures.append(error)
 
@@ -176,7 +176,7 @@ for row in range(1, 10_000):
 
 def test_a_kill_loses_no_tap_that_was_answered(database):
     with database.writing() as s:
-        PROJECTS.create(s, "0", "New project", NOW)
+        PROJECTS.create(s, "0", "New project", now=NOW)
     child = subprocess.Popen([sys.executable, "-c", TAPS, str(database.file)], stdout=subprocess.PIPE, text=True)
     answered = 0
     for line in child.stdout:
@@ -194,8 +194,8 @@ def test_a_kill_loses_no_tap_that_was_answered(database):
 
 def test_a_removed_project_takes_its_history_and_events_along(database):
     with database.writing() as s:
-        pid = PROJECTS.create(s, "0", "New project", NOW)
-        repository.add_event(s, pid, "row done", 1, NOW)
+        pid = PROJECTS.create(s, "0", "New project", now=NOW)
+        repository.add_event(s, pid, "row done", row=1, now=NOW)
     with database.writing() as s:
         PROJECTS.remove(s, pid)
     with sqlite3.connect(database.file) as raw:

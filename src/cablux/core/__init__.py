@@ -8,8 +8,9 @@ how many stitches to cast on for it:
 >>> edge = library_segment("edge", "garter", 5)
 >>> ground = library_segment("background", "reverse-stockinette", 20)
 >>> rope = library_segment("panel", "rope-3-3-left", 1)
->>> band = Band((edge, ground, rope, ground, edge))
->>> wish = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+>>> band = Band(own=(edge, ground, rope, ground, edge))
+>>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+>>> wish = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
 >>> suggested = solve_answers(wish.band_views[0])
 >>> [(answer.name, answer.stitches) for answer in suggested]
 [('closest', 55), ('most even', 56), ('least change', 58)]

@@ -52,7 +52,7 @@ def check_choices(record: Any) -> None:
     kind: Any = type(record)
     for name, choices in _choices(kind):
         if getattr(record, name) not in choices:
-            raise UnknownChoice(getattr(record, name), kind.__name__, name, choices)
+            raise UnknownChoice(getattr(record, name), kind.__name__, name, choices=choices)
 
 
 class Choosing:

@@ -31,7 +31,7 @@ class CabluxError(ValueError):
     data: Mapping[str, object] = MappingProxyType({})
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Problem:
     """One thing wrong in a text, where it stands, and the choices if there are any.
 
@@ -87,7 +87,7 @@ class UnknownChoice(IllegalPiece):
 
     code = "unknown choice"
 
-    def __init__(self, value: object, record: str, field: str, choices: Iterable[str]) -> None:
+    def __init__(self, value: object, record: str, field: str, *, choices: Iterable[str]) -> None:
         listed = sorted(choices)
         near = get_close_matches(str(value), listed, 1)
         hint = f" Did you mean {near[0]}?" if near else ""

@@ -75,7 +75,7 @@ def load_demo(database: Database) -> list[int]:
         project = projects.open(project_id)
         for piece, copies in zip(project.pieces(), rows, strict=False):
             for which, done in enumerate(copies, start=1):
-                chair.catch_up(piece, min(done, piece.numbers.rows.total), which, MINUTES)
+                chair.catch_up(piece, min(done, piece.numbers.rows.total), which, minutes=MINUTES)
         made.append(project_id)
     _journal(projects, chair, made)
     _swatches(database, projects, made)
@@ -90,9 +90,9 @@ def _journal(projects: Projects, chair: Chair, made: list[int]) -> None:
     """What was noted at the cowl: a lifeline, what the scales said, and a crossing left in that leans the wrong way."""
     cowl = projects.open(made[COWL])
     for kind, text, value in NOTES:
-        add_note(chair, cowl, kind, 1, text, value)
+        add_note(chair, cowl, kind, copy=1, text=text, value=value)
     row = compile_piece(cowl.piece).crossing_rows[0]
-    leave_mistake(chair, cowl, Mistake("wrong-lean", row, 0, COWL_ROWS, 5), 1)
+    leave_mistake(chair, cowl, Mistake(kind="wrong-lean", row=row, segment=0, seen_at=COWL_ROWS, stitch=5), copy=1)
 
 
 def _swatches(database: Database, projects: Projects, made: list[int]) -> None:

@@ -48,7 +48,7 @@ class ChartLine:
     parts: tuple[ChartPart, ...]
 
 
-def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", widths: Sequence[int] = ()) -> str:
+def chart_svg(lines: Sequence[ChartLine], label: str, ident: str = "", *, widths: Sequence[int] = ()) -> str:
     """Rows as one chart, as text; with an id where parts of it are shown again elsewhere."""
     root = chart_element(lines, label, widths=widths)
     if ident:
@@ -66,7 +66,7 @@ def chart_strip(lines: Sequence[ChartLine], now: int, label: str, *, widths: Seq
     return root.write()
 
 
-def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, widths: Sequence[int] = ()) -> Element:
+def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, *, widths: Sequence[int] = ()) -> Element:
     """Rows as one chart, section lines between the parts, numbers on the side a row begins.
 
     A part that has fewer stitches in some rows has empty cells at its left end there. With `widths` given, for each
@@ -79,14 +79,14 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
     wide, tall = count * CELL + 2 * MARGIN, high * CELL + HEAD + FOOT
     root.attributes |= {"width": wide * scale, "height": tall * scale, "aria-label": label}
     purl_pattern(root.add("defs"))
-    _heads(root, lines[0].parts, widths, count)
+    _heads(root, lines[0].parts, widths, count=count)
     body = root.add("g", transform=f"translate({number(MARGIN)} {number(HEAD)})")
     body.add("rect", width=count * CELL, height=high * CELL, class_="chart-ground")
     for up, line in enumerate(lines):
         y = (high - 1 - up) * CELL
         right = count * CELL
         for part in line.parts:
-            right = draw_part(body, part, right, y)
+            right = draw_part(body, part, right, y=y)
         at_right = line.side is Side.RS
         x = count * CELL + 6 if at_right else -6
         anchor = "start" if at_right else "end"
@@ -96,7 +96,7 @@ def chart_element(lines: Sequence[ChartLine], label: str, scale: float = 1.0, wi
     draw_grid(body, count, high)
     crossings = body.add("g")
     for up, line in enumerate(lines):
-        draw_crossings(crossings, line, count * CELL, (high - 1 - up) * CELL)
+        draw_crossings(crossings, line, count * CELL, y=(high - 1 - up) * CELL)
     _section_lines(body, widths, high)
     _stitch_numbers(root, count, high)
     return root
@@ -130,7 +130,7 @@ def symbol_svg(op: Op) -> str:
     root.attributes["aria-hidden"] = "true"
     body = root.add("g", transform="translate(1 1)")
     body.add("rect", width=cells * CELL, height=CELL, class_="chart-cell")
-    draw_symbol(body, op, cells * CELL, 0.0)
+    draw_symbol(body, op, cells * CELL, y=0.0)
     return root.write()
 
 
@@ -141,13 +141,13 @@ def purl_pattern(defs: Element) -> None:
     pattern.add("circle", cx=CELL / 2, cy=CELL / 2, r=2.1, class_="chart-ink")
 
 
-def _heads(root: Element, parts: Sequence[ChartPart], widths: Sequence[int], count: int) -> None:
+def _heads(root: Element, parts: Sequence[ChartPart], widths: Sequence[int], *, count: int) -> None:
     right = MARGIN + count * CELL
     for part, width in zip(parts, widths, strict=True):
         left = right - width * CELL
         root.add("rect", x=left + 1, y=HEAD - 5, width=width * CELL - 2, height=3, class_=f"family-{part.family}")
         if name_fits(part.name, width):
-            draw_name(root, part.name, (left + right) / 2, HEAD - 9, across=True)
+            draw_name(root, part.name, (left + right) / 2, foot=HEAD - 9, across=True)
         else:
             root.add("title").text = part.name
         right = left
@@ -158,7 +158,7 @@ def name_fits(name: str, cells: int) -> bool:
     return cells * CELL > LETTER * len(name) + 4
 
 
-def draw_name(root: Element, name: str, middle: float, foot: float, *, across: bool) -> None:
+def draw_name(root: Element, name: str, middle: float, *, foot: float, across: bool) -> None:
     """A section's name above its middle, across or upright."""
     text = root.add("text", class_="chart-name")
     text.text = name
@@ -191,7 +191,7 @@ def _stitch_numbers(root: Element, count: int, high: int) -> None:
             root.add("text", x=x, y=y, text_anchor="middle", class_="chart-number").text = str(n)
 
 
-def draw_part(body: Element, part: ChartPart, right: float, y: float) -> float:
+def draw_part(body: Element, part: ChartPart, right: float, *, y: float) -> float:
     """Draws a section's cells leftwards from `right`; returns where the next one begins."""
     at = 0
     ops = part.ops
@@ -204,16 +204,16 @@ def draw_part(body: Element, part: ChartPart, right: float, y: float) -> float:
                 width = run * CELL
                 body.add("rect", x=right - width, y=y, width=width, height=CELL, fill="url(#chart-purl)")
         elif not isinstance(op, CROSSED):
-            draw_symbol(body, op, right, y)
+            draw_symbol(body, op, right, y=y)
         right -= run * op.cells * CELL
         at += run
     return right
 
 
-def draw_crossings(body: Element, line: ChartLine, right: float, y: float) -> None:
+def draw_crossings(body: Element, line: ChartLine, right: float, *, y: float) -> None:
     """The crossings of a row, drawn over the grid, since their strands run across its cells."""
     for part in line.parts:
         for op in part.ops:
             if isinstance(op, CROSSED):
-                draw_symbol(body, op, right, y)
+                draw_symbol(body, op, right, y=y)
             right -= op.cells * CELL

@@ -14,7 +14,7 @@ OVERLAP_CELLS, OVERLAP_ROWS = 2, 1
 """Our choice: two stitches and one row are shown again, so that the eye finds its place on the next sheet."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Window:
     """Cells `first` to `last` from the right and lines `low` to `high` from below, the first of each 0, ends not in it.
 
@@ -29,20 +29,22 @@ class Window:
     below: int = 0
 
 
-def cut_chart(lines: Sequence[ChartLine], cells: int, across: int, up: int) -> tuple[Window, ...]:
+def cut_chart(lines: Sequence[ChartLine], cells: int, across: int, *, up: int) -> tuple[Window, ...]:
     """Windows of at most `across` cells and `up` lines that show all of a chart, from its lower right corner.
 
     Cells are cut where no operation of any line lies across; where there is no such place within a sheet, anywhere.
     """
     closed = closed_places(lines)
-    columns = _runs(cells, across, OVERLAP_CELLS, closed)
-    rows = _runs(len(lines), up, OVERLAP_ROWS, frozenset())
+    columns = _runs(cells, across, OVERLAP_CELLS, closed=closed)
+    rows = _runs(len(lines), up, OVERLAP_ROWS, closed=frozenset())
     return tuple(
-        Window(first, last, low, high, again, below) for low, high, below in rows for first, last, again in columns
+        Window(first=first, last=last, low=low, high=high, again=again, below=below)
+        for low, high, below in rows
+        for first, last, again in columns
     )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SheetView:
     """What of a chart's picture goes on a sheet: its stitches, first and last, and where it lies in the picture."""
 
@@ -58,10 +60,10 @@ def sheet_views(lines: Sequence[ChartLine], widths: Sequence[int] = ()) -> tuple
     count = sum(widths or widest_parts(lines))
     tall = len(lines) * CELL + HEAD + FOOT
     out = []
-    for window in cut_chart(lines, count, SHEET, len(lines)):
+    for window in cut_chart(lines, count, SHEET, up=len(lines)):
         x, wide = MARGIN + (count - window.last) * CELL, (window.last - window.first) * CELL
         view = f"{number(x)} 0 {number(wide)} {number(tall)}"
-        out.append(SheetView(window.first + 1, window.last, view, wide, tall))
+        out.append(SheetView(first=window.first + 1, last=window.last, view=view, width=wide, height=tall))
     return tuple(out)
 
 
@@ -77,7 +79,7 @@ def closed_places(lines: Sequence[ChartLine]) -> frozenset[int]:
     return frozenset(out)
 
 
-def _runs(total: int, most: int, overlap: int, closed: frozenset[int]) -> list[tuple[int, int, int]]:
+def _runs(total: int, most: int, overlap: int, *, closed: frozenset[int]) -> list[tuple[int, int, int]]:
     """Runs of at most `most` that cover `total`, as even as their number allows; each with what it shows again."""
     out: list[tuple[int, int, int]] = []
     first = again = 0
@@ -85,7 +87,7 @@ def _runs(total: int, most: int, overlap: int, closed: frozenset[int]) -> list[t
         left = total - first
         sheets = -(-max(1, left - overlap) // max(1, most - overlap))
         aim = first + (most if sheets == 1 else min(most, -(-(left + overlap * (sheets - 1)) // sheets)))
-        last = total if left <= most else _open_place(aim, first + most, first + overlap, closed)
+        last = total if left <= most else _open_place(aim, first + most, first + overlap, closed=closed)
         out.append((first, last, again))
         if last >= total:
             return out
@@ -94,7 +96,7 @@ def _runs(total: int, most: int, overlap: int, closed: frozenset[int]) -> list[t
         first, again = begin, last - begin
 
 
-def _open_place(aim: int, most: int, least: int, closed: frozenset[int]) -> int:
+def _open_place(aim: int, most: int, least: int, *, closed: frozenset[int]) -> int:
     """The place nearest to `aim` at which nothing lies across; `most` where there is none."""
     free = [at for at in range(least + 1, most + 1) if at not in closed]
     return min(free, key=lambda at: (abs(at - aim), -at), default=most)

@@ -10,7 +10,7 @@ from .symbols import CELL
 SCALE = 1.5  # a row is then 24 pixels high, as a field of text needs it
 
 
-def sheet_svg(chart: Chart, family: str, cursor: tuple[int, int], wrong: frozenset[int]) -> str:
+def sheet_svg(chart: Chart, family: str, cursor: tuple[int, int], *, wrong: frozenset[int]) -> str:
     """The chart with its foundation as row 0. `cursor` is a row and a cell; rows in `wrong` are marked."""
     lines = chart_lines(chart, family)
     plain = tuple(Stitch(face) for face in chart.faces_below(1))

@@ -25,7 +25,7 @@ LOSS_AT = 0.8730
 TALL_STEP = 200  # picture units; cloth is drawn a little too tall and cut, so that its address seldom changes
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FanStrip:
     """A segment in the picture: its cloth above, its stitches below, and the band between them."""
 
@@ -77,7 +77,7 @@ class Tick:
     label: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Fan:
     """The whole picture in units of its view box."""
 
@@ -110,7 +110,7 @@ class Fan:
         return "".join(f"M{number(t.x)} {number(BAND_BOTTOM + 3)}v{number(t.length + 4)}" for t in self.stitches)
 
 
-def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -> Fan:
+def draw_fan(view: BandView, below: int, unit: Unit, *, yarn: Yarn | None = None) -> Fan:
     """The fan of a band over `below` stitches; all widths to one scale, the first stitch at the right.
 
     Of a shaped band it is the widest row, with nothing below.
@@ -132,8 +132,10 @@ def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -
         half = plain_um(below, gauge) * scale / 2
         stepped = (middle - half, middle + half)
     return Fan(
-        strips=tuple(_strips(view, scale, cloth_left + total * scale, needle_left + plain * scale, yarn)),
-        ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit)),
+        strips=tuple(
+            _strips(view, scale, cloth_left + total * scale, needle_right=needle_left + plain * scale, yarn=yarn)
+        ),
+        ruler=tuple(_ruler(max(total, wanted), scale, cloth_left, unit=unit)),
         stitches=tuple(_stitch_ticks(view.stitches, needle_left, plain * scale)),
         cloth=(cloth_left, edge),
         needle=(needle_left, needle_left + plain * scale),
@@ -146,7 +148,9 @@ def draw_fan(view: BandView, below: int, unit: Unit, yarn: Yarn | None = None) -
     )
 
 
-def _strips(view: BandView, scale: float, cloth_right: float, needle_right: float, yarn: Yarn | None) -> list[FanStrip]:
+def _strips(
+    view: BandView, scale: float, cloth_right: float, *, needle_right: float, yarn: Yarn | None
+) -> list[FanStrip]:
     out = []
     gauge, ratio = view.outlook.gauge, view.piece.estimate.ratio
     strip = (CLOTH_BOTTOM - CLOTH_TOP) / scale / (gauge.stitch_mm * 1000.0) * SCALE
@@ -166,7 +170,7 @@ def _strips(view: BandView, scale: float, cloth_right: float, needle_right: floa
                 cloth_width=top,
                 middle=f + foot / 2,
                 foot_width=foot,
-                path=_band_path(x, cloth_right, f, needle_right),
+                path=_band_path(x, cloth_right, f, foot_right=needle_right),
                 pattern_id=s.pattern_id,
                 image=segment_query(s, ratio, tall, yarn=yarn),
                 image_height=tall / SCALE * gauge.stitch_mm * 1000.0 * scale,
@@ -179,7 +183,7 @@ def _strips(view: BandView, scale: float, cloth_right: float, needle_right: floa
     return out
 
 
-def _band_path(left: float, right: float, foot_left: float, foot_right: float) -> str:
+def _band_path(left: float, right: float, foot_left: float, *, foot_right: float) -> str:
     bend = (BAND_TOP + BAND_BOTTOM) / 2
     points = [left, BAND_TOP, right, BAND_TOP, right, bend, foot_right, bend, foot_right, BAND_BOTTOM]
     head = "M{} {}L{} {}C{} {} {} {} {} {}".format(*map(number, points))
@@ -187,7 +191,7 @@ def _band_path(left: float, right: float, foot_left: float, foot_right: float) -
     return head + "L{} {}C{} {} {} {} {} {}Z".format(*map(number, tail))
 
 
-def _ruler(length_um: float, scale: float, left: float, unit: Unit) -> list[Tick]:
+def _ruler(length_um: float, scale: float, left: float, *, unit: Unit) -> list[Tick]:
     step = MM_PER[unit] * 1000.0
     count = int(length_um / step + 1e-9)
     major = 10 if count > 15 else 5 if count > 8 else 1

@@ -37,7 +37,7 @@ def scale_of(values: Iterable[float]) -> Scale:
     return Scale(low, math.ceil((max(listed) + 0.01) / STEP) * STEP)
 
 
-def draw_mark_line(scale: Scale, model: Interval, readings: tuple[float, ...], result: Interval, label: str) -> str:
+def draw_mark_line(scale: Scale, model: Interval, readings: tuple[float, ...], *, result: Interval, label: str) -> str:
     """The line of one pattern as SVG; `label` says it in words."""
     root = picture_root(WIDTH, HEIGHT, width=WIDTH, height=HEIGHT, role="img", aria_label=label, class_="marks")
     ends = (MARGIN, WIDTH - MARGIN)

@@ -75,7 +75,7 @@ def draw_garment(laid: Sequence[LaidPiece], joins: Sequence[Join], names: Sequen
         left, foot = places[at]
         middle = left + rooms[at] / 2.0
 
-        def point(x: float, y: float, middle: float = middle, foot: float = foot, low: float = each.low) -> Point:
+        def point(x: float, y: float, middle: float = middle, *, foot: float = foot, low: float = each.low) -> Point:
             return middle + x * scale, foot - (y - low) * scale
 
         for css, corners in each.areas:
@@ -127,9 +127,9 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     last = silhouette(piece)[-1]
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
     if edge.edge == "cast-on" or edge.edge == "bind-off":
-        return list(end_path(piece, edge.edge, start, end or math.inf))
+        return list(end_path(piece, edge.edge, start, end_um=end or math.inf))
     side: Side = "right" if edge.edge == "right edge" else "left"
-    sides = list(edge_path(piece, side, start, end or last.high))
+    sides = list(edge_path(piece, side, start, end_um=end or last.high))
     if edge.over:
         left, right = last.above
         near, far = (right, left) if side == "right" else (left, right)
@@ -142,7 +142,7 @@ def relaxed_edge(piece: Piece, outline: ClothOutline, edge: PieceEdge) -> list[P
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
     if edge.edge == "cast-on" or edge.edge == "bind-off":
         line = outline.bottom if edge.edge == "cast-on" else outline.top
-        whole = edge_um(piece, PieceEdge(edge.piece, edge.edge)) or 1.0
+        whole = edge_um(piece, PieceEdge(piece=edge.piece, edge=edge.edge)) or 1.0
         first, last = start / whole, min(1.0, (end or whole) / whole)
         return _part_of(line, first, last)
     low, high = rows_between(piece, start, end or math.inf)

@@ -36,7 +36,7 @@ def crown_from_above(cloth: Relaxed, row: int, yarn: Yarn) -> str:
     return drawn_svg(draw_placed(s, places, net.row >= row), yarn)
 
 
-def bent_round(cloth: Relaxed, radius: float, row: float, yarn: Yarn, *, inside: str) -> str:
+def bent_round(cloth: Relaxed, radius: float, row: float, *, yarn: Yarn, inside: str) -> str:
     """A bent band that was laid out straight, along its bend.
 
     The radius of its inside edge, and the height of a row, are in stitch widths.
@@ -51,7 +51,7 @@ def bent_round(cloth: Relaxed, radius: float, row: float, yarn: Yarn, *, inside:
 
 
 def wings_beside_spine(
-    cloth: Relaxed, lane: Ints, wings: tuple[range, range], size: tuple[float, float], yarn: Yarn
+    cloth: Relaxed, lane: Ints, wings: tuple[range, range], *, size: tuple[float, float], yarn: Yarn
 ) -> str:
     """Two wings that were laid out with level rows, turned until their inner sides lie beside the spine, hanging.
 

@@ -61,7 +61,9 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
             labels.append((at + band.height_um / 2.0, words + around))
             worked, lead = worked_view(view), at + band.lead * band.row_um
             straight = worked.shaping is None
-            panels += _whole(view, wide, half, at, at + band.height_um) if straight else _shaped(worked, half, lead)
+            panels += (
+                _whole(view, wide, half, low=at, high=at + band.height_um) if straight else _shaped(worked, half, lead)
+            )
         else:
             stations = plan_stations(view).stations
             for s in stations:
@@ -78,7 +80,7 @@ def outline_of(piece: Piece, unit: Unit) -> Outline:
     return Outline(silhouette(piece), tuple(panels), tuple(labels))
 
 
-def _whole(view: BandView, wide: float, half: float, low: float, high: float) -> list[PanelArea]:
+def _whole(view: BandView, wide: float, half: float, *, low: float, high: float) -> list[PanelArea]:
     """The panels and edges of an unshaped band; of a tube those of the half in front."""
     out, right = [], wide * (0.5 - _front(view))
     for s in view.segments:
@@ -131,7 +133,7 @@ def _shaped(view: BandView, half: float, at: float) -> list[PanelArea]:
             continue
         low, high = worked[0], worked[-1] + 1
         rows = sorted({low, high, *(t.row for t in found.stations.stations if low < t.row < high)})
-        ends = [_ends(found, place, row, half) for row in rows]
+        ends = [_ends(found, place, row, half=half) for row in rows]
         rights = [(right, at + row * row_um) for (_, right), row in zip(ends, rows, strict=True)]
         lefts = [(left, at + row * row_um) for (left, _), row in zip(ends, rows, strict=True)]
         if any(right > left for left, right in ends):
@@ -158,7 +160,7 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
     return out
 
 
-def _ends(found: ShapedBand, place: int, row: int, half: float) -> tuple[float, float]:
+def _ends(found: ShapedBand, place: int, row: int, *, half: float) -> tuple[float, float]:
     """The left and the right end of a segment after a row, from the middle; of a tube within the half in front."""
     view, ends = found.view, _places(found.view, Counter(lane for lane, _ in found.lives.living[row]))
     whole = sum(right - left for left, right in ends.values())

@@ -20,7 +20,7 @@ _APART = 2  # cells between two stitch numbers, so that three figures each have 
 _NUMBERS, _TICK, _FOOT = 30.0, 9.0, 18.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartBox:
     """A repeat: cells from the right and lines from below, ends not in it."""
 
@@ -30,7 +30,7 @@ class ChartBox:
     high: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PrintedChart:
     """A chart to be printed: its lines from below, the cells of its parts, and the stitch of each cell from the right.
 
@@ -107,12 +107,12 @@ def sheet_svg(chart: PrintedChart, window: Window, *, colour: bool = True) -> st
     for up, (line, over) in enumerate(shown):
         right, y = (cells + over) * CELL, (rows - 1 - up) * CELL
         for part in line.parts:
-            right = draw_part(inner, part, right, y)
+            right = draw_part(inner, part, right, y=y)
     draw_grid(body, cells, rows)
     crossings = body.add("g", clip_path="url(#sheet)")
     for up, (line, over) in enumerate(shown):
-        draw_crossings(crossings, line, (cells + over) * CELL, (rows - 1 - up) * CELL)
-    _sections(root, body, chart, window)
+        draw_crossings(crossings, line, (cells + over) * CELL, y=(rows - 1 - up) * CELL)
+    _sections(root, body, chart, window=window)
     _boxes(body, chart.boxes, window)
     if window.again:
         wide = window.again * CELL
@@ -120,12 +120,12 @@ def sheet_svg(chart: PrintedChart, window: Window, *, colour: bool = True) -> st
     if window.below:
         high = window.below * CELL
         body.add("rect", y=rows * CELL - high, width=cells * CELL, height=high, class_="chart-again")
-    _stitch_numbers(body, chart.stitches[window.first : window.last], cells, rows)
+    _stitch_numbers(body, chart.stitches[window.first : window.last], cells, rows=rows)
     _row_numbers(body, chart, window)
     return root.write()
 
 
-def _sections(root: Element, body: Element, chart: PrintedChart, window: Window) -> None:
+def _sections(root: Element, body: Element, chart: PrintedChart, *, window: Window) -> None:
     """Lines between the sections, and each one's name over what is seen of it."""
     tall, top = number((window.high - window.low) * CELL), chart.head(window) - 17.0
     lines = []
@@ -137,7 +137,7 @@ def _sections(root: Element, body: Element, chart: PrintedChart, window: Window)
         root.add("rect", x=x + 1, y=top, width=right - left - 2, height=3, class_=f"family family-{family}")
         middle = x + (right - left) / 2.0
         across = name_fits(name, last - first)
-        draw_name(root, name if across else _upright(name), middle, top - 4, across=across)
+        draw_name(root, name if across else _upright(name), middle, foot=top - 4, across=across)
     body.add("path", d="".join(lines), class_="chart-section")
 
 
@@ -159,7 +159,7 @@ def _boxes(body: Element, boxes: Sequence[ChartBox], window: Window) -> None:
         body.add("path", d="".join(d for drawn, d in sides if drawn), class_="chart-box")
 
 
-def _stitch_numbers(body: Element, stitches: Sequence[int], cells: int, rows: int) -> None:
+def _stitch_numbers(body: Element, stitches: Sequence[int], cells: int, *, rows: int) -> None:
     """Above and below: the first, the last, every fifth, and where the count leaps over what is folded.
 
     Where two would touch, the one that tells less is left out.

@@ -35,7 +35,7 @@ _SHINE = {"fill": "none", "stroke_width": 0.9, "stroke_opacity": "0.4", "stroke_
 Point = tuple[float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Leg:
     """One leg of a loop: from its foot to its head, its layer and its tone (0 dark … 1 light)."""
 
@@ -45,7 +45,7 @@ class Leg:
     tone: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Bump:
     """The bump of a purl loop: its middle, half width and tone; on a `ridge` it lies over the knit rows.
 
@@ -67,7 +67,7 @@ class Knob:
     radius: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Drawn:
     """Cloth as primitives, in picture units: x to the right, y down, the first stitch at the right."""
 
@@ -91,26 +91,26 @@ def draw_placed(s: VisibleLoops, places: Floats, kept: NDArray[np.bool_]) -> Dra
     """Loops at their places, shape (loops, 3): x, y in picture units, and by how much each is turned to the right."""
     points: list[Point] = [(float(a), float(b)) for a, b, _ in places]
     turns = places[:, 2]
-    legs = list(_legs(s, points, kept, turns))
-    legs += [_under(s, points, int(loop), int(parent)) for loop, parent in s.under if kept[loop]]
+    legs = list(_legs(s, points, kept, turns=turns))
+    legs += [_under(s, points, int(loop), parent=int(parent)) for loop, parent in s.under if kept[loop]]
     tones, purl = bump_tone(s), np.flatnonzero((s.kind == PURL) & kept)
-    bumps = [_bump(points[i], float(tones[i]), bool(s.stands[i] > _RIDGE), float(turns[i])) for i in purl]
+    bumps = [_bump(points[i], float(tones[i]), bool(s.stands[i] > _RIDGE), turn=float(turns[i])) for i in purl]
     knobs = [Knob(points[i], (0.42 + 0.06 * float(s.size[i])) * SCALE) for i in np.flatnonzero((s.size > 0) & kept)]
     return Drawn(
-        s.width * SCALE,
-        s.height * SCALE,
-        tuple(legs),
-        tuple(bumps),
-        tuple(knobs),
-        tuple(points[i] for i in np.flatnonzero((s.kind == HOLE) & kept)),
-        tuple(points[i] for i in np.flatnonzero((s.kind == NEW) & kept)),
+        width=s.width * SCALE,
+        height=s.height * SCALE,
+        legs=tuple(legs),
+        bumps=tuple(bumps),
+        knobs=tuple(knobs),
+        holes=tuple(points[i] for i in np.flatnonzero((s.kind == HOLE) & kept)),
+        bars=tuple(points[i] for i in np.flatnonzero((s.kind == NEW) & kept)),
     )
 
 
-def _bump(at: Point, tone: float, ridge: bool, turn: float) -> Bump:
+def _bump(at: Point, tone: float, ridge: bool, *, turn: float) -> Bump:
     """On a ridge a bump is as broad as its stitch, and hides the foot of the row above."""
     place = _turned((at[0], at[1] - 0.1 * SCALE), at, turn) if ridge else at
-    return Bump(place, (0.55 if ridge else 0.5) * SCALE, tone, ridge, turn)
+    return Bump(at=place, half=(0.55 if ridge else 0.5) * SCALE, tone=tone, ridge=ridge, turn=turn)
 
 
 def _turned(point: Point, about: Point, turn: float) -> Point:
@@ -122,7 +122,7 @@ def _turned(point: Point, about: Point, turn: float) -> Point:
     return about[0] + c * x - s * y, about[1] + s * x + c * y
 
 
-def _legs(s: VisibleLoops, points: list[Point], kept: NDArray[np.bool_], turns: Floats) -> list[Leg]:
+def _legs(s: VisibleLoops, points: list[Point], kept: NDArray[np.bool_], *, turns: Floats) -> list[Leg]:
     """Two legs for each knit loop, turned along its strand; a slipped one reaches down over the row it was passed."""
     out = []
     length = np.hypot(s.lean, s.row)
@@ -130,18 +130,18 @@ def _legs(s: VisibleLoops, points: list[Point], kept: NDArray[np.bool_], turns: 
         # the head lies to the side of the foot, across the strand
         dx = 2.0 * _LEG * s.lean + hand * _SPREAD * 1.1 * s.row / length
         dy = 2.0 * _LEG * s.row - hand * _SPREAD * 1.1 * s.lean / length
-        tones = leg_tone(dx, dy, s.stands, s.lean)
+        tones = leg_tone(dx, dy, s.stands, lean=s.lean)
         for i in np.flatnonzero(np.isin(s.kind, (KNIT, NEW, SLIPPED, KNOB)) & kept):
             if s.kind[i] == KNOB and s.size[i] > 0:
                 continue
             layer = "front" if s.stands[i] > _FRONT else "back" if s.stands[i] < -_FRONT else "plain"
-            foot, head = _leg(points[i], float(s.lean[i]), s.row, hand, 2.0 if s.kind[i] == SLIPPED else 1.0)
+            foot, head = _leg(points[i], float(s.lean[i]), s.row, hand=hand, long=2.0 if s.kind[i] == SLIPPED else 1.0)
             foot, head = (_turned(end, points[i], float(turns[i])) for end in (foot, head))
-            out.append(Leg(foot, head, layer, float(tones[i])))
+            out.append(Leg(foot=foot, head=head, layer=layer, tone=float(tones[i])))
     return out
 
 
-def _leg(at: Point, lean: float, row: float, hand: float, long: float) -> tuple[Point, Point]:
+def _leg(at: Point, lean: float, row: float, *, hand: float, long: float) -> tuple[Point, Point]:
     length = math.hypot(lean, row)
     along = (lean / length, -row / length)
     across = (-along[1], along[0])
@@ -153,24 +153,24 @@ def _leg(at: Point, lean: float, row: float, hand: float, long: float) -> tuple[
     return foot, head
 
 
-def _under(s: VisibleLoops, points: list[Point], loop: int, parent: int) -> Leg:
+def _under(s: VisibleLoops, points: list[Point], loop: int, *, parent: int) -> Leg:
     """The strand that a decrease lies over: it runs from its own column into the loop that takes it in."""
     (x, y), (px, py) = points[loop], points[parent]
     if abs(x - px) > 6 * SCALE or py < y:  # it comes round the tile's edge: draw it as it would come straight
         px, py = x + math.copysign(0.8 * SCALE, px - x), y + s.row * SCALE
-    return Leg((px, py), (x + 0.15 * (px - x), y - 0.1 * SCALE), "back", 0.3)
+    return Leg(foot=(px, py), head=(x + 0.15 * (px - x), y - 0.1 * SCALE), layer="back", tone=0.3)
 
 
 def segment_relief(
-    chart: Chart, role: Role, repeats: int, ratio: float, tall: float, *, behind: bool = False, yarn: Yarn | None = None
+    chart: Chart, role: Role, repeats: int, *, ratio: float, tall: float, behind: bool = False, yarn: Yarn | None = None
 ) -> str:
     """A segment's cloth: a panel whole, a texture as much of its endless box as the repeats come to."""
     if role == "panel" and chart.balance:
         drawn = draw_loops(relaxed_tile(chart, ratio, repeats), behind=behind)
-        return relief_svg(drawn, drawn.width, tall, yarn)
+        return relief_svg(drawn, drawn.width, tall, yarn=yarn)
     drawn = draw_loops(relaxed_tile(chart, ratio, 1 if role == "panel" else 0), behind=behind)
     across = drawn.width * chart.width(repeats) / chart.multiple
-    return relief_svg(drawn, across, tall, yarn)
+    return relief_svg(drawn, across, tall, yarn=yarn)
 
 
 _DRAWING = ("relief", "visible_loops", "light", "yarn", "strokes", "svg")
@@ -184,7 +184,7 @@ def relief_version() -> str:
 
 
 def relief_query(
-    role: Role, repeats: int, ratio: float, tall: int, *, mirrored: bool = False, yarn: Yarn | None = None
+    role: Role, repeats: int, ratio: float, *, tall: int, mirrored: bool = False, yarn: Yarn | None = None
 ) -> str:
     """What a relief picture's address says after the pattern's name."""
     query = f"ratio={ratio:.4f}&role={role}&repeats={repeats}&tall={tall}&v={relief_version()}"
@@ -195,14 +195,14 @@ def relief_query(
 
 def segment_query(s: Segment, ratio: float, tall: int, *, repeats: int = 0, yarn: Yarn | None = None) -> str:
     """The same for a segment as it is placed, or with other `repeats`."""
-    query = relief_query(s.role, repeats or s.repeats, ratio, tall, mirrored=s.mirrored, yarn=yarn)
+    query = relief_query(s.role, repeats or s.repeats, ratio, tall=tall, mirrored=s.mirrored, yarn=yarn)
     query += f"&gutter={s.gutter}" if s.gutter else ""
     return query + (f"&phase={s.phase}" if s.phase else "")
 
 
-def relief_svg(drawn: Drawn, across: float, up: float, yarn: Yarn | None = None) -> str:
+def relief_svg(drawn: Drawn, across: float, up: float, *, yarn: Yarn | None = None) -> str:
     """The fabric `across` × `up` picture units, the tile repeated from the lower right corner."""
-    root, layers = _page(drawn, across, up, yarn or Yarn())
+    root, layers = _page(drawn, across, up, yarn=yarn or Yarn())
     cols, rows = math.ceil(across / drawn.width), math.ceil(up / drawn.height)
     for name in layers:
         for r in range(-1, rows + 1):
@@ -227,7 +227,7 @@ def labelled_svg(drawn: Drawn, yarn: Yarn, labels: Sequence[tuple[float, float, 
     right, top = max(x for x, _ in points) + SCALE, min(y for _, y in points) - SCALE
     left, foot = min(x for x, _ in points) - SCALE, max(y for _, y in points) + SCALE
     right = max([right, *(x + SCALE for x, _, _ in labels)])
-    root, layers = _page(drawn, right - left, foot - top, yarn)
+    root, layers = _page(drawn, right - left, foot - top, yarn=yarn)
     for name in layers:
         root.add("use", href=f"#{name}", x=-left, y=-top)
     for x, y, words in labels:
@@ -236,26 +236,26 @@ def labelled_svg(drawn: Drawn, yarn: Yarn, labels: Sequence[tuple[float, float, 
     return root.write()
 
 
-def _page(drawn: Drawn, across: float, up: float, yarn: Yarn) -> tuple[Element, list[str]]:
+def _page(drawn: Drawn, across: float, up: float, *, yarn: Yarn) -> tuple[Element, list[str]]:
     root = picture_root(across, up, width=across, height=up)
     colours = yarn_paint(yarn.colour)
     root.add("rect", width=across, height=up, fill=colours.ground)
-    return root, _layers(root.add("defs"), drawn, colours, yarn.thick)
+    return root, _layers(root.add("defs"), drawn, colours, thick=yarn.thick)
 
 
-def _layers(defs: Element, drawn: Drawn, colours: Paint, thick: float) -> list[str]:
+def _layers(defs: Element, drawn: Drawn, colours: Paint, *, thick: float) -> list[str]:
     """Symbols in drawing order: bumps, back strands, plain loops, ridges, shadows, front strands, bobbles."""
-    names = _bumps(defs, "purl", [b for b in drawn.bumps if not b.ridge], colours, thick)
+    names = _bumps(defs, "purl", [b for b in drawn.bumps if not b.ridge], colours=colours, thick=thick)
     for layer in ("back", "plain", "front"):
         mine = [leg for leg in drawn.legs if leg.layer == layer]
         if layer == "front" and mine:
             shade = defs.add("g", id="shade", fill=colours.dark, fill_opacity="0.42", transform="translate(1.8 2.2)")
-            shade.add("path", d="".join(drop_path(leg.foot, leg.head, thick, 0.9) for leg in mine))
+            shade.add("path", d="".join(drop_path(leg.foot, leg.head, thick, grow=0.9) for leg in mine))
             names.append("shade")
         if mine:
-            names += _strands(defs, layer, mine, colours, thick)
+            names += _strands(defs, layer, mine, colours=colours, thick=thick)
         if layer == "plain":
-            names += _bumps(defs, "ridge", [b for b in drawn.bumps if b.ridge], colours, thick)
+            names += _bumps(defs, "ridge", [b for b in drawn.bumps if b.ridge], colours=colours, thick=thick)
             names += _openings(defs, drawn, colours)
     if drawn.knobs:
         _knobs(defs, drawn.knobs, colours)
@@ -263,11 +263,11 @@ def _layers(defs: Element, drawn: Drawn, colours: Paint, thick: float) -> list[s
     return names
 
 
-def _bumps(defs: Element, name: str, bumps: list[Bump], colours: Paint, thick: float) -> list[str]:
+def _bumps(defs: Element, name: str, bumps: list[Bump], *, colours: Paint, thick: float) -> list[str]:
     if not bumps:
         return []
     group = defs.add("g", id=name, stroke=colours.edge, stroke_width=0.5)
-    _by_tone(group, colours.bumps, [(b.tone, arc_path(b.at, b.half, thick, b.turn)) for b in bumps])
+    _by_tone(group, colours.bumps, [(b.tone, arc_path(b.at, b.half, thick, turn=b.turn)) for b in bumps])
     return [name]
 
 
@@ -313,7 +313,7 @@ def _knobs(defs: Element, knobs: tuple[Knob, ...], colours: Paint) -> None:
             group.add("path", d=d, fill="none", stroke=colours.edge, stroke_width=0.5)
 
 
-def _strands(defs: Element, layer: str, legs: list[Leg], colours: Paint, thick: float) -> list[str]:
+def _strands(defs: Element, layer: str, legs: list[Leg], *, colours: Paint, thick: float) -> list[str]:
     group = defs.add("g", id=layer, stroke=colours.edge, stroke_width=0.55)
     _by_tone(group, colours.tones, [(leg.tone, drop_path(leg.foot, leg.head, thick)) for leg in legs])
     lit = [shine_path(leg.foot, leg.head, thick) for leg in legs if leg.tone > _LIT]

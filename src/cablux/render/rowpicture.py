@@ -19,7 +19,7 @@ def rows_svg(found: Alignment) -> str:
         x = _NAME + (row - 1) * step
         root.add("path", d=f"M{number(x)} {number(_LEFT)}V{number(high - 16)}", class_="rows-together")
     for at, strip in enumerate(found.strips):
-        _strip(root, strip, _LEFT + at * _STRIP, step, found.rows)
+        _strip(root, strip, _LEFT + at * _STRIP, step=step, rows=found.rows)
     every = next(n for n in (10, 20, 50, 100, 200, 500, 1000) if found.rows / n <= 24)
     for row in range(every, found.rows + 1, every):
         label = root.add("text", x=_NAME + (row - 0.5) * step, y=high - 3, text_anchor="middle")
@@ -32,7 +32,7 @@ def _words(found: Alignment) -> str:
     return f"{found.rows} rows: {strips}; all begin together on {len(found.together)} of them"
 
 
-def _strip(root: Element, strip: Strip, y: float, step: float, rows: int) -> None:
+def _strip(root: Element, strip: Strip, y: float, *, step: float, rows: int) -> None:
     name = root.add("text", x=_NAME - 8, y=y + 13, text_anchor="end")
     name.text = strip.name
     root.add("rect", x=_NAME, y=y + 2, width=rows * step, height=_STRIP - 4, class_="rows-strip")

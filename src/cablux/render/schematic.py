@@ -58,10 +58,10 @@ def draw_schematic(
     for panel in outline.panels:
         css = f"schematic-panel family-{panel.family}"
         root.add("path", class_=css, d=_path([point(*c) for c in panel.corners]))
-    _draw_joins(root, piece, outline, point, joins, place)
+    _draw_joins(root, piece, outline, place=point, joins=joins, number=place)
     if not bare:
         ring = way_round_um(piece, joins, joins[0].one.piece) if joins and lying else None
-        _draw_measures(root, outline, point, unit, lying=lying, edge=left + across * scale, ring=ring)
+        _draw_measures(root, outline, point, unit=unit, lying=lying, edge=left + across * scale, ring=ring)
     return root.write()
 
 
@@ -70,7 +70,7 @@ def _path(points: list[Point]) -> str:
 
 
 def _draw_joins(
-    root: Element, piece: Piece, outline: Outline, place: Placing, joins: tuple[Join, ...], number: int
+    root: Element, piece: Piece, outline: Outline, *, place: Placing, joins: tuple[Join, ...], number: int
 ) -> None:
     """The joined edges of a piece, by its place among the project's, as seams; with a gap where they stay open."""
     for join in joins:
@@ -86,7 +86,7 @@ def _draw_joins(
             marks.append(end.end_mm * 1000.0 or math.inf)
             for start, stop in zip(marks[::2], marks[1::2], strict=True):
                 d = "L".join(
-                    f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in end_path(piece, end.edge, start, stop))
+                    f"{x:.1f} {y:.1f}" for x, y in (place(*at) for at in end_path(piece, end.edge, start, end_um=stop))
                 )
                 root.add("path", class_="schematic-seam", d=f"M{d}")
 
@@ -112,7 +112,7 @@ def _sewn_sides(outline: Outline, edge: PieceEdge, join: Join) -> Iterator[list[
 
 
 def _draw_measures(
-    root: Element, outline: Outline, place: Placing, unit: Unit, *, lying: bool, edge: float, ring: float | None
+    root: Element, outline: Outline, place: Placing, *, unit: Unit, lying: bool, edge: float, ring: float | None
 ) -> None:
     height = length_text(outline.height / 1000.0, unit)
     wide = length_text(outline.widest / 1000.0, unit)

@@ -14,7 +14,7 @@ _MARGIN, _LABELS = 16.0, 380.0
 _APART = 18.0  # a line of words is as high
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Slab:
     """One band of the stack: its box (x, y, width, height), its name, stitches and rows; `band` is −1 for borders.
 
@@ -31,7 +31,7 @@ class Slab:
     parts: tuple[tuple[float, float, str], ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StackLine:
     """Words beside the stack: where they point (`y`), and the height of their own line, which keeps clear of others.
 
@@ -49,7 +49,7 @@ class StackLine:
         return self.slab < 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stack:
     """The whole picture in units of its view box, to one scale; the cast-on lies at the bottom."""
 
@@ -100,19 +100,29 @@ def _drawn(parts: list[tuple[str, int, int, int, float, float]]) -> Stack:
     scale = min(room / widest, (HEIGHT - 2 * _MARGIN) / tallest)
     y = (HEIGHT + tallest * scale) / 2
     slabs: list[Slab] = []
-    lines = [StackLine(y, y, f"cast on {parts[0][2]}")]
+    lines = [StackLine(y=y, text_y=y, text=f"cast on {parts[0][2]}")]
     for at, (name, band, stitches, count, width, height) in enumerate(parts):
         wide, high = width * scale, height * scale
         y -= high
-        slabs.append(Slab(name, band, stitches, count, width, height, (_MARGIN + (room - wide) / 2, y, wide, high)))
-        lines.append(StackLine(y + high / 2, y + high / 2, slab=at))
+        slabs.append(
+            Slab(
+                name=name,
+                band=band,
+                stitches=stitches,
+                rows=count,
+                width_um=width,
+                height_um=height,
+                box=(_MARGIN + (room - wide) / 2, y, wide, high),
+            )
+        )
+        lines.append(StackLine(y=y + high / 2, text_y=y + high / 2, slab=at))
         after = parts[at + 1][2] if at + 1 < len(parts) else None
         if after is None:
-            lines.append(StackLine(y, y, f"bind off {stitches}"))
+            lines.append(StackLine(y=y, text_y=y, text=f"bind off {stitches}"))
         elif after != stitches:
             by = after - stitches
-            lines.append(StackLine(y, y, f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
-    return Stack(tuple(slabs), _clear(lines))
+            lines.append(StackLine(y=y, text_y=y, text=f"{abs(by)} {'more' if by > 0 else 'fewer'}: {after}"))
+    return Stack(slabs=tuple(slabs), lines=_clear(lines))
 
 
 def _clear(lines: list[StackLine]) -> tuple[StackLine, ...]:

@@ -10,7 +10,7 @@ SCALE = 10.0
 _HALF = 0.30  # half of a strand's width in stitch widths, where the yarn just fills a stitch
 
 
-def drop_path(foot: Point, head: Point, thick: float = 1.0, grow: float = 0.0) -> str:
+def drop_path(foot: Point, head: Point, thick: float = 1.0, *, grow: float = 0.0) -> str:
     """A drop-shaped leg: narrow at the foot, full above its middle."""
     (x0, y0), (x1, y1) = foot, head
     dx, dy = x1 - x0, y1 - y0
@@ -36,7 +36,7 @@ def shine_path(foot: Point, head: Point, thick: float = 1.0) -> str:
     return f"M{number(a[0])} {number(a[1])}L{number(b[0])} {number(b[1])}"
 
 
-def arc_path(at: Point, half: float, thick: float = 1.0, turn: float = 0.0) -> str:
+def arc_path(at: Point, half: float, thick: float = 1.0, *, turn: float = 0.0) -> str:
     """The bump of a purl loop: a low arch, as thick as the yarn, turned to the right by so many radians."""
     x, y = at
     if turn:

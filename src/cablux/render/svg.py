@@ -17,7 +17,7 @@ def number(value: float) -> str:
     return "0" if text in ("-0", "") else text
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Element:
     """An SVG element; attribute names may use _ for -."""
 
@@ -28,7 +28,7 @@ class Element:
 
     def add(self, tag: str, **attributes: str | float) -> Element:
         """A new child, returned."""
-        child = Element(tag, attributes)
+        child = Element(tag=tag, attributes=attributes)
         self.children.append(child)
         return child
 
@@ -58,4 +58,4 @@ class Element:
 def picture_root(across: float, up: float, **attributes: str | float) -> Element:
     """The root of a picture `across` by `up` units."""
     box = f"0 0 {number(across)} {number(up)}"
-    return Element("svg", {"xmlns": "http://www.w3.org/2000/svg", "viewBox": box, **attributes})
+    return Element(tag="svg", attributes={"xmlns": "http://www.w3.org/2000/svg", "viewBox": box, **attributes})

@@ -19,7 +19,7 @@ _FELT = 0.55  # our choice: how much of a crossing's depth the strand keeps one 
 _STANDS = 0.5  # our choice: how far ribs and ridges stand out, where a strand over another stands out by 1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class VisibleLoops:
     """Loops from one side, in stitch widths, each array of shape (loops,).
 

@@ -60,14 +60,14 @@ def whole_chart_svg(lines: Sequence[ChartLine], widths: Sequence[int], label: st
         y = (high - 1 - up) * CELL
         if line.parts not in known:
             known[line.parts] = f"row-{at}-{len(known)}"
-            _define(defs, line, known[line.parts], cells * CELL)
+            _define(defs, line, known[line.parts], wide=cells * CELL)
         body.add("use", href=f"#{known[line.parts]}", y=y)
         crossed.add("use", href=f"#{known[line.parts]}-x", y=y)
-        _row_number(body, line, cells * CELL, y)
+        _row_number(body, line, cells * CELL, y=y)
     body.children.remove(crossed)
     draw_grid(body, cells, high)
     body.children.append(crossed)
-    _heads(root, body, lines[0].parts, widths, cells, head, high)
+    _heads(root, body, lines[0].parts, widths=widths, cells=cells, head=head, high=high)
     for n in range(1, cells + 1):
         if n == 1 or n % 5 == 0:
             x = (cells - n + 0.5) * CELL
@@ -79,15 +79,15 @@ def whole_chart_svg(lines: Sequence[ChartLine], widths: Sequence[int], label: st
     return root.write()
 
 
-def _define(defs: Element, line: ChartLine, name: str, wide: float) -> None:
+def _define(defs: Element, line: ChartLine, name: str, *, wide: float) -> None:
     """A row's cells, and the crossings that lie over the grid; styles reach what is shown again from within only."""
     right, cells = wide, defs.add("g", id=name, class_="chart")
     for part in line.parts:
-        right = draw_part(cells, part, right, 0.0)
-    draw_crossings(defs.add("g", id=f"{name}-x", class_="chart"), line, wide, 0.0)
+        right = draw_part(cells, part, right, y=0.0)
+    draw_crossings(defs.add("g", id=f"{name}-x", class_="chart"), line, wide, y=0.0)
 
 
-def _row_number(body: Element, line: ChartLine, wide: float, y: float) -> None:
+def _row_number(body: Element, line: ChartLine, wide: float, *, y: float) -> None:
     at_right = line.side is Side.RS
     x, anchor = (wide + 6, "start") if at_right else (-6.0, "end")
     text = body.add("text", x=x, y=y + CELL * 0.72, text_anchor=anchor, class_="chart-number")
@@ -95,7 +95,14 @@ def _row_number(body: Element, line: ChartLine, wide: float, y: float) -> None:
 
 
 def _heads(
-    root: Element, body: Element, parts: Sequence[ChartPart], widths: Sequence[int], cells: int, head: float, high: int
+    root: Element,
+    body: Element,
+    parts: Sequence[ChartPart],
+    *,
+    widths: Sequence[int],
+    cells: int,
+    head: float,
+    high: int,
 ) -> None:
     """The sections: a line between two, and each one's name above, across or upright."""
     lines = [f"M{number(cells * CELL)} 0V{number(high * CELL)}"]
@@ -105,5 +112,5 @@ def _heads(
         css = f"family-{part.family}"
         root.add("rect", x=SIDE + left + 1, y=head - 6, width=right - left - 2, height=3, class_=css)
         middle = SIDE + (left + right) / 2.0
-        draw_name(root, part.name, middle, head - 10, across=name_fits(part.name, last - first))
+        draw_name(root, part.name, middle, foot=head - 10, across=name_fits(part.name, last - first))
     body.add("path", d="".join(lines), class_="chart-section")

@@ -20,7 +20,7 @@ class Yarn:
     thick: float = 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Paint:
     """Colours of a yarn: `tones` from deep shade to full light, `ground` of purl cloth, `edge` between strands."""
 

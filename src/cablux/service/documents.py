@@ -66,7 +66,7 @@ class Documents:
     it does not read: it is tried before a transaction begins, and on what the database gives back before the commit.
     """
 
-    def __init__(self, database: Database, kind: Histories, what: str, read: Callable[[str], object]) -> None:
+    def __init__(self, database: Database, kind: Histories, what: str, *, read: Callable[[str], object]) -> None:
         self.database, self.kind, self.what, self.read = database, kind, what, read
 
     def create(self, document: str, label: str, also: Callable[[Session], None] | None = None) -> int:
@@ -82,7 +82,7 @@ class Documents:
             for each in new:
                 if each.also:
                     each.also(session)
-                numbers.append(self.kind.create(session, each.document, label, time_now()))
+                numbers.append(self.kind.create(session, each.document, label, now=time_now()))
                 self.readable(self._load(session, numbers[-1]).document)
         return numbers
 
@@ -148,7 +148,7 @@ class Documents:
                     if changed.also:
                         changed.also(session)
                     if changed.document != now_there[number].document:
-                        self.kind.append(session, number, changed.document, label, time_now())
+                        self.kind.append(session, number, changed.document, label=label, now=time_now())
                         self.readable(self._load(session, number).document)
                 return
 
@@ -163,7 +163,7 @@ class Documents:
         """One step back (−1) or forward (+1); nothing where there is none."""
         with self.database.writing() as session:
             self._load(session, number)
-            self.kind.move(session, number, by, time_now())
+            self.kind.move(session, number, by, now=time_now())
         return self.open(number)
 
     def steps(self, number: int) -> list[HistoryStep]:
@@ -176,7 +176,7 @@ class Documents:
         """To any step of the history. Raises NotFound where it is no longer kept."""
         with self.database.writing() as session:
             by = position - self._load(session, number).position
-            if by and not self.kind.move(session, number, by, time_now()):
+            if by and not self.kind.move(session, number, by, now=time_now()):
                 raise NotFound("That step is no longer kept.")
         return self.open(number)
 

@@ -14,7 +14,7 @@ from .errors import InvalidForm
 MOST = 3_000  # our choice: more stitches than any piece we can plan
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SpreadRow:
     """One row: its counts, its words, and how many stitches lie between two changes (fewest, most)."""
 
@@ -24,7 +24,7 @@ class SpreadRow:
     between: tuple[int, int]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EvenSpread:
     """The rows from one count to another; `edge` stitches on each side are left alone."""
 
@@ -69,8 +69,8 @@ def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = 
         )
     counts = _stages(min(inner, target), max(inner, target), rows)
     counts = counts if inner <= target else counts[::-1]
-    made = tuple(_row(a, b, edge, in_the_round) for a, b in pairwise(counts))
-    return EvenSpread(start, goal, edge, in_the_round, made)
+    made = tuple(_row(a, b, edge, closed=in_the_round) for a, b in pairwise(counts))
+    return EvenSpread(start=start, goal=goal, edge=edge, round=in_the_round, rows=made)
 
 
 def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
@@ -92,16 +92,16 @@ def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
     )
 
 
-def _row(before: int, after: int, edge: int, closed: bool) -> SpreadRow:
+def _row(before: int, after: int, edge: int, *, closed: bool) -> SpreadRow:
     made = even_made(*sorted((before, after)), closed=closed)
-    sides = Step(edge, edge).ops((Face.KNIT,) * edge)
+    sides = Step(before=edge, after=edge).ops((Face.KNIT,) * edge)
     # a decrease joins its stitch to the one before it or, in the left half, to the one after it
-    ways = [Step(before, after, made, onward) for onward in ((False,) * len(made), ())]
+    ways = [Step(before=before, after=after, made=made, onward=onward) for onward in ((False,) * len(made), ())]
     rows = [way.ops((Face.KNIT,) * after) for way in ways]
     between = [_between(row, closed) for row in rows]
     texts = [shortest_text(sides + row + sides) for row in rows]
     best = min((0, 1), key=lambda i: (between[i][1] - between[i][0], len(texts[i])))
-    return SpreadRow(before + 2 * edge, after + 2 * edge, texts[best], between[best])
+    return SpreadRow(before=before + 2 * edge, after=after + 2 * edge, text=texts[best], between=between[best])
 
 
 def _between(row: tuple[Op, ...], closed: bool) -> tuple[int, int]:

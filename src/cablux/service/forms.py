@@ -63,7 +63,7 @@ class FormReader:
             return 1
         return int(text)
 
-    def places(self, text: str, what: str, field: str, example: str) -> tuple[float, ...]:
+    def places(self, text: str, what: str, field: str, *, example: str) -> tuple[float, ...]:
         """Numbers read in one place or several, with spaces or commas between them."""
         texts = [t for t in re.split(r"[;\s]+|,\s+", text.strip()) if t]
         if not texts:
@@ -72,7 +72,7 @@ class FormReader:
             self.refuse(field, f"{what}: no more than {MOST_PLACES} numbers.")
         return tuple(self.number(t, f"{what}: each", field, most=5_000) for t in texts[:MOST_PLACES])
 
-    def words(self, text: str, what: str, field: str, most: int, *, lines: bool = False) -> str:
+    def words(self, text: str, what: str, field: str, *, most: int, lines: bool = False) -> str:
         """Plain words, on one line or several."""
         clean = text.strip() if lines else " ".join(text.split())
         if len(clean) > most:
@@ -81,7 +81,7 @@ class FormReader:
             self.refuse(field, f"{what} must be plain words, without < and >.")
         return clean
 
-    def choice(self, text: str, what: str, field: str, choices: Sequence[str]) -> str:
+    def choice(self, text: str, what: str, field: str, *, choices: Sequence[str]) -> str:
         """One of the choices; the first where it is none of them."""
         if text in choices:
             return text

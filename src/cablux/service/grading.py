@@ -70,7 +70,7 @@ def file_in(file: ProjectFile, size: str) -> ProjectFile:
     panels, ground = project_patterns(file)
     answers = answers_in_size(shape, found[1], _size(shape, found[1], size))
     given = {ask.name: in_unit(ask, answers[ask.name], file.unit) for ask in shape.asks}
-    return file_in_size(file, shape.id, given, panels, ground)
+    return file_in_size(file, shape.id, given, panels=panels, ground=ground)
 
 
 def _size(shape: Shape, answers: Answers, name: str) -> str:

@@ -31,7 +31,14 @@ def measures_form(file: ProjectFile) -> ShapeForm:
     shape, found = measured_shape(file), shape_of(file)
     assert found is not None, "a measured shape has answers"
     answers, gauge = typed_answers(shape, found[1], file.unit), file.gauge
-    return ShapeForm(file.name, file.unit, f"{gauge.stitches:g}", f"{gauge.rows:g}", answers, file.yarn)
+    return ShapeForm(
+        name=file.name,
+        unit=file.unit,
+        stitches=f"{gauge.stitches:g}",
+        rows=f"{gauge.rows:g}",
+        answers=answers,
+        yarn=file.yarn,
+    )
 
 
 def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[ProjectFile], ProjectFile]:
@@ -42,7 +49,7 @@ def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[Proj
 
     def changed(file: ProjectFile) -> ProjectFile:
         panels, ground = project_patterns(file)
-        return file_of_form(measured_shape(file), form, chosen or panels, ground, file.opened_at(0))
+        return file_of_form(measured_shape(file), form, chosen or panels, ground=ground, base=file.opened_at(0))
 
     return changed
 
@@ -72,7 +79,7 @@ def after_layout(file: ProjectFile) -> ProjectFile:
     panels, ground = project_patterns(file)
     given = {ask.name: in_unit(ask, found[1][ask.name], file.unit) for ask in shape.asks}
     layout = shape.layout(file.all_pieces())
-    return shaped_file(shape.id, given, emptied_file(file), panels, ground, layout)
+    return shaped_file(shape.id, given, emptied_file(file), panels=panels, ground=ground, layout=layout)
 
 
 def shared_layout(file: ProjectFile) -> str:
@@ -84,7 +91,7 @@ def shared_layout(file: ProjectFile) -> str:
 
 
 def file_in_size(
-    file: ProjectFile, shape_id: str, given: Mapping[str, Answer], panels: Sequence[Pattern], ground: Pattern | None
+    file: ProjectFile, shape_id: str, given: Mapping[str, Answer], *, panels: Sequence[Pattern], ground: Pattern | None
 ) -> ProjectFile:
     """A project with its pieces made anew of other answers, all else as it is. Raises what the shape raises."""
-    return shaped_file(shape_id, given, emptied_file(file), panels, ground)
+    return shaped_file(shape_id, given, emptied_file(file), panels=panels, ground=ground)

@@ -39,7 +39,7 @@ class SeamFit:
     problem: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PiecesOverview:
     """All pieces, the joins with their numbers on the picture of all of them, and what the shape warns of.
 
@@ -65,15 +65,17 @@ def pieces_overview(project: Project, chair: Chair) -> PiecesOverview:
     names = [mine.piece_name + _times(mine.file.own.copies) for mine in project.pieces()]
     laid = [planned_piece(piece, project.unit) for piece in pieces] if between else []
     paper = draw_garment(laid, joins, names) if between else ""
-    seams = (_seam(pieces, join, told, project.unit) for join, told in zip(joins, joined(project.file), strict=True))
-    return PiecesOverview(tuple(cards), tuple(seams), paper, shape_cautions(project.file))
+    seams = (
+        _seam(pieces, join, told, unit=project.unit) for join, told in zip(joins, joined(project.file), strict=True)
+    )
+    return PiecesOverview(cards=tuple(cards), seams=tuple(seams), paper=paper, cautions=shape_cautions(project.file))
 
 
 def _times(copies: int) -> str:
     return f" × {copies}" if copies > 1 else ""
 
 
-def _seam(pieces: Sequence[Piece], join: Join, told: tuple[str, ...], unit: Unit) -> SeamFit:
+def _seam(pieces: Sequence[Piece], join: Join, told: tuple[str, ...], *, unit: Unit) -> SeamFit:
     found = join_lengths(pieces, join)
     one, other = (length_text(um / 1000.0, unit) for um in (found.one_um, found.other_um))
     lengths = one if one == other else f"{one} to {other}"

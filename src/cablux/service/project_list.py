@@ -11,7 +11,7 @@ from .projects import Project, Projects
 from .shaped_projects import main_place
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ProjectEntry:
     """A project in the list; `touched` is when it was last changed or knitted.
 
@@ -43,13 +43,13 @@ def list_projects(projects: Projects, chair: Chair) -> list[ProjectEntry]:
         view = main.piece.main_view
         out.append(
             ProjectEntry(
-                project,
-                main,
-                draw_fan(view, main.numbers.cast_on.cast_on, project.unit, project.paint),
-                sum(t.done for t in tallies),
-                sum(t.total for t in tallies),
-                max(project.stored.changed, knitted.last or project.stored.changed),
-                next_up(tallies),
+                project=project,
+                main=main,
+                fan=draw_fan(view, main.numbers.cast_on.cast_on, project.unit, yarn=project.paint),
+                done=sum(t.done for t in tallies),
+                total=sum(t.total for t in tallies),
+                touched=max(project.stored.changed, knitted.last or project.stored.changed),
+                next_up=next_up(tallies),
             )
         )
     return sorted(out, key=lambda entry: entry.touched, reverse=True)

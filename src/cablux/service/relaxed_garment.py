@@ -29,7 +29,7 @@ class RelaxedSeam:
     meets: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RelaxedGarment:
     """The garment as far as it is relaxed: `done` of the `names`; picture and seams once all of it is."""
 
@@ -46,11 +46,11 @@ def relaxed_garment(project: Project, done: int | None = None) -> RelaxedGarment
     many = len(pieces) if done is None else min(done, len(pieces))
     outlines = [_outline(replace(piece, name="", progress=())) for piece in pieces[:many]]
     if many < len(pieces):
-        return RelaxedGarment(names, many)
+        return RelaxedGarment(names=names, done=many)
     joins = joins_of(project.file)
     laid = [relaxed_piece(piece, outline) for piece, outline in zip(pieces, outlines, strict=True)]
-    seams = tuple(_seam(n, join, pieces, outlines, project) for n, join in enumerate(joins, start=1))
-    return RelaxedGarment(names, many, draw_garment(laid, joins, names), seams)
+    seams = tuple(_seam(n, join, pieces, outlines=outlines, project=project) for n, join in enumerate(joins, start=1))
+    return RelaxedGarment(names=names, done=many, picture=draw_garment(laid, joins, names), seams=seams)
 
 
 @lru_cache(maxsize=64)
@@ -59,7 +59,7 @@ def _outline(piece: Piece) -> ClothOutline:
 
 
 def _seam(
-    number: int, join: Join, pieces: tuple[Piece, ...], outlines: list[ClothOutline], project: Project
+    number: int, join: Join, pieces: tuple[Piece, ...], *, outlines: list[ClothOutline], project: Project
 ) -> RelaxedSeam:
     def long(edge: PieceEdge) -> float:
         return line_um(relaxed_edge(pieces[edge.piece], outlines[edge.piece], edge))

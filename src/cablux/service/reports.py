@@ -29,7 +29,7 @@ from .shaped_projects import joins_of, shape_cautions
 from .stations import station_table
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrawInReport:
     """A chart's draw-in and draw-up at a gauge, one multiple wide with its balance."""
 
@@ -68,14 +68,14 @@ def words_of_text(
     text: str,
     wording: Wording = PLAIN_WORDS,
     work: Work = "flat",
-    size: int = 0,
     *,
+    size: int = 0,
     piece: str = "",
     manner: Manner = "rows",
 ) -> str:
     """A chart row by row, or a project's pattern, in words: of all its pieces, or of the one named."""
     if text.lstrip().startswith("{"):
-        return project_words(read_project(text), wording, piece, manner)
+        return project_words(read_project(text), wording, piece, manner=manner)
     return chart_text_words(audited_chart(read_source(text, size=size).chart), wording, work)
 
 

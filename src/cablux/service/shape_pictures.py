@@ -25,17 +25,17 @@ class ShapeCard:
 @lru_cache(maxsize=1)
 def shape_cards() -> tuple[ShapeCard, ...]:
     """All shapes with their pictures, laid out from their defaults at a common gauge."""
-    evidence = Evidence(Gauge(18.0, 25.0))
+    evidence = Evidence(gauge=Gauge(18.0, 25.0))
     out = []
     for shape in SHAPES.values():
-        made = shape.make(Wanted(shape.name, read_answers(shape.asks, {}, "cm"), evidence))
+        made = shape.make(Wanted(name=shape.name, answers=read_answers(shape.asks, {}, "cm"), evidence=evidence))
         shown = [made.pieces[at].piece for at in shape.shows]
         one = (draw_schematic(shown[0], "cm", made.joins, bare=True),)
         out.append(ShapeCard(shape, one if len(shown) == 1 else draw_beside(shown, "cm")))
     return tuple(out)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Preview:
     """What a project would be: its picture, its numbers in words, and what to mind."""
 
@@ -60,4 +60,6 @@ def preview(file: ProjectFile) -> Preview:
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
     joins = tuple(join for join in joins_of(file) if any(e.piece == at for e in join.edges))
     picture = draw_schematic(piece, file.unit, joins, place=at)
-    return Preview(picture, n.cast_on.cast_on, tuple(lines), near, shape_cautions(file))
+    return Preview(
+        picture=picture, cast_on=n.cast_on.cast_on, lines=tuple(lines), near=near, cautions=shape_cautions(file)
+    )

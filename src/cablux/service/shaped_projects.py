@@ -48,6 +48,7 @@ def shaped_file(
     shape_id: str,
     given: Mapping[str, Answer],
     base: ProjectFile,
+    *,
     panels: Sequence[Pattern] = (),
     ground: Pattern | None = None,
     layout: tuple[Segment, ...] = (),
@@ -59,7 +60,17 @@ def shaped_file(
     """
     shape = find_shape(shape_id)
     answers = read_answers(shape.asks, given, base.unit)
-    made = shape.make(Wanted(base.name, answers, base.evidence, tuple(panels), ground, base.unit, layout))
+    made = shape.make(
+        Wanted(
+            name=base.name,
+            answers=answers,
+            evidence=base.evidence,
+            panels=tuple(panels),
+            ground=ground,
+            unit=base.unit,
+            layout=layout,
+        )
+    )
     pieces = [m.piece for m in made.pieces]
     for piece in pieces:
         piece_numbers(piece)  # refuses what cannot be knitted
@@ -101,7 +112,7 @@ def _left_out(chosen: Sequence[Pattern], pieces: Sequence[Piece]) -> tuple[str, 
     return tuple(dict.fromkeys(p.id for p in chosen if p.id in LIBRARY and p.id not in used))[:MOST_PANELS]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShapeForm:
     """The form of a new project of a shape, as typed."""
 
@@ -114,14 +125,14 @@ class ShapeForm:
     panels: tuple[str, ...] = ()
 
 
-def empty_form(shape: Shape, choice: str = "", unit: Unit = "cm", size: str = "") -> ShapeForm:
+def empty_form(shape: Shape, choice: str = "", unit: Unit = "cm", *, size: str = "") -> ShapeForm:
     """The form with the shape's defaults for a choice made in its first ask, or with one of its standard sizes."""
     first = shape.asks[0]
     given = {first.name: choice} if first.kind == "choice" and choice in first.choices else {}
     answers = read_answers(shape.asks, given, unit)
     picked = next((s for s in sizes_for(shape, str(answers[first.name])) if s.name == size), None)
     answers |= picked.answers if picked else {}
-    return ShapeForm("", unit, "18", "25", typed_answers(shape, answers, unit))
+    return ShapeForm(name="", unit=unit, stitches="18", rows="25", answers=typed_answers(shape, answers, unit))
 
 
 def sizes_for(shape: Shape, choice: str) -> tuple[StandardSize, ...]:
@@ -139,6 +150,7 @@ def file_of_form(
     shape: Shape,
     form: ShapeForm,
     panels: Sequence[Pattern] = (),
+    *,
     ground: Pattern | None = None,
     base: ProjectFile | None = None,
 ) -> ProjectFile:
@@ -149,8 +161,8 @@ def file_of_form(
     typed = FormReader()
     unit: Unit = "in" if form.unit == "in" else "cm"
     span = GAUGE_SPAN[unit][1]
-    name = typed.words(form.name, "The name", "name", 80)
-    yarn = typed.words(form.yarn, "The yarn", "yarn", 200)
+    name = typed.words(form.name, "The name", "name", most=80)
+    yarn = typed.words(form.yarn, "The yarn", "yarn", most=200)
     stitches = typed.number(form.stitches, f"Stitches to {span}", "stitches")
     rows = typed.number(form.rows, f"Rows to {span}", "rows")
     given: dict[str, Answer] = {}
@@ -162,13 +174,13 @@ def file_of_form(
     typed.done()
     in_its_unit = {ask.name: in_unit(ask, given[ask.name], unit) for ask in shape.asks}
     name = name or shape.thing(given)
-    bare = bare_file(name, unit, stitches, rows)
+    bare = bare_file(name, unit, stitches, rows=rows)
     if base is not None:
         gauge = base.gauge.model_copy(update={"stitches": stitches, "rows": rows})
         bare = emptied_file(file_in_unit(base, unit).model_copy(update={"name": name, "gauge": gauge}))
     bare = bare.model_copy(update={"yarn": yarn})
     try:
-        return shaped_file(shape.id, in_its_unit, bare, panels, ground)
+        return shaped_file(shape.id, in_its_unit, bare, panels=panels, ground=ground)
     except UnmadeJoin as error:
         if shape.seam_ask:
             raise InvalidForm({shape.seam_ask: str(error)}) from error
@@ -206,12 +218,14 @@ def new_project(
         if not equals:
             raise IllegalPiece(f"“{measure}” says no value: type it as name=value, such as {shape.asks[0].name}=…")
         given[key.strip()] = value.strip()
-    base = bare_file(name or shape.thing(given), unit, float(counted[1]), float(counted[2]))
+    base = bare_file(name or shape.thing(given), unit, float(counted[1]), rows=float(counted[2]))
     chosen = [find_pattern(each.strip()) for each in panels.split(",") if each.strip()]
-    return shaped_file(shape_id, given, base, chosen, find_pattern(ground.strip()) if ground.strip() else None)
+    return shaped_file(
+        shape_id, given, base, panels=chosen, ground=find_pattern(ground.strip()) if ground.strip() else None
+    )
 
 
-def bare_file(name: str, unit: Unit, stitches: float, rows: float) -> ProjectFile:
+def bare_file(name: str, unit: Unit, stitches: float, *, rows: float) -> ProjectFile:
     """A project of that gauge to make a shape in."""
     side = 600.0 / MM_PER[unit]
     return fresh_project(
@@ -221,7 +235,7 @@ def bare_file(name: str, unit: Unit, stitches: float, rows: float) -> ProjectFil
 
 def emptied_file(file: ProjectFile) -> ProjectFile:
     """A project with a bare piece in place of its own: what it is made in and of stays, for a shape to be made in."""
-    bare = bare_file(file.name, file.unit, file.gauge.stitches, file.gauge.rows)
+    bare = bare_file(file.name, file.unit, file.gauge.stitches, rows=file.gauge.rows)
     return file.model_copy(update={"pieces": bare.pieces, "joins": (), "shape": None}).opened_at(0)
 
 
@@ -232,10 +246,10 @@ def shape_of(file: ProjectFile) -> tuple[Shape, Answers] | None:
     shape = SHAPES[file.shape.id]
     first, asked = shape.asks[0], file.shape.asked
     choice = str(asked.get(first.name, first.default)) if first.kind == "choice" else ""
-    return shape, {ask.name: _kept_answer(ask, asked, choice, file.unit) for ask in shape.asks}
+    return shape, {ask.name: _kept_answer(ask, asked, choice, unit=file.unit) for ask in shape.asks}
 
 
-def _kept_answer(ask: Ask, asked: Mapping[str, Answer], choice: str, unit: Unit) -> Answer:
+def _kept_answer(ask: Ask, asked: Mapping[str, Answer], choice: str, *, unit: Unit) -> Answer:
     """What was asked, or the default where a file says nothing of it, or what nobody could have been asked."""
     try:
         return read_answers([ask], {ask.name: asked[ask.name]}, unit)[ask.name]
@@ -267,8 +281,10 @@ def joins_of(file: ProjectFile) -> tuple[Join, ...]:
 
 def _join(join: JoinFile, places: Mapping[int, int], unit: Unit) -> Join:
     one, other, *more = (
-        PieceEdge(places[e.piece], e.edge, to_mm(e.start, unit), to_mm(e.end, unit), e.over)
+        PieceEdge(
+            piece=places[e.piece], edge=e.edge, start_mm=to_mm(e.start, unit), end_mm=to_mm(e.end, unit), over=e.over
+        )
         for e in (join.one, join.other, *join.more)
     )
     openings = tuple(Opening(o.name, to_mm(o.start, unit), to_mm(o.end, unit)) for o in join.openings)
-    return Join(one, other, join.how, join.swallows, openings, tuple(more))
+    return Join(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings, more=tuple(more))

@@ -18,7 +18,7 @@ from .forms import FormReader
 THICK = {"0.85": "thin, with air between", "1": "as usual", "1.12": "thick, close together"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SizeForm:
     """The fields as typed."""
 
@@ -41,10 +41,10 @@ class SizeForm:
 
 
 # a throw of a common size (common practice: 110 to 130 by 150 cm) in a worsted-weight gauge
-EMPTY = SizeForm("", "cm", "", "110", "150", "1.5", "18", "25")
+EMPTY = SizeForm(name="", unit="cm", yarn="", width="110", height="150", tolerance="1.5", stitches="18", rows="25")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Read:
     name: str
     unit: Unit
@@ -65,7 +65,7 @@ class _Read:
 
 def _read(form: SizeForm) -> _Read:
     typed = FormReader()
-    name = typed.words(form.name, "The name", "name", 80)
+    name = typed.words(form.name, "The name", "name", most=80)
     if not name:
         typed.refuse("name", "Give the project a name of up to 80 letters.")
     unit: Unit = "in" if form.unit == "in" else "cm"
@@ -77,18 +77,18 @@ def _read(form: SizeForm) -> _Read:
     read = _Read(
         name=name,
         unit=unit,
-        yarn=typed.words(form.yarn, "The yarn", "yarn", 200),
+        yarn=typed.words(form.yarn, "The yarn", "yarn", most=200),
         width=typed.number(form.width, "Width", "width", least=least, most=most),
         height=typed.number(form.height, "Height", "height", least=least, most=most),
         tolerance=typed.number(form.tolerance, "The tolerance", "tolerance"),
         stitches=typed.number(form.stitches, f"Stitches to {span}", "stitches"),
         rows=typed.number(form.rows, f"Rows to {span}", "rows"),
         band=form.source == "band",
-        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", "fibre", FIBRES)),
+        fibre=cast(Fibre, typed.choice(form.fibre, "The fibre", "fibre", choices=FIBRES)),
         needle=typed.needle(form.needle, "needle"),
-        finish=cast(State, typed.choice(form.finish, "The finish", "finish", STATES)),
+        finish=cast(State, typed.choice(form.finish, "The finish", "finish", choices=STATES)),
         colour=colour,
-        thick=float(typed.choice(form.thick, "Yarn in pictures", "thick", tuple(THICK))),
+        thick=float(typed.choice(form.thick, "Yarn in pictures", "thick", choices=tuple(THICK))),
         cord=typed.number(form.cord, "The needle’s length", "cord", most=longest) if form.cord.strip() else 0.0,
     )
     typed.done()
@@ -163,20 +163,20 @@ def _shaped(file: ProjectFile) -> bool:
 def form_of(file: ProjectFile) -> SizeForm:
     """The form filled from a file."""
     return SizeForm(
-        file.name,
-        file.unit,
-        file.yarn,
-        f"{file.own.size.width:g}",
-        f"{file.own.size.height:g}",
-        f"{file.own.size.tolerance:g}",
-        f"{file.gauge.stitches:g}",
-        f"{file.gauge.rows:g}",
-        "band" if file.gauge.band else "counted",
-        file.fibre,
-        f"{file.needle or 5:g} mm",
-        file.finish,
-        file.colour,
-        f"{file.thick:g}",
-        f"{round(from_mm(file.cord * 10.0, file.unit), 1):g}" if file.cord else "",
-        "round" if file.own.round else "flat",
+        name=file.name,
+        unit=file.unit,
+        yarn=file.yarn,
+        width=f"{file.own.size.width:g}",
+        height=f"{file.own.size.height:g}",
+        tolerance=f"{file.own.size.tolerance:g}",
+        stitches=f"{file.gauge.stitches:g}",
+        rows=f"{file.gauge.rows:g}",
+        source="band" if file.gauge.band else "counted",
+        fibre=file.fibre,
+        needle=f"{file.needle or 5:g} mm",
+        finish=file.finish,
+        colour=file.colour,
+        thick=f"{file.thick:g}",
+        cord=f"{round(from_mm(file.cord * 10.0, file.unit), 1):g}" if file.cord else "",
+        worked="round" if file.own.round else "flat",
     )

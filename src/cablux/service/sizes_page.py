@@ -34,7 +34,7 @@ class SizeRow:
         return len(set(self.values)) == 1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SizesView:
     """The sizes that were asked for, `found` those of them that are solved, in their order; `own` is the project's."""
 
@@ -144,7 +144,7 @@ def sizes_view(project: Project, sizes: Sequence[str] = (), done: int | None = N
     wanted = tuple(c for c in choices if c in sizes) or near
     text = project.file.text()
     solved = tuple(graded_size(text, size) for size in wanted[: len(wanted) if done is None else done])
-    return SizesView(project, own, choices, wanted, solved)
+    return SizesView(project=project, own=own, choices=choices, wanted=wanted, found=solved)
 
 
 def has_sizes(project: Project) -> bool:

@@ -14,7 +14,7 @@ MOST_LENGTH = 10_000.0
 BESIDE = 2  # our choice: so many counts on either side are enough to choose from
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CountForWidth:
     """How many stitches a width takes at a gauge: the exact count, the nearest whole one, and how wide that is."""
 
@@ -32,7 +32,7 @@ def count_for_width(width: str, gauge: str, unit: Unit) -> CountForWidth:
     typed.done()
     exact = to_mm(wide, unit) * per / span_mm
     stitches = max(1, round(exact))
-    return CountForWidth(exact, stitches, from_mm(stitches * span_mm / per, unit), unit)
+    return CountForWidth(exact=exact, stitches=stitches, width=from_mm(stitches * span_mm / per, unit), unit=unit)
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ def both_units(length: str, unit: Unit) -> Length:
     return Length(from_mm(mm, "cm"), from_mm(mm, "in"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Multiples:
     """Counts near one that suit a multiple, and the textures of the drawer that fit that one exactly."""
 
@@ -73,4 +73,10 @@ def suiting_counts(count: str, multiple: str, plus: str) -> Multiples:
     found = {each * n + more for n in range(max(0, at - BESIDE), at + BESIDE + 2)}
     listed = sorted(sorted((n for n in found if n > 0), key=lambda n: (abs(n - near), n))[: 2 * BESIDE + 1])
     fitting = (p for p in LIBRARY.values() if "background" in p.uses and p.chart.multiple > 1)
-    return Multiples(near, each, more, tuple(listed), tuple(p for p in fitting if p.chart.repeats_for(near)))
+    return Multiples(
+        near=near,
+        multiple=each,
+        plus=more,
+        counts=tuple(listed),
+        patterns=tuple(p for p in fitting if p.chart.repeats_for(near)),
+    )

@@ -70,7 +70,7 @@ def match_all(projects: Projects, project: Project) -> Project:
     return projects.change_others(project.place, label, lambda piece: matched_square(piece, like))
 
 
-def add_square(projects: Projects, project: Project, name: str, pattern: Pattern, arrangement: str) -> Project:
+def add_square(projects: Projects, project: Project, name: str, *, pattern: Pattern, arrangement: str) -> Project:
     """A new square with another panel, in a ready arrangement; the project at that piece. Raises IllegalPiece."""
     like = project.piece
     ready = ready_arrangements(like.band_views[0], [pattern], ground_pattern(like.band_views[0]))
@@ -79,7 +79,7 @@ def add_square(projects: Projects, project: Project, name: str, pattern: Pattern
         names = ", ".join(a.name for a in ready) or "none"
         raise IllegalPiece(f"{pattern.name} cannot be arranged that way at this size. These would fit: {names}.")
     typed = FormReader()
-    clean = typed.words(name, "The name of the square", "name", 80) or pattern.name
+    clean = typed.words(name, "The name of the square", "name", most=80) or pattern.name
     typed.done()
     made = matched_square(replace(like, bands=(found.band,), progress=()), like)
-    return projects.add_piece(project.place, f"add {clean}"[:200], clean, made)
+    return projects.add_piece(project.place, f"add {clean}"[:200], clean, piece=made)

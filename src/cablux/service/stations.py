@@ -19,10 +19,10 @@ def station_table(piece: Piece) -> list[dict[str, Any]]:
     for view, band in zip(piece.band_views, rows.bands, strict=True):
         wide = body_um(view, view.outlook)
         if view.shaping is None:
-            out.append(_station("body", at, piece.width_mm, wide, view.stitches))
+            out.append(_station("body", at, piece.width_mm, um=wide, count=view.stitches))
         else:
             for s in plan_stations(view).stations:
-                out.append(_station(s.station.name, at + s.at_um, s.station.width_mm, s.width_um, s.count))
+                out.append(_station(s.station.name, at + s.at_um, s.station.width_mm, um=s.width_um, count=s.count))
         at += band.height_um
     for name, edge, beside, height in (
         ("cast-on", ends.bottom, piece.bands[0], 0.0),
@@ -31,12 +31,12 @@ def station_table(piece: Piece) -> list[dict[str, Any]]:
         if edge.border.rows:
             # beside a shaped band a border has that band's count, and lies as wide as it may
             wanted = edge.border_um / 1000.0 if beside.shaping else piece.width_mm * edge.border.factor
-            found = _station(name, height, wanted, edge.border_um, edge.count)
+            found = _station(name, height, wanted, um=edge.border_um, count=edge.count)
             out.insert(0 if name == "cast-on" else len(out), found)
     return out
 
 
-def _station(name: str, at_um: float, wanted_mm: float, um: float, count: int) -> dict[str, Any]:
+def _station(name: str, at_um: float, wanted_mm: float, *, um: float, count: int) -> dict[str, Any]:
     return {
         "name": name,
         "at_mm": round(at_um / 1000.0, 1),

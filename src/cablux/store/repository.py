@@ -29,7 +29,7 @@ from .models import (
 KEEP_STEPS = 300  # our choice: nobody undoes more, and a document is about two kilobytes
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stored:
     """A document as stored, and where it stands in its history."""
 
@@ -42,7 +42,7 @@ class Stored:
     changed: datetime
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HistoryStep:
     """A step of a history: where it stands, what it was called, the document after it, and when it was made (UTC).
 
@@ -61,7 +61,7 @@ class Histories:
     def __init__(self, owner: type[OwnerRow], step: type[HistoryRow]) -> None:
         self.owner, self.step = owner, step
 
-    def create(self, session: Session, document: str, label: str, now: datetime) -> int:
+    def create(self, session: Session, document: str, label: str, *, now: datetime) -> int:
         """A new document; returns its id."""
         row = self.owner(position=0, created=now, changed=now)
         session.add(row)
@@ -106,7 +106,7 @@ class Histories:
             for row in rows
         ]
 
-    def append(self, session: Session, owner_id: int, document: str, label: str, now: datetime) -> None:
+    def append(self, session: Session, owner_id: int, document: str, *, label: str, now: datetime) -> None:
         """A new step after the present one; steps that had been undone are forgotten, as are the oldest."""
         row = session.get_one(self.owner, owner_id)
         step, mine = self.step, self.step.owner_id == owner_id
@@ -116,7 +116,7 @@ class Histories:
         session.add(step(owner_id=owner_id, position=row.position, label=label, document=document, at=now))
         session.execute(delete(step).where(mine, step.position <= row.position - KEEP_STEPS))
 
-    def move(self, session: Session, owner_id: int, by: int, now: datetime) -> bool:
+    def move(self, session: Session, owner_id: int, by: int, *, now: datetime) -> bool:
         """Undo (−1) or redo (+1); False where there is no such step."""
         row = session.get_one(self.owner, owner_id)
         step, wanted = self.step, row.position + by
@@ -130,7 +130,7 @@ class Histories:
     def steps(self, session: Session, owner_id: int) -> list[HistoryStep]:
         """All steps that are kept, the first first; those that were undone are among them."""
         found = session.scalars(select(self.step).where(self.step.owner_id == owner_id).order_by(self.step.position))
-        return [HistoryStep(s.position, s.label, s.document, s.at) for s in found]
+        return [HistoryStep(position=s.position, label=s.label, document=s.document, at=s.at) for s in found]
 
     def remove(self, session: Session, owner_id: int) -> None:
         """Deletes a document with its history and all that hangs on it."""
@@ -188,7 +188,7 @@ def drop_photos(session: Session) -> None:
     session.execute(delete(PhotoRow).where(~shown, ~noted))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EventFacts:
     """What an event says beside its kind and its row."""
 
@@ -203,9 +203,9 @@ def add_event(
     session: Session,
     project_id: int,
     kind: str,
+    *,
     row: int,
     now: datetime,
-    *,
     piece: int = 1,
     copy: int = 1,
     facts: EventFacts = EventFacts(),

@@ -152,7 +152,7 @@ class _Static(StaticFiles):
 
 
 def _problem(
-    request: Request, status: int, title: str, sentence: str, fields: Mapping[str, str] = MappingProxyType({})
+    request: Request, status: int, title: str, *, sentence: str, fields: Mapping[str, str] = MappingProxyType({})
 ) -> Response:
     """A sentence in the page's own place for messages, or a page of its own; `fields` says what belongs to which."""
     if wants_part(request):
@@ -173,27 +173,27 @@ def _came_from(request: Request) -> str:
 
 def _refused(request: Request, error: Exception) -> Response:
     if isinstance(error, NotFound):
-        return _problem(request, 404, "Not found", str(error))
+        return _problem(request, 404, "Not found", sentence=str(error))
     if isinstance(error, TooEarly):
-        return _problem(request, 409, "Not yet", str(error))
+        return _problem(request, 409, "Not yet", sentence=str(error))
     fields = error.fields if isinstance(error, InvalidForm) else {}
-    return _problem(request, 422, "That does not work yet", str(error), fields)
+    return _problem(request, 422, "That does not work yet", sentence=str(error), fields=fields)
 
 
 def _unreadable(request: Request, error: Exception) -> Response:
     assert isinstance(error, RequestValidationError)
     if any(fault["loc"][0] == "path" for fault in error.errors()):
-        return _problem(request, 404, "Not found", "There is no such page.")
+        return _problem(request, 404, "Not found", sentence="There is no such page.")
     fields = {str(fault["loc"][-1]): _fault(fault) for fault in reversed(error.errors())}
     named = (f"{name.replace('_', ' ').capitalize()}: {sentence}" for name, sentence in sorted(fields.items()))
-    return _problem(request, 422, "That does not work yet", " ".join(named), fields)
+    return _problem(request, 422, "That does not work yet", sentence=" ".join(named), fields=fields)
 
 
 def _unfit(request: Request, error: Exception) -> Response:
     """A command that cannot be: what of it is not as it should be."""
     assert isinstance(error, ValidationError)
     said = " ".join(field_faults(error, "What was sent"))
-    return _problem(request, 422, "That does not work yet", said)
+    return _problem(request, 422, "That does not work yet", sentence=said)
 
 
 def _fault(fault: Mapping[str, Any]) -> str:
@@ -213,5 +213,5 @@ def _fault(fault: Mapping[str, Any]) -> str:
 def _http_error(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
     if error.status_code == 404:
-        return _problem(request, 404, "Not found", "There is no such page.")
-    return _problem(request, error.status_code, "That did not work", str(error.detail))
+        return _problem(request, 404, "Not found", sentence="There is no such page.")
+    return _problem(request, error.status_code, "That did not work", sentence=str(error.detail))

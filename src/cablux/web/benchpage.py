@@ -32,7 +32,7 @@ class Bench:
     """One change of a project on its bench, and the answer to it."""
 
     def __init__(
-        self, request: Request, projects: Projects, project_id: Place, band: int, at: tuple[int, ...], whole: bool
+        self, request: Request, projects: Projects, project_id: Place, *, band: int, at: tuple[int, ...], whole: bool
     ) -> None:
         self.request, self.projects, self.project_id = request, projects, project_id
         self.band, self.at, self.whole = band, at, whole
@@ -67,11 +67,12 @@ def _bench(
     request: Request,
     projects: ProjectsDep,
     project_id: PlaceDep,
+    *,
     at: Annotated[str, Form(pattern=PLACES, max_length=400)] = "1",
     band: Annotated[int, Form(ge=0, le=10)] = 0,
     whole: Annotated[bool, Form()] = False,
 ) -> Bench:
-    return Bench(request, projects, project_id, band, places(at), whole)
+    return Bench(request, projects, project_id, band=band, at=places(at), whole=whole)
 
 
 BenchDep = Annotated[Bench, Depends(_bench)]

@@ -30,7 +30,14 @@ class LookForm(BaseModel):
     @property
     def look(self) -> ChairLook:
         """What they say."""
-        return ChairLook(self.way, self.hand == "left", self.letters, self.markers, self.awake, self.rest)
+        return ChairLook(
+            way=self.way,
+            left_handed=self.hand == "left",
+            size=self.letters,
+            markers=self.markers,
+            awake=self.awake,
+            rest=self.rest,
+        )
 
     @property
     def cookie(self) -> str:

@@ -69,7 +69,7 @@ def path_maker(request: Request) -> Any:
     return path
 
 
-def see_copy(request: Request, name: str, project: Project, which: int) -> RedirectResponse:
+def see_copy(request: Request, name: str, project: Project, *, which: int) -> RedirectResponse:
     """On to a page about one copy of a piece."""
     query = f"?which={which}" if which > 1 else ""
     return RedirectResponse(f"{path_maker(request)(name, project_id=project.place)}{query}", 303)

@@ -47,7 +47,15 @@ def _printing(
     """The choices as the address has them; before anything was `chosen`, all parts but those that are seldom wanted."""
     left_out = frozenset(PARTS) - frozenset(part or ()) if part or chosen else LEFT_OUT
     return Printing(
-        paper, ink == "colour", print_size == "large", charts, manner, wording, side == "in", left_out, piece
+        paper=paper,
+        colour=ink == "colour",
+        large=print_size == "large",
+        charts=charts,
+        manner=manner,
+        wording=wording,
+        inside_out=side == "in",
+        leave_out=left_out,
+        piece=piece,
     )
 
 

@@ -23,7 +23,7 @@ Tap = Annotated[str, Form(pattern=r"^[0-9a-zA-Z]{0,36}$")]
 AHEAD = 20  # rows, our choice: an hour or two of knitting without a connection
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Lost:
     """A lost place as its part of the page shows it: what was looked at, as typed, and what is wrong with it."""
 
@@ -53,7 +53,7 @@ def whole_page(
         now=chair.now(project, which, form.look),
         own=own,
         sizes=sizes,
-        lost=lost or Lost(find_place(project.piece, left=chair.left(project, which)), which=which),
+        lost=lost or Lost(found=find_place(project.piece, left=chair.left(project, which)), which=which),
         opened=lost is not None,
         phone=phone,
         form=form,
@@ -65,7 +65,7 @@ def whole_page(
 def _answer(request: Request, project: Project, chair: Chair, form: LookForm, which: int) -> Response:
     """The row after a change: its part for htmx, else the page anew."""
     if not wants_part(request):
-        return see_copy(request, "chairside", project, which)
+        return see_copy(request, "chairside", project, which=which)
     return _part(request, project, chair.now(project, which, form.look))
 
 
@@ -84,7 +84,7 @@ def show_chairside(
     """The row to work now."""
     if wants_part(request):
         return _part(request, project, chair.now(project, which, form.look))
-    return whole_page(request, project, chair, form, which)
+    return whole_page(request, project, chair, form=form, which=which)
 
 
 @router.get("/chairside/ahead", name="rows_ahead")
@@ -100,13 +100,13 @@ def show_rows_ahead(
     last = min(now.done + AHEAD, now.total)
     cloth = chair.cloth(project, now.copy)
     rows = [
-        row_after(cloth, replace(now.progress, done=done), now.copy, form.look, now.pace)
+        row_after(cloth, replace(now.progress, done=done), now.copy, look=form.look, pace=now.pace)
         for done in range(max(0, now.done - 1), last + 1)
     ]
     return page(request, "_rows_ahead.html", project=project, rows=rows)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Tapped:
     """A tap as a phone sends it: which row of which copy, the name that it gave it, and that of the one before."""
 
@@ -117,7 +117,7 @@ class Tapped:
 
 
 def _tapped(row: Row, which: Which = 1, tap: Tap = "", after: Tap = "") -> Tapped:
-    return Tapped(row, which, tap, after)
+    return Tapped(row=row, which=which, tap=tap, after=after)
 
 
 TappedDep = Annotated[Tapped, Depends(_tapped)]
@@ -126,15 +126,17 @@ TappedDep = Annotated[Tapped, Depends(_tapped)]
 @router.post("/chairside/done", name="row_done")
 def tick_row(request: Request, project: ProjectDep, chair: ChairDep, form: LookDep, tapped: TappedDep) -> Response:
     """Ticks off a row."""
-    _count(chair.row_done, project, tapped, lambda: chair.as_far(project, tapped.row - 1) if form.together else ())
-    return _answer(request, project, chair, form, tapped.which)
+    _count(
+        chair.row_done, project, tapped, others=lambda: chair.as_far(project, tapped.row - 1) if form.together else ()
+    )
+    return _answer(request, project, chair, form=form, which=tapped.which)
 
 
 @router.post("/chairside/undo", name="row_undo")
 def untick_row(request: Request, project: ProjectDep, chair: ChairDep, form: LookDep, tapped: TappedDep) -> Response:
     """Takes the last row back."""
-    _count(chair.undo, project, tapped, lambda: chair.as_far(project, tapped.row) if form.together else ())
-    return _answer(request, project, chair, form, tapped.which)
+    _count(chair.undo, project, tapped, others=lambda: chair.as_far(project, tapped.row) if form.together else ())
+    return _answer(request, project, chair, form=form, which=tapped.which)
 
 
 def _count(count: Callable[..., None], project: Project, tapped: Tapped, others: Callable[[], Iterable[int]]) -> None:
@@ -155,7 +157,7 @@ def jump_to_row(
 ) -> Response:
     """Goes on after a row that was found."""
     chair.jump(project, row, which)
-    return _answer(request, project, chair, form, which)
+    return _answer(request, project, chair, form=form, which=which)
 
 
 @router.post("/chairside/look", name="chair_look")
@@ -173,6 +175,6 @@ def choose_look(
 ) -> Response:
     """Keeps how the knitter likes to be told, on this device."""
     form = LookForm(way=way, hand=hand, letters=letters, markers=markers, awake=awake, together=together, rest=rest)
-    answer = see_copy(request, "chairside", project, which)
+    answer = see_copy(request, "chairside", project, which=which)
     answer.set_cookie(COOKIE, form.cookie, max_age=YEAR, samesite="lax", httponly=True)
     return answer

@@ -53,7 +53,19 @@ def _tools(
     last: Count = 1,
 ) -> Tools:
     """The tools as the form has them."""
-    return Tools(row, cell, over, under, centre, centre_at, steps, width, token, first, last)
+    return Tools(
+        row=row,
+        cell=cell,
+        over=over,
+        under=under,
+        centre=centre,
+        centre_at=centre_at,
+        steps=steps,
+        width=width,
+        token=token,
+        first=first,
+        last=last,
+    )
 
 
 ToolsDep = Annotated[Tools, Depends(_tools)]
@@ -79,7 +91,7 @@ def _shown(request: Request, done: Done) -> Response:
 @router.get("/new", name="new_panel")
 def new_panel(request: Request, reader: ReaderDep) -> Response:
     """A new panel: on a foundation, or from text."""
-    return _import_page(request, reader, RowsRead(PastedRows(), "flat", 1))
+    return _import_page(request, reader, RowsRead(typed=PastedRows(), work="flat", sizes=1))
 
 
 @router.post("/new", name="create_panel")
@@ -96,7 +108,7 @@ def create_panel(
         made = panels.new(name, foundation, rows)
     except CabluxError as error:
         typed = NEW | {"name": name, "foundation": foundation, "rows": rows}
-        look = RowsRead(PastedRows(), "flat", 1)
+        look = RowsRead(typed=PastedRows(), work="flat", sizes=1)
         return page(request, "panel_new.html", 422, problem=str(error), form=typed, look=look, kept=reader.kept())
     return RedirectResponse(path_maker(request)("composer", panel_id=made), 303)
 
@@ -116,12 +128,12 @@ def import_panel(
     file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
     """A text looked at: its chart, what was noticed, and the choices beside it; kept in the drawer where asked for."""
-    typed = PastedRows(text, name, work or None, size, rest)
+    typed = PastedRows(text=text, name=name, work=work or None, size=size, rest=rest)
     try:
         if file and file.filename:
             typed = replace(typed, text=_content(file))
     except CabluxError as error:
-        look = RowsRead(typed, "flat", 1, problem=str(error))
+        look = RowsRead(typed=typed, work="flat", sizes=1, problem=str(error))
         return _import_page(request, reader, look)
     if forget:
         reader.forget(forget)
@@ -162,7 +174,7 @@ def show_composer(
 ) -> Response:
     """The composer."""
     panel = panels.open(panel_id)
-    tools = Tools(row, cell, first=1, last=panel.chart.width())
+    tools = Tools(row=row, cell=cell, first=1, last=panel.chart.width())
     return _shown(request, Done(panel, tools_within(panel.chart, tools)))
 
 
@@ -171,7 +183,7 @@ def do_move(
     request: Request, panels: PanelsDep, panel_id: int, action: Annotated[Action, Form()], tools: ToolsDep
 ) -> Response:
     """One move on the sheet."""
-    return _shown(request, make_move(panels, panel_id, action, tools))
+    return _shown(request, make_move(panels, panel_id, action, tools=tools))
 
 
 @router.post("/{panel_id}/text", name="compose_text")
@@ -179,7 +191,7 @@ def row_text(
     request: Request, panels: PanelsDep, panel_id: int, row: Row, text: Annotated[str, Form(max_length=2000)]
 ) -> Response:
     """A row written anew."""
-    return _shown(request, write_row(panels, panel_id, row, text, Tools(row=row)))
+    return _shown(request, write_row(panels, panel_id, row, text=text, tools=Tools(row=row)))
 
 
 @router.post("/{panel_id}/history", name="compose_history")
@@ -218,7 +230,7 @@ def change_about(
     family: Annotated[FamilyName, Form()] = "rope",
 ) -> Response:
     """Name, note, use and family."""
-    panel = describe_panel(panels, panel_id, name, note, use, family)
+    panel = describe_panel(panels, panel_id, name, note=note, use=use, family=family)
     return _shown(request, Done(panel, tools_within(panel.chart, replace(Tools(), last=panel.chart.width()))))
 
 

@@ -46,16 +46,16 @@ def _search(
     every: str = "",
 ) -> Search:
     return Search(
-        q,
-        use,
-        _number(widest),
-        _number(tallest),
-        draws,
-        attention,
-        bool(reversible),
-        bool(no_needle),
-        bool(own),
-        _number(every),
+        q=q,
+        use=use,
+        widest=_number(widest),
+        tallest=_number(tallest),
+        draws=draws,
+        attention=attention,
+        reversible=bool(reversible),
+        no_needle=bool(no_needle),
+        own=bool(own),
+        every=_number(every),
     )
 
 

@@ -46,7 +46,7 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
             "_gauge.html" if wants_part(request) else "gauge.html",
             project=project,
             shown=shown,
-            lines=[draw_mark_line(scale, m.model, m.readings, m.result, m.words) for m in shown.marks],
+            lines=[draw_mark_line(scale, m.model, m.readings, result=m.result, label=m.words) for m in shown.marks],
             axis=draw_axis(scale),
             states=STATES,
             done=chair.state(project).done,

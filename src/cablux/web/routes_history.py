@@ -26,9 +26,11 @@ def show_history(
 ) -> Response:
     """All steps; with two of them named, side by side."""
     steps = projects.steps(project.place)
-    both = None if one is None or other is None else compare_steps(projects, project.place, one, other)
+    both = None if one is None or other is None else compare_steps(projects, project.place, one, other=other)
     versions = (both.one, both.other) if both else ()
-    fans = [draw_fan(v.piece.band_views[0], v.numbers.cast_on.cast_on, project.unit, project.paint) for v in versions]
+    fans = [
+        draw_fan(v.piece.band_views[0], v.numbers.cast_on.cast_on, project.unit, yarn=project.paint) for v in versions
+    ]
     return page(request, "history.html", project=project, steps=steps[::-1], both=both, fans=fans)
 
 
@@ -38,7 +40,7 @@ def show_step(request: Request, project: ProjectDep, projects: ProjectsDep, posi
     version = next((v for v in projects.steps(project.place) if v.position == position), None)
     if version is None:
         raise NotFound("That step is no longer kept.")
-    fan = draw_fan(version.piece.band_views[0], version.numbers.cast_on.cast_on, project.unit, project.paint)
+    fan = draw_fan(version.piece.band_views[0], version.numbers.cast_on.cast_on, project.unit, yarn=project.paint)
     return page(request, "_history_step.html", project=project, version=version, fan=fan)
 
 

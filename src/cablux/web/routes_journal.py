@@ -33,13 +33,13 @@ Which = Annotated[int, Form(ge=1, le=100)]
 @router.get("", name="journal")
 def show_journal(request: Request, project: ProjectDep, chair: ChairDep, which: CopyDep) -> Response:
     """Everything that happened to a piece, the last first."""
-    return _journal(request, project, chair, which)
+    return _journal(request, project, chair, which=which)
 
 
 def _journal(request: Request, project: Project, chair: Chair, which: int) -> Response:
     """The page, or the part of it that htmx exchanges after a change."""
     if request.method == "POST" and not wants_part(request):
-        return see_copy(request, "journal", project, which)
+        return see_copy(request, "journal", project, which=which)
     return page(
         request,
         "_journal.html" if wants_part(request) else "journal.html",
@@ -69,8 +69,8 @@ def keep_note(
         amount = value_in_mm(kind, typed.number(value, AMOUNTS[kind], "value"), project.unit)
         typed.done()
     data = photo.file.read(MAX_BYTES + 1) if photo is not None and photo.filename else b""
-    add_note(chair, project, kind, which, text, amount, data)
-    return _journal(request, project, chair, which)
+    add_note(chair, project, kind, copy=which, text=text, value=amount, photo=data)
+    return _journal(request, project, chair, which=which)
 
 
 @router.get("/plan.ics", name="day_plan")
@@ -85,7 +85,7 @@ def save_plan(
     typed = FormReader()
     each = typed.number(minutes, "Minutes a day", "minutes")
     typed.done()
-    content = plan_calendar(chair, project, which, each, start or date.today())
+    content = plan_calendar(chair, project, which, minutes=each, start=start or date.today())
     headers = {"content-disposition": f'attachment; filename="{file_name(project.name, "ics")}"'}
     return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
 
@@ -95,8 +95,8 @@ def take_entry_back(
     request: Request, project: ProjectDep, chair: ChairDep, entry: Annotated[int, Form(ge=1)], which: Which = 1
 ) -> Response:
     """Takes an entry back."""
-    take_back(chair, project, entry, which)
-    return _journal(request, project, chair, which)
+    take_back(chair, project, entry, copy=which)
+    return _journal(request, project, chair, which=which)
 
 
 @router.post("/mended", name="mended_later")
@@ -104,5 +104,5 @@ def keep_mended(
     request: Request, project: ProjectDep, chair: ChairDep, entry: Annotated[int, Form(ge=1)], which: Which = 1
 ) -> Response:
     """Keeps that a mistake that had been left is mended now."""
-    mended_later(chair, project, entry, which)
-    return _journal(request, project, chair, which)
+    mended_later(chair, project, entry, copy=which)
+    return _journal(request, project, chair, which=which)

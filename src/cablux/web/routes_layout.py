@@ -100,7 +100,7 @@ def show_arrangements(
 ) -> Response:
     """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
     view = bench_view(project, band)
-    wanted = _plan(drawer, view.band_view, panels, ground, _gap(gap))
+    wanted = _plan(drawer, view.band_view, panels, ground=ground, gap=_gap(gap))
     return page(
         request,
         "_arrange.html",

@@ -46,24 +46,34 @@ def show_lost_place(
     try:
         typed = FormReader()
         if panel and (bars.strip() or lean == "none"):
-            _whole(typed, bars, "Bars or rows above it", "bars")
+            _whole(typed, bars, "Bars or rows above it", field="bars")
             looked.append(f"{panel}:{bars}:{lean}")
         long_mm = to_mm(typed.number(length, "Length", "length"), project.unit) if length.strip() else 0.0
         told: dict[Question, int | Side | None] = {
-            "ridges": _whole(typed, ridges, "Ridges at the right edge", "ridges"),
-            "stitches": _whole(typed, stitches, "Stitches on the needle", "stitches"),
-            "crossings": _whole(typed, crossings, "Crossings so far", "crossings"),
+            "ridges": _whole(typed, ridges, "Ridges at the right edge", field="ridges"),
+            "stitches": _whole(typed, stitches, "Stitches on the needle", field="stitches"),
+            "crossings": _whole(typed, crossings, "Crossings so far", field="crossings"),
             "facing": Side(facing) if facing else None,
         }
         typed.done()
-        lost = find_place(project.piece, looked, long_mm, told, left)
+        lost = find_place(project.piece, looked, long_mm, told=told, left=left)
     except CabluxError as error:
         lost, sentence = find_place(project.piece, seen or [], left=left), str(error)
     kept = tuple(seen or []) if sentence else tuple(looked)
-    shown = Lost(lost, kept, length, ridges, stitches, crossings, facing, sentence, which)
+    shown = Lost(
+        found=lost,
+        looked=kept,
+        length=length,
+        ridges=ridges,
+        stitches=stitches,
+        crossings=crossings,
+        facing=facing,
+        sentence=sentence,
+        which=which,
+    )
     if wants_part(request):
         return page(request, "_lost_place.html", project=project, lost=shown)
-    return whole_page(request, project, chair, form, which, shown)
+    return whole_page(request, project, chair, form=form, which=which, lost=shown)
 
 
 def _whole(typed: FormReader, text: str, label: str, field: str) -> int | None:

@@ -22,7 +22,7 @@ router = APIRouter(prefix="/projects/{project_id}/size/measures")
 @router.get("", name="measures")
 def show_measures(request: Request, project: ProjectDep, chair: ChairDep) -> Response:
     """What the project's shape asks, as it was answered."""
-    return _show(request, project, chair, measures_form(project.file))
+    return _show(request, project, chair, form=measures_form(project.file))
 
 
 @router.post("", name="change_measures")
@@ -35,7 +35,7 @@ def change_measures(
     try:
         carry_out(projects, project.id, SetMeasures(form=form, panels=form.panels), pattern=drawer.pattern)
     except CabluxError as error:
-        return _show(request, project, chair, form, error)
+        return _show(request, project, chair, form=form, error=error)
     return RedirectResponse(path_maker(request)("bench", project_id=project.id), 303)
 
 
@@ -55,4 +55,4 @@ def _show(
     request: Request, project: Project, chair: Chair, form: shaped.ShapeForm, error: CabluxError | None = None
 ) -> Response:
     knitted = [t for t in chair.tallies(project) if t.done]
-    return show_shape_page(request, measured_shape(project.file), form, error, project=project, knitted=knitted)
+    return show_shape_page(request, measured_shape(project.file), form, error=error, project=project, knitted=knitted)

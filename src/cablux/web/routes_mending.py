@@ -40,7 +40,7 @@ def _asked(
     seen: Annotated[int, BeforeValidator(_left_empty), Query(ge=0, le=10_000)] = 0,
 ) -> Mistake:
     """The mistake as the address tells it; sections from 1 at the right, 0 where none was named yet."""
-    return Mistake(what, row, section - 1, seen or row, stitch)
+    return Mistake(kind=what, row=row, segment=section - 1, seen_at=seen or row, stitch=stitch)
 
 
 MistakeDep = Annotated[Mistake, Depends(_asked)]
@@ -60,10 +60,18 @@ def show_mistake(
     cloth = chair.cloth(project, which)
     row = cloth.rows[min(max(mistake.row, 1), len(cloth.rows)) - 1]
     if not mistake.row:
-        mistake = Mistake(mistake.kind, max(1, now.done), mistake.segment, max(1, now.done), mistake.stitch)
+        mistake = Mistake(
+            kind=mistake.kind,
+            row=max(1, now.done),
+            segment=mistake.segment,
+            seen_at=max(1, now.done),
+            stitch=mistake.stitch,
+        )
         row = cloth.row(mistake.row)
     elif mistake.seen_at < now.done and "seen" not in request.query_params:
-        mistake = Mistake(mistake.kind, mistake.row, mistake.segment, now.done, mistake.stitch)
+        mistake = Mistake(
+            kind=mistake.kind, row=mistake.row, segment=mistake.segment, seen_at=now.done, stitch=mistake.stitch
+        )
     if place:
         mistake = _at_place(mistake, [part.makes for part in row.parts], place)
     ways: tuple[Way, ...] = ()
@@ -71,7 +79,7 @@ def show_mistake(
     if mistake.segment >= 0:
         try:
             pace = now.pace.stitch_seconds if now.pace else COMMON_SECONDS
-            ways = ways_out(cloth, mistake, now.progress.lifelines, pace)
+            ways = ways_out(cloth, mistake, now.progress.lifelines, stitch_seconds=pace)
             chart = next((c for way in ways if (c := rework_chart(cloth, mistake, way.answer))), "")
         except CabluxError as error:
             sentence = str(error)
@@ -95,7 +103,7 @@ def _at_place(mistake: Mistake, counts: list[int], place: int) -> Mistake:
     """The section and its stitch that hold a stitch of the whole row."""
     for segment, many in enumerate(counts):
         if place <= many:
-            return Mistake(mistake.kind, mistake.row, segment, mistake.seen_at, place)
+            return Mistake(kind=mistake.kind, row=mistake.row, segment=segment, seen_at=mistake.seen_at, stitch=place)
         place -= many
     return mistake
 
@@ -123,12 +131,12 @@ def choose_way(
     which: Annotated[int, Form(ge=1, le=100)] = 1,
 ) -> Response:
     """Keeps what was chosen: left in, mended where it lay, or ripped, and the tally with it."""
-    mistake = Mistake(what, row, section - 1, seen, stitch)
+    mistake = Mistake(kind=what, row=row, segment=section - 1, seen_at=seen, stitch=stitch)
     ways_out(chair.cloth(project, which), mistake, chair.state(project, which).lifelines)
     if way in ("leave", "duplicate"):
-        leave_mistake(chair, project, mistake, which)
+        leave_mistake(chair, project, mistake, copy=which)
     elif way == "drop":
-        mend_mistake(chair, project, mistake, which, ANSWER_NAMES[way].lower())
+        mend_mistake(chair, project, mistake, copy=which, how=ANSWER_NAMES[way].lower())
     else:
         chair.jump(project, to_row if way != "unknit" else row - 1, which)
-    return see_copy(request, "chairside", project, which)
+    return see_copy(request, "chairside", project, which=which)

@@ -27,7 +27,12 @@ def _wording(
 ) -> Wording:
     """The knitter's choices, as the address has them."""
     return Wording(
-        names == "hold", repeats == "down", counts == "yes", markers == "yes", terms == "british", hand == "left"
+        hold=names == "hold",
+        until=repeats == "down",
+        counts=counts == "yes",
+        markers=markers == "yes",
+        british=terms == "british",
+        left_handed=hand == "left",
     )
 
 

@@ -34,8 +34,8 @@ def show_relief(
 ) -> Response:
     """A segment's cloth in relief."""
     view: ReliefView = "behind" if behind else "mirrored" if mirrored else "front"
-    placed = Segment(role, drawer.pattern(pattern_id), repeats, phase=phase, gutter=gutter)
-    svg = relief_picture(placed, view, round(ratio, 4), tall, Yarn(f"#{colour}", thick))
+    placed = Segment(role=role, pattern=drawer.pattern(pattern_id), repeats=repeats, phase=phase, gutter=gutter)
+    svg = relief_picture(placed, view, round(ratio, 4), tall=tall, yarn=Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)
 

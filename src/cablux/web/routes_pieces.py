@@ -32,7 +32,7 @@ def change_own(
 ) -> Response:
     """Another name for a piece, and how many times it is worked."""
     typed = FormReader()
-    clean = typed.words(name, "The name of the piece", "name", 80)
+    clean = typed.words(name, "The name of the piece", "name", most=80)
     typed.done()
     return _pieces(request, carry_out(projects, place, NamePiece(name=clean, copies=copies)))
 
@@ -55,7 +55,7 @@ def carry_layout(request: Request, project: ProjectDep, projects: ProjectsDep, c
     try:
         carry_out(projects, project.id, ShareLayout())
     except CabluxError as error:
-        return _overview(request, project, chair, str(error))
+        return _overview(request, project, chair, sentence=str(error))
     return _pieces(request, project)
 
 
@@ -69,7 +69,7 @@ def show_pieces(request: Request, project: ProjectDep, chair: ChairDep, relaxed:
     try:
         return _overview(request, project, chair, relaxed=relaxed_garment(project) if relaxed else None)
     except CabluxError as error:
-        return _overview(request, project, chair, str(error))
+        return _overview(request, project, chair, sentence=str(error))
 
 
 @router.get("/{project_id}/pieces/relaxed", name="relaxed_pieces")

@@ -46,8 +46,24 @@ def _size_form(
     worked: Text = "flat",
 ) -> sizes.SizeForm:
     """The fields as typed; what is missing is empty, so that the form can say so itself."""
-    size = (name, unit, yarn, width, height, tolerance, stitches, rows)
-    return sizes.SizeForm(*size, source, fibre, needle, finish, colour, thick, cord, worked)
+    return sizes.SizeForm(
+        name=name,
+        unit=unit,
+        yarn=yarn,
+        width=width,
+        height=height,
+        tolerance=tolerance,
+        stitches=stitches,
+        rows=rows,
+        source=source,
+        fibre=fibre,
+        needle=needle,
+        finish=finish,
+        colour=colour,
+        thick=thick,
+        cord=cord,
+        worked=worked,
+    )
 
 
 FormDep = Annotated[sizes.SizeForm, Depends(_size_form)]
@@ -110,7 +126,7 @@ def change_size(
     try:
         after = carry_out(projects, project.place, SetSizeAndYarn(form=form, fit=bool(fit)))
     except CabluxError as error:
-        return _form_page(request, form, project, error)
+        return _form_page(request, form, project, error=error)
     if not fit or after.position == project.position:
         return _see(request, "bench", project_id=project.place)
     address = path_maker(request)("history", project_id=project.place)

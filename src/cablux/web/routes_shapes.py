@@ -43,7 +43,15 @@ def typed_form(shape: Shape, typed: FormData) -> shaped.ShapeForm:
 
     answers = {ask.name: text(ask.name) for ask in shape.asks}
     panels = tuple(filter(None, map(text, PANEL_FIELDS)))
-    return shaped.ShapeForm(text("name"), text("unit"), text("stitches"), text("rows"), answers, text("yarn"), panels)
+    return shaped.ShapeForm(
+        name=text("name"),
+        unit=text("unit"),
+        stitches=text("stitches"),
+        rows=text("rows"),
+        answers=answers,
+        yarn=text("yarn"),
+        panels=panels,
+    )
 
 
 def show_shape_page(
@@ -84,7 +92,7 @@ def show_shape_form(
     size: Annotated[str, Query(max_length=60)] = "",
 ) -> Response:
     """What a shape asks, with its defaults or a standard size filled in."""
-    return show_shape_page(request, shape, shaped.empty_form(shape, choice, "in" if unit == "in" else "cm", size))
+    return show_shape_page(request, shape, shaped.empty_form(shape, choice, "in" if unit == "in" else "cm", size=size))
 
 
 @router.post("/new/{shape}", name="create_shape")
@@ -97,7 +105,7 @@ def create_shape(
         panels = [drawer.pattern(panel) for panel in form.panels]
         made = projects.create(shaped.file_of_form(shape, form, panels))
     except CabluxError as error:
-        return show_shape_page(request, shape, form, error)
+        return show_shape_page(request, shape, form, error=error)
     return RedirectResponse(path_maker(request)("bench", project_id=made), 303)
 
 

@@ -24,7 +24,7 @@ def show_sizes(
     request: Request, project: ProjectDep, chair: ChairDep, size: Sizes = None, all: bool = False
 ) -> Response:
     """The sizes that are asked for, or those for the same body; with `all` solved before the page is shown."""
-    return _show(request, project, chair, sizes_view(project, size or (), None if all else 0))
+    return _show(request, project, chair, found=sizes_view(project, size or (), None if all else 0))
 
 
 @router.get("/table", name="sizes_table")
@@ -58,7 +58,7 @@ def take_size(
     try:
         carry_out(projects, project.id, TakeSize(size=size))
     except CabluxError as error:
-        return _show(request, project, chair, sizes_view(project, (), 0), str(error))
+        return _show(request, project, chair, found=sizes_view(project, (), 0), sentence=str(error))
     where = project.place if back == "chairside" else project.id
     return RedirectResponse(path_maker(request)(back, project_id=where), 303)
 

@@ -26,7 +26,9 @@ def show_squares(request: Request, project: ProjectDep) -> Response:
     """The pieces as squares."""
     panels = [(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"]
     found = squares.square_set(project)
-    fans = [draw_fan(p.piece.band_views[0], p.numbers.cast_on.cast_on, project.unit, p.paint) for p in found.members]
+    fans = [
+        draw_fan(p.piece.band_views[0], p.numbers.cast_on.cast_on, project.unit, yarn=p.paint) for p in found.members
+    ]
     return page(request, "squares.html", project=project, found=found, panels=panels, fans=fans)
 
 
@@ -48,5 +50,5 @@ def add_to_set(
     name: Text = "",
 ) -> Response:
     """One more square."""
-    squares.add_square(projects, project, name, drawer.pattern(pattern), arrangement)
+    squares.add_square(projects, project, name, pattern=drawer.pattern(pattern), arrangement=arrangement)
     return _back(request, project)

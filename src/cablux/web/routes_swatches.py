@@ -51,8 +51,19 @@ def _facts(
     stitches: Texts = [],  # noqa: B006
 ) -> SwatchForm:
     """The fields as typed; what is missing is empty, so that the form can say so itself."""
-    facts = (name, unit, yarn, fibre, weight, strands, needle, rows, note)
-    return SwatchForm(*facts, tuple(pattern), tuple(stitches))
+    return SwatchForm(
+        name=name,
+        unit=unit,
+        yarn=yarn,
+        fibre=fibre,
+        weight=weight,
+        strands=strands,
+        needle=needle,
+        rows=rows,
+        note=note,
+        patterns=tuple(pattern),
+        stitches=tuple(stitches),
+    )
 
 
 FactsDep = Annotated[SwatchForm, Depends(_facts)]
@@ -135,7 +146,7 @@ def create_swatch(request: Request, book: BookDep, drawer: DrawerDep, facts: Fac
     try:
         made = book.create(swatch_file(facts, drawer.pattern))
     except CabluxError as error:
-        return _form_page(request, drawer, facts, error)
+        return _form_page(request, drawer, facts, error=error)
     return RedirectResponse(path_maker(request)("swatch", swatch_id=made), 303)
 
 
@@ -201,7 +212,9 @@ def add_reading(
     precision: Text = "half",
 ) -> Response:
     """One more reading."""
-    reading = swatch_reading(ReadingForm(kind, state, part, values, over, precision))
+    reading = swatch_reading(
+        ReadingForm(kind=kind, state=state, part=part, values=values, over=over, precision=precision)
+    )
     return show(book.add_reading(swatch_id, reading))
 
 

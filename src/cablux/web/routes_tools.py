@@ -55,7 +55,7 @@ def show_tools(
             return None
 
     found = {
-        "spread": tried(lambda: _spread(start, goal, edge, rows, in_the_round)),
+        "spread": tried(lambda: _spread(start, goal, edge, rows=rows, in_the_round=in_the_round)),
         "gauge": tried(lambda: count_for_width(wide, per, gauge_unit)),
         "length": tried(lambda: both_units(length, length_unit)),
         "multiples": tried(lambda: suiting_counts(count, multiple, plus)),

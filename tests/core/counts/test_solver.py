@@ -218,7 +218,7 @@ def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
 
 def test_in_the_round_the_grounds_that_meet_over_the_join_are_one_gap():
     inner = (ground(9), panel("braid-9"), ground(9), panel("rope-3-3-left"), ground(9))
-    tube = replace(piece_of(width=280, gaps="outside"), bands=(Band(inner),), round=True)
+    tube = replace(piece_of(width=280, gaps="outside"), bands=(Band(own=inner),), round=True)
     even = solve_answer(tube.band_views[0], "most even")
     first, middle, last = (s.stitches for s in even.segments if s.role == "background")
     assert first + last == middle and even.width_um == body_um(tube.band_views[0].with_segments(even.segments))

@@ -30,7 +30,7 @@ def squares(draw: st.DrawFn) -> Piece:
     made = throw(ground(draw(st.integers(2, 9))), shown, ground(draw(st.integers(2, 9)), "seed"))
     if draw(st.booleans()):
         made = made.with_band(made.band_views[0].band.folded(), 0)
-    return replace(made, bottom=Border("garter", 6), top=Border("garter", 6))
+    return replace(made, bottom=Border(pattern_id="garter", rows=6), top=Border(pattern_id="garter", rows=6))
 
 
 @st.composite
@@ -39,7 +39,7 @@ def wanted(draw: st.DrawFn) -> Piece:
     edge = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(2, 5)))
     size, rows = draw(st.integers(150, 420)), draw(st.sampled_from([4, 8]))
     other = replace(edge, repeats=edge.repeats + draw(st.integers(0, 1)))
-    made = piece_of(edge, ground(30), other, width=size, height=size, both=Border("seed", rows))
+    made = piece_of(edge, ground(30), other, width=size, height=size, both=Border(pattern_id="seed", rows=rows))
     return replace(made, tolerance_mm=float(draw(st.integers(5, 20))))
 
 

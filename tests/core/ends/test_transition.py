@@ -129,7 +129,7 @@ def test_hidden_stitches_lie_in_the_cheapest_places_and_of_those_the_most_even(c
 @given(st.integers(2, 60), st.data())
 def test_a_step_down_is_its_step_up_the_other_way(small, data):
     many = data.draw(st.integers(0, most_made(small)))
-    up = Step(small, small + many, even_made(small, small + many))
+    up = Step(before=small, after=small + many, made=even_made(small, small + many))
     down = up.reversed()
     ops_up, ops_down = up.ops([Face.KNIT] * up.after), down.ops([Face.PURL] * down.after)
     assert (takes(ops_up), makes(ops_up)) == (small, small + many)
@@ -148,7 +148,7 @@ def test_shares_add_up_within_their_bounds_and_mirror_each_other(weights, data):
     low = [max(1, w // 9) for w in weights]
     high = [w // 2 + 3 for w in weights]
     total = data.draw(st.integers(sum(low), sum(high)))
-    shares = apportion(weights, total, low, high, paired=True)
+    shares = apportion(weights, total, low, high=high, paired=True)
     assert sum(shares) == total and all(a <= s <= b for a, s, b in zip(low, shares, high, strict=True))
     if len(weights) % 2 == 0 and total % 2 == 0:
         assert shares == shares[::-1]
@@ -163,7 +163,7 @@ def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_w
     high = [a + data.draw(st.integers(0, 4)) for a in low]
     low, high = ([*e, *(e[-2::-1] if middle else e[::-1])] for e in (low, high))
     total = data.draw(st.integers(sum(low), sum(high)))
-    shares = apportion(weights, total, low, high, paired=True)
+    shares = apportion(weights, total, low, high=high, paired=True)
     ways = [w for w in product(*(range(a, b + 1) for a, b in zip(low, high, strict=True))) if sum(w) == total]
     assert shares in ways
     alike = [w for w in ways if w == w[::-1]]
@@ -175,7 +175,7 @@ def test_shares_are_alike_wherever_they_can_be_and_as_near_to_their_weights_as_w
     assert off(shares) <= min(map(off, alike or ways)) + 2.001, (
         "alike, and hardly further from the weights than need be"
     )
-    alone = apportion(weights, total, low, high, paired=False)
+    alone = apportion(weights, total, low, high=high, paired=False)
     assert off(alone) == pytest.approx(min(map(off, ways))), "where nothing need be alike none is nearer"
 
 
@@ -211,7 +211,7 @@ def test_rows_come_near_the_height_and_end_whole_parts(piece):
 
 @pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
 def test_an_ending_is_what_the_rows_written_out_say(name):
-    s = Segment("panel", LIBRARY[name], 1)
+    s = Segment(role="panel", pattern=LIBRARY[name], repeats=1)
     high = s.chart.height
     for rows in range(high, 2 * high + 1, 2):
         for phase in range(0, high, max(2, high // 4 // 2 * 2)):
@@ -238,7 +238,7 @@ def faces_of(s: Segment, rows: int) -> tuple[Face, ...]:
 
 
 def test_a_rope_that_ends_as_it_began_is_told_from_one_that_is_cut():
-    rope, diamond = (Segment("panel", LIBRARY[n], 1) for n in ("rope-3-3-left", "diamond-moss"))
+    rope, diamond = (Segment(role="panel", pattern=LIBRARY[n], repeats=1) for n in ("rope-3-3-left", "diamond-moss"))
     first = rope.chart.crossing_rows[0]
     looks = {rows: panel_ending(rope, rows, 2).look for rows in range(8, 40, 2)}
     assert "alike" in looks.values() and first
@@ -274,7 +274,7 @@ def test_panels_align_where_their_repeats_begin_together():
     edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
     six = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 6)
     eight = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 8)
-    pair = [Segment("panel", six, 1), ground, Segment("panel", eight, 1)]
+    pair = [Segment(role="panel", pattern=six, repeats=1), ground, Segment(role="panel", pattern=eight, repeats=1)]
     found = panel_alignment(piece_of(edge, *pair, edge).band_views[0], 100)
     assert found.together == (1, 25, 49, 73, 97)
     assert panel_alignment(piece_of(edge, *pair, edge).band_views[0], 97).together == found.together, (
@@ -286,17 +286,17 @@ def test_panels_align_where_their_repeats_begin_together():
 def test_a_band_out_of_reach_is_refused_with_both_counts():
     edge, wide = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 90)
     narrow = replace(wide, repeats=9)
-    piece = replace(piece_of(edge, wide, edge), bands=(Band((edge, wide, edge)), Band((edge, narrow, edge))))
+    piece = replace(piece_of(edge, wide, edge), bands=(Band(own=(edge, wide, edge)), Band(own=(edge, narrow, edge))))
     with pytest.raises(IllegalPiece, match="From a band of 94 stitches one of 13 cannot be reached in 3 rows"):
         plan_rows(piece)
-    nearer = replace(piece, bands=(piece.bands[0], Band((edge, replace(wide, repeats=30), edge))))
+    nearer = replace(piece, bands=(piece.bands[0], Band(own=(edge, replace(wide, repeats=30), edge))))
     assert plan_rows(nearer).total
 
 
 def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
     """A count of the border's own that two rows lead from; a border of two rows has room for one of them only."""
     edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 106)
-    low = Border("garter", 4, "stepped")
+    low = Border(pattern_id="garter", rows=4, style="stepped")
     piece = piece_of(edge, ground, edge, width=500, both=low)
     narrow = next(b for b in (replace(low, count=n) for n in range(40, 114)) if _had(replace(piece, top=b)))
     tight = replace(piece, top=narrow)

@@ -29,10 +29,10 @@ from tests.core.strategies import grounds, panels, pieces
 PLAIN = throw(ground(8), panel("braid-9"), ground(8))
 LOPSIDED = [  # purls at one side only, or more at one side
     Pattern(
-        f"own-{a}-{b}",
-        audited_chart(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")),
-        ("panel",),
-        "rope",
+        id=f"own-{a}-{b}",
+        chart=audited_chart(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")),
+        uses=("panel",),
+        family="rope",
     )
     for a, b in ((1, 3), (4, 1), (1, 1))
 ]
@@ -75,8 +75,8 @@ def crowded(draw: st.DrawFn) -> Piece:
     side = library_segment(
         *draw(st.sampled_from([("edge", "garter"), ("seam", "stockinette")])), draw(st.integers(1, 4))
     )
-    body = replace(throw(), bands=(Band((side, *inner, side)),), setup_rows=draw(st.sampled_from([0, 2, 4])))
-    return replace(body, bottom=Border("garter", draw(st.sampled_from([0, 4]))))
+    body = replace(throw(), bands=(Band(own=(side, *inner, side)),), setup_rows=draw(st.sampled_from([0, 2, 4])))
+    return replace(body, bottom=Border(pattern_id="garter", rows=draw(st.sampled_from([0, 4]))))
 
 
 @given(crowded())
@@ -169,7 +169,7 @@ def test_heights_that_clash_are_told_with_how_much_they_differ(piece):
 def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, in_the_round):
     """Common practice: twice its length flat and one and a half times round; stockinette of 20 stitches to 10 cm."""
     body = (ground(stitches, "stockinette"),)
-    piece = replace(throw(*body), round=in_the_round, bands=(Band(body if in_the_round else (EDGE, *body, EDGE)),))
+    piece = replace(throw(*body), round=in_the_round, bands=(Band(own=body if in_the_round else (EDGE, *body, EDGE)),))
     long = 5.0 * piece.band_views[0].stitches
     told_of = layout_cautions(piece.band_views[0], plan_rows(piece).bands[0], 10.0 * cord)
     said = [c.text for c in told_of if c.kind == "needle"]
@@ -223,13 +223,13 @@ LIMITS = [  # what is changed, the values that just will do, those that just wil
     (lambda n: replace(PLAIN, total=(5, n)), (0, 4), (-1, 5)),
     (lambda n: replace(PLAIN, setup_rows=n), (0, 2, 60), (-2, 1, 3, 62)),
     (
-        lambda n: replace(PLAIN, round=True, bands=(Band(PLAIN.band_views[0].inner),), setup_rows=n),
+        lambda n: replace(PLAIN, round=True, bands=(Band(own=PLAIN.band_views[0].inner),), setup_rows=n),
         (0, 1, 60),
         (-1, 61),
     ),
     (lambda n: replace(PLAIN, bands=(PLAIN.band_views[0].band,) * n), (1, 4), (0, 5)),
     (lambda n: throw(*[ground(2)] * n), (1, 58), (0, 59)),
-    (lambda n: replace(PLAIN, round=True, bands=(Band((ground(2),) * n),)), (1, 60), (0, 61)),
+    (lambda n: replace(PLAIN, round=True, bands=(Band(own=(ground(2),) * n),)), (1, 60), (0, 61)),
     (lambda n: throw(ground(n)), (1, 1500 - 2 * EDGE.stitches), (0, -1, 1501 - 2 * EDGE.stitches)),
     (lambda n: throw(panel("braid-9", gutter=n)), (0, 6), (-1, 7)),
     (lambda n: throw(panel("braid-9", phase=n)), (0, 6), (-2, 1, 8)),
@@ -255,12 +255,12 @@ def test_every_limit_stands_where_it_says(made, will, will_not):
 
 
 def test_a_problem_is_told_at_its_band_and_its_segment():
-    broken = Band((*PLAIN.band_views[0].segments[:2], ground(0), PLAIN.band_views[0].segments[-1]))
+    broken = Band(own=(*PLAIN.band_views[0].segments[:2], ground(0), PLAIN.band_views[0].segments[-1]))
     (alone,) = piece_problems(replace(PLAIN, bands=(broken,)))
     assert alone.startswith("Segment 3: ")
     (second,) = piece_problems(replace(PLAIN, bands=(PLAIN.band_views[0].band, broken)))
     assert second.startswith("Band 2: Segment 3: ")
     other = replace(
-        PLAIN, bands=(PLAIN.band_views[0].band, Band((ground(2, "seed"), *PLAIN.band_views[0].inner, EDGE)))
+        PLAIN, bands=(PLAIN.band_views[0].band, Band(own=(ground(2, "seed"), *PLAIN.band_views[0].inner, EDGE)))
     )
     assert any("same edges" in p for p in piece_problems(other)) and len(list(piece_problems(other))) >= 1

@@ -35,7 +35,7 @@ CABLES = [p for p in LIBRARY.values() if cloth_kind(p) == "cable"]
 
 def swatch(pattern, factor: float = 1.0, gauge: Gauge = GAUGE, **more) -> Reading:
     """A careful reading of a pattern that comes out `factor` times as wide as the model says."""
-    reading = planned_reading(pattern, estimate(Basis(gauge)))
+    reading = planned_reading(pattern, estimate(Basis(gauge=gauge)))
     return replace(reading, mm=reading.mm * factor, **more)
 
 
@@ -68,10 +68,15 @@ def test_the_posterior_is_the_one_a_statistics_package_finds(seed, readings, unk
 
 def test_patterns_side_by_side_are_read_as_their_sum():
     """A whole swatch of stockinette and a rope: with a sharp reading of the one, it tells the other."""
-    known = estimate(Basis(GAUGE))
+    known = estimate(Basis(gauge=GAUGE))
     plain, rope = 20 * 5.0, known.unit(ROPE, True).width_um(1) / 1000.0
-    both = Reading((Part(STOCKINETTE, 20.0), Part(ROPE, 10.0, whole=True)), plain + 0.9 * rope, precision=0.0, places=9)
-    joined = estimate(Basis(GAUGE, (swatch(STOCKINETTE, places=9), both)))
+    both = Reading(
+        parts=(Part(pattern=STOCKINETTE, count=20.0), Part(pattern=ROPE, count=10.0, whole=True)),
+        mm=plain + 0.9 * rope,
+        precision=0.0,
+        places=9,
+    )
+    joined = estimate(Basis(gauge=GAUGE, readings=(swatch(STOCKINETTE, places=9), both)))
     assert joined.width.converged and joined.gauge.stitches == 20.0 / math.exp(joined.width.value("stitch"))
     assert joined.draw_in(ROPE).value / known.draw_in(ROPE).value == pytest.approx(0.9, abs=0.015)
     assert joined.width.length(joined.terms(both))[0] == pytest.approx(plain + 0.9 * rope, rel=0.005)
@@ -82,8 +87,8 @@ def test_patterns_side_by_side_are_read_as_their_sum():
 )
 def test_more_readings_never_widen_the_interval_of_anything(made, washed):
     readings = [swatch(p, f, state="washed" if washed else "as knitted") for p, f in made]
-    before = estimate(Basis(GAUGE, tuple(readings[:-1]), fibre="wool"))
-    after = estimate(Basis(GAUGE, tuple(readings), fibre="wool"))
+    before = estimate(Basis(gauge=GAUGE, readings=tuple(readings[:-1]), fibre="wool"))
+    after = estimate(Basis(gauge=GAUGE, readings=tuple(readings), fibre="wool"))
     shares = [(ROPE, 3.0), (STOCKINETTE, 5.0)]
     for pattern in (STOCKINETTE, ROPE, BRAID, LIBRARY["seed"]):
         assert after.draw_in(pattern).sd <= before.draw_in(pattern).sd + 1e-12
@@ -92,9 +97,9 @@ def test_more_readings_never_widen_the_interval_of_anything(made, washed):
 
 def test_one_swatch_of_a_cable_teaches_all_other_cables_of_a_tight_knitter():
     """She crosses 7 % tighter than the model thinks: after stockinette and one cable the others are within 3 %."""
-    model = estimate(Basis(GAUGE))
+    model = estimate(Basis(gauge=GAUGE))
     for measured in (ROPE, BRAID, LIBRARY["honeycomb"]):
-        known = estimate(Basis(GAUGE, (swatch(STOCKINETTE), swatch(measured, 0.93))))
+        known = estimate(Basis(gauge=GAUGE, readings=(swatch(STOCKINETTE), swatch(measured, 0.93))))
         for other in CABLES:
             off = known.draw_in(other).value / (0.93 * model.draw_in(other).value) - 1.0
             assert abs(off) < 0.03, f"{other.name} after {measured.name}"
@@ -116,7 +121,7 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
         said = round(counted * 4) / 4
         piece = replace(laid, evidence=replace(laid.evidence, gauge=Gauge(said, 1.4 * said)))
         hand, drift = 1.0 + rng.uniform(-0.07, 0.07), 1.0 + rng.uniform(-0.03, 0.03)
-        own = estimate(Basis(Gauge(counted, 1.4 * counted)))
+        own = estimate(Basis(gauge=Gauge(counted, 1.4 * counted)))
         true = sum(segment_um(s, own) * (hand if s.role == "panel" else 1.0) for s in piece.band_views[0].segments)
         inside += abs(true * drift - body_um(piece.band_views[0])) <= eighty_um(piece.band_views[0])
     assert 0.74 <= inside / tries <= 0.97, "eight in ten; limits are narrower than the tails of a normal"
@@ -124,9 +129,9 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
 
 def test_the_interval_is_as_wide_as_the_trade_shows_it():
     """Common practice: show a band, not a point."""
-    sd = estimate(Basis(GAUGE)).draw_in(ROPE).sd
+    sd = estimate(Basis(gauge=GAUGE)).draw_in(ROPE).sd
     assert 0.08 <= math.exp(1.2816 * sd) - 1.0 <= 0.10, "common practice: show ± 8 to 10 % without a swatch"
-    both = estimate(Basis(GAUGE, (swatch(STOCKINETTE), swatch(ROPE))))
+    both = estimate(Basis(gauge=GAUGE, readings=(swatch(STOCKINETTE), swatch(ROPE))))
     assert math.exp(1.2816 * both.draw_in(ROPE).sd) - 1.0 <= 0.03, "and ± 2 to 3 % with one"
 
 
@@ -137,36 +142,36 @@ COST = [(8, 0.5, 5.9, 6.7), (10, 0.5, 4.8, 5.3), (24, 0.5, 2.0, 2.1), (20, 0.25,
 
 @pytest.mark.parametrize(("count", "part", "narrower", "wider"), COST)
 def test_what_a_slip_in_counting_costs(count, part, narrower, wider):
-    cost = reading_worth(Reading((Part(STOCKINETTE, count),), 100.0, precision=part), 1000.0)
+    cost = reading_worth(Reading(parts=(Part(pattern=STOCKINETTE, count=count),), mm=100.0, precision=part), 1000.0)
     assert cost.narrower_mm / 10 == pytest.approx(narrower, abs=0.05)
     assert cost.wider_mm / 10 == pytest.approx(wider, abs=0.05)
 
 
 def test_half_a_stitch_of_ten_is_five_centimetres_of_a_throw_and_the_page_says_what_would_help():
-    reading = Reading((Part(STOCKINETTE, 10.0),), 50.0, state="as knitted")
+    reading = Reading(parts=(Part(pattern=STOCKINETTE, count=10.0),), mm=50.0, state="as knitted")
     cost = reading_worth(reading, 1050.0)
     assert cost.narrower_mm == pytest.approx(50.0)
     assert [a.split()[0] for a in cost.advice] == ["Count", "Measure", "Count", "Wash"]
-    better = Reading((Part(STOCKINETTE, 40.0),), 200.0, precision=0.25, places=3)
+    better = Reading(parts=(Part(pattern=STOCKINETTE, count=40.0),), mm=200.0, precision=0.25, places=3)
     assert better.sd < reading.sd / 3 and not reading_worth(better, 1050.0).advice
     assert replace(better, on_needle=True).sd > 0.03
 
 
 def test_washed_and_unwashed_are_kept_apart_and_the_change_is_learnt_for_the_yarn():
     raw, washed = swatch(STOCKINETTE, 0.94, state="as knitted"), swatch(STOCKINETTE)
-    known = estimate(Basis(GAUGE, (raw, washed), fibre="wool"))
+    known = estimate(Basis(gauge=GAUGE, readings=(raw, washed), fibre="wool"))
     assert known.width.value("wash:") == pytest.approx(0.05, abs=0.03)
     assert known.gauge.stitches == pytest.approx(20.0, rel=0.02), "the washed one counts for the finished piece"
     rope = swatch(ROPE, 0.94, state="as knitted")
-    both = estimate(Basis(GAUGE, (raw, washed, rope), fibre="wool"))
+    both = estimate(Basis(gauge=GAUGE, readings=(raw, washed, rope), fibre="wool"))
     assert both.draw_in(ROPE).value > 0.98 * known.draw_in(ROPE).value, "the unwashed rope grows as the yarn did"
-    left_raw = estimate(Basis(GAUGE, (raw,), finish="as knitted"))
+    left_raw = estimate(Basis(gauge=GAUGE, readings=(raw,), finish="as knitted"))
     assert left_raw.width.value("stitch") < known.width.value("stitch")
 
 
 def test_a_swatch_in_another_yarn_tells_of_the_hands_only():
     elsewhere = (swatch(STOCKINETTE, 1.4, yarn="thick"), swatch(ROPE, 1.4 * 0.9, yarn="thick"))
-    known, before = estimate(Basis(GAUGE, elsewhere)), estimate(Basis(GAUGE))
+    known, before = estimate(Basis(gauge=GAUGE, readings=elsewhere)), estimate(Basis(gauge=GAUGE))
     assert known.gauge.stitches == pytest.approx(20.0)
     assert known.draw_in(BRAID).value < 0.97 * before.draw_in(BRAID).value
 
@@ -175,16 +180,22 @@ def test_a_label_is_worth_less_than_a_count_and_a_count_less_than_three():
     shares = [(STOCKINETTE, 1.0)]
     sds = [
         estimate(basis).relative_sd(shares)
-        for basis in (Basis(Gauge(20, 28, band=True)), Basis(GAUGE), Basis(GAUGE, (swatch(STOCKINETTE),)))
+        for basis in (
+            Basis(gauge=Gauge(20, 28, band=True)),
+            Basis(gauge=GAUGE),
+            Basis(gauge=GAUGE, readings=(swatch(STOCKINETTE),)),
+        )
     ]
     assert sds == sorted(sds, reverse=True) and sds[0] > 0.05
 
 
 def test_the_width_of_the_piece_itself_says_what_it_will_come_to():
     piece = throw()
-    parts = tuple(Part(s.pattern, float(s.stitches), whole=s.role == "panel") for s in piece.band_views[0].segments)
+    parts = tuple(
+        Part(pattern=s.pattern, count=float(s.stitches), whole=s.role == "panel") for s in piece.band_views[0].segments
+    )
     narrow = Reading(
-        parts, 0.95 * body_um(piece.band_views[0]) / 1000, precision=0.0, state="as knitted", on_piece=True
+        parts=parts, mm=0.95 * body_um(piece.band_views[0]) / 1000, precision=0.0, state="as knitted", on_piece=True
     )
     on_needle = replace(narrow, on_needle=True)
     measured, doubtful = throw(narrow, fibre="wool"), throw(on_needle, fibre="wool")
@@ -212,17 +223,17 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
 
 def test_the_schools_count_as_the_trade_does():
     """Common practice: 1 to 2 extra for a 4-stitch rope, 2 for six, 3 for eight; or one for every four."""
-    by_thumb = SchoolMeasure("thumb", estimate(Basis(GAUGE)))
+    by_thumb = SchoolMeasure("thumb", estimate(Basis(gauge=GAUGE)))
     extras = {"rope-2-2-left": 2, "rope-3-3-left": 2, "rope-4-4-left": 3, "horseshoe-8": 3}
     for pattern_id, extra in extras.items():
         pattern = LIBRARY[pattern_id]
         lost = pattern.chart.width(1) - by_thumb.unit(pattern, True).width_um(1) / 5000
         assert lost == pytest.approx(extra, abs=0.01), pattern_id
     rope = LIBRARY["rope-3-3-left"]
-    by_percent = SchoolMeasure("percent", estimate(Basis(GAUGE)))
+    by_percent = SchoolMeasure("percent", estimate(Basis(gauge=GAUGE)))
     knits = 6
     assert by_percent.unit(rope, True).width_um(1) / 5000 == pytest.approx(rope.least - knits + knits / 1.25, abs=0.01)
-    assert SchoolMeasure("straight", estimate(Basis(GAUGE))).unit(rope, True).width_um(1) / 5000 == rope.least
+    assert SchoolMeasure("straight", estimate(Basis(gauge=GAUGE))).unit(rope, True).width_um(1) / 5000 == rope.least
 
 
 def test_each_school_gives_its_own_cast_on_and_what_it_would_come_to():
@@ -235,16 +246,16 @@ def test_each_school_gives_its_own_cast_on_and_what_it_would_come_to():
 
 def test_readings_that_cannot_be_are_refused_in_words():
     with pytest.raises(IllegalPiece, match="stitches or rows you counted"):
-        Reading((), 100.0)
+        Reading(parts=(), mm=100.0)
     with pytest.raises(IllegalPiece, match="half a centimetre"):
-        Reading((Part(STOCKINETTE, 3.0),), math.nan)
+        Reading(parts=(Part(pattern=STOCKINETTE, count=3.0),), mm=math.nan)
     with pytest.raises(IllegalPiece, match="one place or more"):
-        Reading((Part(STOCKINETTE, 3.0),), 50.0, places=0)
+        Reading(parts=(Part(pattern=STOCKINETTE, count=3.0),), mm=50.0, places=0)
 
 
 def test_pinning_out_opens_cables_before_anything_was_read():
     """Common practice: pinned out wet, cables gain 5 to 10 % of width over the mere wash; it is less sure."""
-    washed, blocked = (estimate(Basis(GAUGE, finish=finish)) for finish in ("washed", "blocked"))
+    washed, blocked = (estimate(Basis(gauge=GAUGE, finish=finish)) for finish in ("washed", "blocked"))
     for name, low, high in (("braid-9", 1.05, 1.10), ("rib-2x2", 1.05, 1.20), ("stockinette", 1.0, 1.0)):
         pattern = find_pattern(name)
         one, other = (e.unit(pattern, "panel" in pattern.uses).width_um(1) for e in (washed, blocked))
@@ -268,9 +279,9 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
     rows = ["k4, p4", "2/2 LC, p4", "k4, p4", "k4, p4", "k4, 2/2 LC purl", "k4, p4"]
     lines = (f"row {2 * i + 1} (RS): {row}\nrow {2 * i + 2} (WS): k4, p4" for i, row in enumerate(rows))
     chart = parse_chart("\n".join(lines))
-    cloth = Pattern("own-cloth", audited_chart(chart), ("panel",), "rope")
-    known = estimate(Basis(GAUGE, finish="blocked", fibre="cotton"))
-    plain = estimate(Basis(GAUGE, fibre="cotton"))
+    cloth = Pattern(id="own-cloth", chart=audited_chart(chart), uses=("panel",), family="rope")
+    known = estimate(Basis(gauge=GAUGE, finish="blocked", fibre="cotton"))
+    plain = estimate(Basis(gauge=GAUGE, fibre="cotton"))
     for along, factor in (("width", 1 / 0.88), ("height", 1 / 0.82)):
         sd = known.relative_sd([(cloth, 1.0)], along)
         expected = known.correction(cloth, along) / plain.correction(cloth, along)
@@ -282,7 +293,7 @@ def test_no_belief_moves_what_the_trade_knows_by_more_than_a_tenth_before_anythi
         names = ["cables:", "piece:", "block:", "use:", "stitch:"]
         names += [f"own:{kind}" for kind in OWN[along]] + [f"open:{kind}" for kind in OPENED[along]]
         for name in names:
-            mean, sd = prior_belief(name, along, "wool", 0.06)
+            mean, sd = prior_belief(name, along, "wool", gauge_sd=0.06)
             assert abs(mean) <= 0.1 and 0.005 <= sd <= 0.12, (name, along)
 
 
@@ -298,7 +309,7 @@ WASHED = {
 @pytest.mark.parametrize("fibre", sorted(WASH))
 def test_what_the_first_wash_does_lies_in_the_trades_range_and_is_never_as_good_as_unknown(fibre):
     for along, (low, high) in zip(("width", "height"), WASHED.get(fibre, ((0, 8), (0, 15))), strict=True):
-        mean, sd = prior_belief("wash:", along, fibre, 0.05)
+        mean, sd = prior_belief("wash:", along, fibre, gauge_sd=0.05)
         assert low <= 100 * mean <= high and 1.0 <= 100 * sd <= 5.0
 
 

@@ -86,7 +86,7 @@ def tries(pattern: WorkedPattern, chance: random.Random, kind: str) -> Iterator[
             continue
         stitch = 0 if kind.startswith(("crossing", "wrong")) else chance.randrange(1, row.parts[segment].makes + 1)
         if row.number <= seen:
-            yield Mistake(kind, row.number, segment, seen, stitch)  # type: ignore[arg-type]
+            yield Mistake(kind=kind, row=row.number, segment=segment, seen_at=seen, stitch=stitch)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("kind", MISTAKES)
@@ -168,7 +168,7 @@ def test_a_crossing_comes_down_with_all_its_strands() -> None:
     rows = [r for r in pattern.rows if any("3/3" in op.token for op in r.ops)]
     segment = next(n for n, p in enumerate(rows[0].parts) if p.name.startswith("Rope 3/3"))
     again = [r.number for r in rows if any("3/3" in op.token for op in r.parts[segment].ops)]
-    mistake = Mistake("wrong-lean", again[0], segment, again[1] + 2)
+    mistake = Mistake(kind="wrong-lean", row=again[0], segment=segment, seen_at=again[1] + 2)
     answers = {a.kind: a for a in mending_answers(pattern, mistake, lifelines=(again[0] - 3,))}
     deep = again[1] + 2 - again[0] + 1
     assert answers["drop"].loops == 6 * deep and answers["drop"].rows == deep
@@ -179,17 +179,30 @@ def test_a_crossing_comes_down_with_all_its_strands() -> None:
 
 def test_what_cannot_be_done_says_why() -> None:
     pattern = compile_piece(demo("skerry-throw.json").piece())
-    lost = {a.kind: a for a in mending_answers(pattern, Mistake("stitch-lost", 60, 1, 66, 4))}
+    lost = {
+        a.kind: a
+        for a in mending_answers(pattern, Mistake(kind="stitch-lost", row=60, segment=1, seen_at=66, stitch=4))
+    }
     assert not lost["drop"].possible and "length of yarn" in lost["drop"].reason
     assert "put right in row 67" in lost["leave"].reason
-    dropped = {a.kind: a for a in mending_answers(pattern, Mistake("dropped", 60, 1, 66, 4))}
+    dropped = {
+        a.kind: a for a in mending_answers(pattern, Mistake(kind="dropped", row=60, segment=1, seen_at=66, stitch=4))
+    }
     assert not dropped["leave"].possible and "catch it" in dropped["leave"].reason
     edge, woven = library_segment("edge", "garter", 3), library_segment("panel", "basket-6-wide", 4)
-    basket = compile_piece(replace(demo("skerry-throw.json").piece(), bands=(Band((edge, woven, edge)),), top=Border()))
+    basket = compile_piece(
+        replace(demo("skerry-throw.json").piece(), bands=(Band(own=(edge, woven, edge)),), top=Border())
+    )
     row = next(r for r in basket.rows if r.crossing_parts).number
-    bound = {a.kind: a for a in mending_answers(basket, Mistake("wrong-lean", row, 1, row + 40, 0))}
+    bound = {
+        a.kind: a
+        for a in mending_answers(basket, Mistake(kind="wrong-lean", row=row, segment=1, seen_at=row + 40, stitch=0))
+    }
     assert not bound["drop"].possible and "bind" in bound["drop"].reason
-    for bad in (Mistake("crossing-missed", 48, 2, 50), Mistake("ridge-missed", 999, 0, 999)):
+    for bad in (
+        Mistake(kind="crossing-missed", row=48, segment=2, seen_at=50),
+        Mistake(kind="ridge-missed", row=999, segment=0, seen_at=999),
+    ):
         with pytest.raises(UnlikelyMistake):
             mending_answers(pattern, bad)
     assert set(COUNTS) < set(MISTAKES)

@@ -26,7 +26,7 @@ STEADY = sorted(
 @st.composite
 def planes(draw: st.DrawFn) -> tuple[Lane, ...]:
     charts = [LIBRARY[draw(st.sampled_from(STEADY))].chart for _ in range(draw(st.integers(1, 4)))]
-    return tuple(Lane(chart, draw(st.integers(1, 2))) for chart in charts)
+    return tuple(Lane(chart=chart, repeats=draw(st.integers(1, 2))) for chart in charts)
 
 
 @st.composite
@@ -53,8 +53,12 @@ def lives(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> Lives:
             near = sorted([*living, new])
             touching = beside is not None and near[near.index(new) - 1] == beside
             kind = draw(st.sampled_from(["M1", "yo", "kfb"] if touching else ["M1", "yo"]))
-            made.append(MadeColumn(new, kind, draw(st.sampled_from(Lean)), beside if kind == "kfb" else None))
-        rows.append(RowShaping(tuple(made), tuple(taken)) if made or taken else PLAIN_ROW)
+            made.append(
+                MadeColumn(
+                    column=new, kind=kind, lean=draw(st.sampled_from(Lean)), beside=beside if kind == "kfb" else None
+                )
+            )
+        rows.append(RowShaping(made=tuple(made), taken=tuple(taken)) if made or taken else PLAIN_ROW)
         living = sorted({*living, *(m.column for m in made)} - {t.column for t in taken})
     return Lives(first, tuple(rows))
 
@@ -83,9 +87,9 @@ def test_lives_that_nobody_can_knit_are_refused() -> None:
         (RowShaping(taken=(TakenColumn((0, 0), (0, 2)),)), "side by side"),
         (RowShaping(taken=(TakenColumn((0, 5), (0, 2)),)), "takes a column that is not"),
         (RowShaping(taken=(TakenColumn((0, 1), (0, 5)),)), "together with one that is not"),
-        (RowShaping((MadeColumn((0, 1)),)), "on the needle already"),
-        (RowShaping((MadeColumn((0, 9), "kfb", beside=(0, 1)),)), "does not lie beside"),
-        (RowShaping((MadeColumn((0, 9), "kfb"),)), "not there"),
+        (RowShaping(made=(MadeColumn(column=(0, 1)),)), "on the needle already"),
+        (RowShaping(made=(MadeColumn(column=(0, 9), kind="kfb", beside=(0, 1)),)), "does not lie beside"),
+        (RowShaping(made=(MadeColumn(column=(0, 9), kind="kfb"),)), "not there"),
     ):
         with pytest.raises(IllegalPiece, match=said):
             Lives(columns, (row,))
@@ -96,16 +100,16 @@ def test_a_cable_that_grows_narrow_is_crossed_as_what_is_left_of_it() -> None:
     crossing = next(n for n in rope.crossing_rows)
     at = next(i for i, op in enumerate(rope.ops(crossing)) if isinstance(op, Crossing))
     left = [(0, c) for c in range(rope.width()) if c not in (at, at + 5)]  # 3/3 → 2/2: its outermost columns are gone
-    needle = Needle((Lane(rope, 1),), tuple(left), narrow=True)
+    needle = Needle((Lane(chart=rope, repeats=1),), tuple(left), narrow=True)
     (row,) = needle.work(Side.RS, [crossing])
     assert [op.token for op in row.ops if isinstance(op, Crossing)] == ["2/2 LC"]
-    plain = Needle((Lane(rope, 1),), tuple(left))
+    plain = Needle((Lane(chart=rope, repeats=1),), tuple(left))
     assert not [op for op in plain.work(Side.RS, [crossing])[0].ops if isinstance(op, Crossing)]
 
 
 def test_a_ground_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
     rib = LIBRARY["rib-2x2"].chart
-    lane = Lane(rib, 3, open_right=True, open_left=True)
+    lane = Lane(chart=rib, repeats=3, open_right=True, open_left=True)
     needle = Needle((lane,), tuple((0, c) for c in range(-13, lane.width + 9)))
     ops = needle.work(Side.RS, [1])[0].ops
     shown = [loop.face.value for op in ops for loop in op.made]
@@ -150,7 +154,7 @@ def test_a_short_row_works_what_it_reaches_and_the_next_comes_back_from_its_turn
 
 
 def test_a_row_that_does_not_come_back_from_the_turn_is_refused() -> None:
-    lane = Lane(LIBRARY["stockinette"].chart, 8)
+    lane = Lane(chart=LIBRARY["stockinette"].chart, repeats=8)
     needle = Needle((lane,), tuple((0, c) for c in range(8)))
     needle.work(Side.RS, [1], RowShaping(reach=(0, 5)))
     with pytest.raises(IllegalPiece, match="where the work was turned"):

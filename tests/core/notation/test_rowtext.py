@@ -83,7 +83,7 @@ def test_two_names_for_one_operation_are_equal(one, other):
 
 def test_the_crossing_names_say_what_is_on_top_and_what_is_purled():
     left = parse_op("2/1 LPC")
-    assert left == Crossing((K, K), (P,), Lean.LEFT)
+    assert left == Crossing(over=(K, K), under=(P,), lean=Lean.LEFT)
     assert parse_op("3/3/3 LC") == crossing(3, 3, "L", centre=3)
     assert parse_op("6/2/6 RPC").centre == (P, P)
     assert parse_op("LC[k1 p1|k1 p1]").over == (K, P)

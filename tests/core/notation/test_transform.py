@@ -40,7 +40,7 @@ def test_behind_of_behind_and_a_mirror_in_a_mirror_are_the_chart_itself(chart):
 @given(rows)
 def test_a_left_handed_row_undoes_itself_and_makes_the_same_cloth(row):
     """In her own mirror she works what a right hand would; the mirror of that is the cloth of the row."""
-    hers = worked_row(ChartRow(row), Side.RS, left_handed=True)
+    hers = worked_row(ChartRow(box=row), Side.RS, left_handed=True)
     left = hers.ops()
     assert worked_row(hers, Side.RS, left_handed=True).ops() == row
     below, above = takes(row), len(made_loops(row))

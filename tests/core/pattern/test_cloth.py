@@ -189,7 +189,7 @@ def test_a_plain_piece_is_as_tall_as_its_rows(ratio):
 def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
     plain = library_segment("background", "stockinette", 60)
     for tall in (200.0, 350.0):
-        tube = replace(piece_of(height=tall), bands=(Band((plain,)),), round=True)
+        tube = replace(piece_of(height=tall), bands=(Band(own=(plain,)),), round=True)
         tube = replace(tube, bottom=Border(rows=0), top=Border(rows=0))
         planned = plan_rows(tube)
         assert planned.height_um == pytest.approx(planned.total * 1e5 / 28.0, rel=1e-3)
@@ -199,7 +199,7 @@ def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
 def test_every_loop_is_told_by_its_band_and_its_segment():
     edge, ground = library_segment("edge", "garter", 3), library_segment("background", "stockinette", 20)
     other = replace(ground, pattern=LIBRARY["seed"], repeats=10)
-    bands = (Band((edge, ground, edge), rows=10), Band((edge, other, edge), rows=6))
+    bands = (Band(own=(edge, ground, edge), rows=10), Band(own=(edge, other, edge), rows=6))
     made = relax_pattern(compile_piece(replace(piece_of(width=150, height=100), bands=bands)))
     numbers = set(made.segment.tolist())
     assert len(numbers) == 6, "three segments in each of two bands"
@@ -239,7 +239,7 @@ def test_the_profile_of_a_piece_is_measured_loop_by_loop():
         assert shape.scallop == pytest.approx(tuple(waves))
         high = lines[-1][(len(lines[-1]) - 1) // 2][1] - lines[0][(len(lines[0]) - 1) // 2][1]
         assert shape.edge_pull == pytest.approx(tuple(high - (lines[-1][k][1] - lines[0][k][1]) for k in (0, -1)))
-        band = band_profile(piece, shape, 2, 6, RATIO)
+        band = band_profile(piece, shape, 2, last=6, ratio=RATIO)
         counts = [len(line) for line in lines[2:7]]
         assert (band.stitches, band.rows) == (max(counts), 5)
         assert band.width == pytest.approx(sum(widths[2:7]) / 5)

@@ -29,7 +29,15 @@ from tests.core.strategies import grounds, panels, piece_of, pieces
 from tests.knitter import Loop, knit, knit_pattern
 
 borders = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "border" in p.uses))
-wordings = st.builds(Wording, st.booleans(), st.booleans(), st.just(True), st.booleans(), st.just(False), st.booleans())
+wordings = st.builds(
+    Wording,
+    hold=st.booleans(),
+    until=st.booleans(),
+    counts=st.just(True),
+    markers=st.booleans(),
+    british=st.just(False),
+    left_handed=st.booleans(),
+)
 
 
 @lru_cache(maxsize=4096)
@@ -71,7 +79,7 @@ def same(got: list[Loop], wanted: list[Loop], hint: object = "") -> None:
 def test_every_panels_words_knit_the_panel(name, work):
     chart = LIBRARY[name].chart
     for hold, until, left, repeats in product((False, True), (False, True), (False, True), (0, 1, 3)):
-        said = chart_words(chart, Wording(hold, until, left_handed=left), work, repeats)
+        said = chart_words(chart, Wording(hold=hold, until=until, left_handed=left), work, repeats=repeats)
         for times in (repeats,) if repeats else (1, 2, 3):
             knit_chart(chart, said, times, left, repeats)
 
@@ -229,7 +237,13 @@ def test_a_random_projects_words_knit_its_charts(piece, wording):
 def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(piece, body, other, bottom, top):
     """Odd rows flat: the charts go on, and what crosses on odd rows of its chart is worked from the right side."""
     bands = tuple(replace(b, rows=n) for b, n in zip(piece.bands, (body, other), strict=False))
-    piece = replace(piece, bands=bands, bottom=Border("garter", bottom), top=Border("seed", top), total=(1, 0))
+    piece = replace(
+        piece,
+        bands=bands,
+        bottom=Border(pattern_id="garter", rows=bottom),
+        top=Border(pattern_id="seed", rows=top),
+        total=(1, 0),
+    )
     if any(n and not counts_return(view, n) for view, n in zip(piece.band_views, (body, other), strict=False)):
         return
     check_piece(piece, Wording())
@@ -242,10 +256,10 @@ def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(
 def test_a_welt_is_as_high_as_its_rows_and_a_fold_is_one_row():
     edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 40)
     welt = replace(ground, pattern=LIBRARY["reverse-stockinette"])
-    body = Band((edge, ground, edge), rows=20)
+    body = Band(own=(edge, ground, edge), rows=20)
     for high in (1, 2):
-        bands = (body, Band((edge, welt, edge), rows=high), body)
-        piece = replace(piece_of(width=200, height=300, both=Border("garter", 4)), bands=bands)
+        bands = (body, Band(own=(edge, welt, edge), rows=high), body)
+        piece = replace(piece_of(width=200, height=300, both=Border(pattern_id="garter", rows=4)), bands=bands)
         check_piece(piece, Wording())
         rows = compile_piece(piece).rows
         welts = [r for r in rows if r.section == "body" and r.ops[10] == P]
@@ -263,9 +277,9 @@ row 6 (WS): p2, *p2, p3tog, p2, k2; rep from *, p2"""
 @pytest.mark.parametrize("phase", [0, 2, 4])
 @pytest.mark.parametrize("in_the_round", [False, True])
 def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_round):
-    own = Pattern("own-leaf", audited_chart(parse_chart(LEAF)), ("panel",), "figure")
-    leaf, edge = Segment("panel", own, 4, phase=phase), library_segment("edge", "garter", 4)
-    band = Band((leaf,) if in_the_round else (edge, leaf, edge), rows=12)
+    own = Pattern(id="own-leaf", chart=audited_chart(parse_chart(LEAF)), uses=("panel",), family="figure")
+    leaf, edge = Segment(role="panel", pattern=own, repeats=4, phase=phase), library_segment("edge", "garter", 4)
+    band = Band(own=(leaf,) if in_the_round else (edge, leaf, edge), rows=12)
     piece = replace(piece_of(width=200, height=300), bands=(band,), round=in_the_round)
     rows = knit_pattern(file_text(project_file(piece)))[1][piece.bottom.rows + 1 :]
     inside = slice(None) if in_the_round else slice(4, -4)
@@ -282,7 +296,7 @@ def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_
 
 def test_all_over_in_the_round_nothing_stands_at_the_join():
     """Common practice: in the round a repeat must close on itself."""
-    plain = Band((library_segment("background", "stockinette", 90),))
+    plain = Band(own=(library_segment("background", "stockinette", 90),))
     tube = replace(piece_of(width=500, height=200), bands=(plain,), round=True)
     found = {
         a.name: a.band
@@ -298,7 +312,7 @@ def test_all_over_in_the_round_nothing_stands_at_the_join():
 @pytest.mark.parametrize("left", [False, True])
 def test_the_beginning_of_a_round_is_moved_where_crossings_lie_across_every_column(name, left):
     """In as few rounds as can be; in those it is moved on before the first stitch, and back after the last."""
-    plain = Band((library_segment("background", "stockinette", 90),))
+    plain = Band(own=(library_segment("background", "stockinette", 90),))
     tube = replace(piece_of(width=500, height=200), bands=(plain,), round=True)
     found = {
         a.name: a.band for a in ready_arrangements(tube.band_views[0], [LIBRARY[name]], LIBRARY["reverse-stockinette"])
@@ -320,7 +334,7 @@ def test_the_beginning_of_a_round_is_moved_where_crossings_lie_across_every_colu
 @example("trellis-8", 5, "blocks-3x3", "blocks-3x3", 0, Wording(until=True, left_handed=True))
 def test_in_the_round_everything_closes_on_one_grid_of_columns(name, repeats, bottom, top, style, wording):
     role = "background" if "background" in LIBRARY[name].uses else "panel"
-    ends = [Border(each, 6, "stepped" if style % 2 else "straight") for each in (bottom, top)]
-    body = Band((library_segment(role, name, repeats),), rows=2 * LIBRARY[name].chart.height)
+    ends = [Border(pattern_id=each, rows=6, style="stepped" if style % 2 else "straight") for each in (bottom, top)]
+    body = Band(own=(library_segment(role, name, repeats),), rows=2 * LIBRARY[name].chart.height)
     piece = replace(piece_of(width=900, height=300), bands=(body,), round=True, bottom=ends[0], top=ends[1])
     check_piece(piece, wording)

@@ -23,8 +23,18 @@ def test_a_round_is_divided_as_evenly_as_its_crossings_allow(names: list[str], g
     own = [library_segment("background", ground, wide)]
     for name in names:
         own += [library_segment("panel", name, 1), library_segment("background", ground, wide)]
-    band = Band(tuple(own), rows=60)
-    piece = Piece("tube", 200.0, 200.0, Evidence(Gauge(20.0, 28.0)), (band,), 100.0, NONE, NONE, round=True)
+    band = Band(own=tuple(own), rows=60)
+    piece = Piece(
+        name="tube",
+        width_mm=200.0,
+        height_mm=200.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(band,),
+        tolerance_mm=100.0,
+        bottom=NONE,
+        top=NONE,
+        round=True,
+    )
     view = piece.band_views[0]
     split: set[int] = set()
     for row in compile_piece(piece).rows:  # read off the rows as they are worked

@@ -179,7 +179,7 @@ def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
 
 def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
     edge = library_segment("edge", "garter", 4)
-    thin = Border("rib-2x2", 8, count=46)
+    thin = Border(pattern_id="rib-2x2", rows=8, count=46)
     piece = piece_of(edge, library_segment("panel", "honeycomb", 10), edge, both=thin)
     pattern = compile_piece(piece)
     ups = [r.number for r in pattern.rows if r.section == "bottom change row"]
@@ -192,8 +192,8 @@ def test_a_very_different_border_takes_several_rows_and_comes_back_in_as_many():
 
 
 def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_balance():
-    honeycomb = Band((library_segment("panel", "honeycomb", 12),))
-    piece = replace(piece_of(both=Border("rib-2x2", 5)), bands=(honeycomb,), round=True)
+    honeycomb = Band(own=(library_segment("panel", "honeycomb", 12),))
+    piece = replace(piece_of(both=Border(pattern_id="rib-2x2", rows=5)), bands=(honeycomb,), round=True)
     pattern = compile_piece(piece)
     assert piece.band_views[0].stitches == 96 and pattern.cast_on.cast_on % 4 == 0, "neither keeps balance stitches"
     assert all(r.side is Side.RS and len(r.parts) == 1 for r in pattern.rows)
@@ -203,8 +203,8 @@ def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_b
 
 def test_bands_of_different_counts_follow_each_other():
     edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
-    low = Band((edge, ground, library_segment("panel", "honeycomb", 4)), symmetric=True)
-    high = Band((edge, ground, library_segment("panel", "braid-9", 1)), symmetric=True)
+    low = Band(own=(edge, ground, library_segment("panel", "honeycomb", 4)), symmetric=True)
+    high = Band(own=(edge, ground, library_segment("panel", "braid-9", 1)), symmetric=True)
     piece = replace(piece_of(height=600), bands=(low, high))
     pattern = compile_piece(piece)
     change = [r for r in pattern.rows if r.section == "change row" and r.before != r.after]
@@ -231,7 +231,7 @@ def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
 
 def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
     seed = library_segment("edge", "seed", 2)
-    piece = piece_of(seed, library_segment("background", "stockinette", 40), seed, both=Border("seed"))
+    piece = piece_of(seed, library_segment("background", "stockinette", 40), seed, both=Border(pattern_id="seed"))
     for row in compile_piece(piece).rows:
         if row.section in ("bottom border", "top border"):
             shown = faces(row.ops)
@@ -240,7 +240,7 @@ def test_an_edge_of_the_borders_own_texture_runs_on_without_a_seam():
 
 @given(st.lists(st.tuples(st.sampled_from(["row done", "undo"]), st.integers(1, 5)), max_size=40))
 def test_progress_is_a_fold_that_never_skips_a_row(taps):
-    events = [Event(kind, row) for kind, row in taps]
+    events = [Event(kind=kind, row=row) for kind, row in taps]
     done = 0
     for i in range(len(events) + 1):
         now = fold_events(events[:i]).done
@@ -256,7 +256,7 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
 def test_a_charts_own_set_up_rows_are_worked_below_it():
     own = LIBRARY["twisted-diamond"]
     ground, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, Segment("panel", own, 2), ground, edge, width=300, height=300)
+    piece = piece_of(edge, ground, Segment(role="panel", pattern=own, repeats=2), ground, edge, width=300, height=300)
     setup = [r for r in compile_piece(piece).rows if r.section == "set-up rows"]
     assert [part_text(r.parts[2], r.side) for r in setup] == [
         "p3, k2 tbl, p6, k2 tbl, p3",
@@ -268,7 +268,11 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
     """A panel that grows to more stitches in the middle of its repeat may not be cut off there."""
     grows = "row 3: k2, k1-yo-k1, k2\nrow 4 (WS): p7\nrow 5: k7\nrow 6 (WS): p2, p3tog, p2"
     chart = parse_chart(f"rows 1, 7, 8: k5\nrow 2 (WS): p5\n{grows}")
-    grown = Segment("panel", Pattern("own-leaf", check_chart(chart), ("panel",), "figure"), 1)
+    grown = Segment(
+        role="panel",
+        pattern=Pattern(id="own-leaf", chart=check_chart(chart), uses=("panel",), family="figure"),
+        repeats=1,
+    )
     ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     for height in range(150, 260, 7):
         piece = piece_of(edge, ground, grown, ground, edge, width=250, height=height)
@@ -279,7 +283,11 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
 
 def test_short_rows_are_not_laid_beside_other_panels():
     chart = parse_chart("row 1: k3, w&t, leave 2\nrow 2 (WS): leave 3, p3\nrow 3: k6\nrow 4 (WS): p6")
-    short = Segment("panel", Pattern("own-short", check_chart(chart), ("panel",), "figure"), 1)
+    short = Segment(
+        role="panel",
+        pattern=Pattern(id="own-short", chart=check_chart(chart), uses=("panel",), family="figure"),
+        repeats=1,
+    )
     ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     with pytest.raises(IllegalPiece, match="has short rows"):
         compile_piece(piece_of(edge, ground, short, ground, edge, width=250, height=300))

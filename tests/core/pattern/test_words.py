@@ -89,7 +89,9 @@ def test_rows_told_in_their_order_are_those_rows_and_each_is_told_once(piece):
 
 
 def test_border_rows_are_told_together_only_where_a_few_are_worked_again_and_again():
-    piece = replace(throw(ground(9), panel("braid-9"), ground(9), width=240), bottom=Border("garter", 8))
+    piece = replace(
+        throw(ground(9), panel("braid-9"), ground(9), width=240), bottom=Border(pattern_id="garter", rows=8)
+    )
     pattern = compile_piece(piece)
     border = pattern_words(pattern, order="order")[0]
     assert [row.numbers for row in border.rows] == [(1, 3, 5, 7), (2, 4, 6)] and border.last == 7
@@ -112,7 +114,7 @@ def test_a_hint_is_given_only_where_the_fabric_says_it_all():
 def compile_piece_part(text: str):
     from cablux.core.pattern import WorkedPart
 
-    return WorkedPart(1, "part", "rope", parse_ops(text))
+    return WorkedPart(segment=1, name="part", family="rope", ops=parse_ops(text))
 
 
 def test_row_numbers_are_listed_briefly_and_none_is_left_to_be_guessed():
@@ -206,7 +208,9 @@ def test_what_is_worked_in_the_round_is_told_in_rounds():
         library_segment("background", "reverse-stockinette", 10),
         library_segment("panel", "rope-3-3-left", 1),
     )
-    tube = replace(piece_of(ground, cable, ground, cable, width=200, both=Border("garter", 6)), round=True)
+    tube = replace(
+        piece_of(ground, cable, ground, cable, width=200, both=Border(pattern_id="garter", rows=6)), round=True
+    )
     told = {s.heading[0]: s for s in pattern_words(compile_piece(tube))}
     assert told["Set-up"].heading[1].startswith("rounds ") and told["Bottom border"].heading[1].startswith("rounds 1–")
     assert all("row" not in f"{s.heading}{s.repeat}" for s in told.values())
@@ -218,7 +222,7 @@ def test_what_is_worked_in_the_round_is_told_in_rounds():
 
 @given(st.integers(1, 400), st.integers(1, 40), st.integers(1, 400))
 def test_a_repeat_names_the_rows_that_are_left_by_their_number(first, cycle, more):
-    said = _repeat_text(first, first + cycle - 1 + more, cycle, "row")
+    said = _repeat_text(first, first + cycle - 1 + more, cycle, what="row")
     spans = [(int(a), int(b or a)) for a, b in re.findall(r"rows? (\d+)(?:–(\d+))? (?:\d|once|twice)", said)]
     whole, rest = divmod(more, cycle)
     times = {1: "once more", 2: "twice more"}.get(whole, f"{whole} times more")
@@ -243,7 +247,7 @@ def test_a_bobble_shows_its_knit_face_on_the_side_on_which_it_stands(token):
 def test_rows_that_change_the_count_are_named_by_what_they_do():
     edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 60)
     for count, names in ((80, ("Decrease", "Increase")), (50, ("Increase", "Decrease"))):
-        piece = piece_of(edge, ground, edge, both=Border("garter", 6, count=count))
+        piece = piece_of(edge, ground, edge, both=Border(pattern_id="garter", rows=6, count=count))
         said = [s.heading[0] for s in pattern_words(compile_piece(piece)) if s.section in CHANGES]
         titles = [r.title for r in compile_piece(piece).rows if r.before != r.after]
         assert tuple(said) == names and [f"{n.lower()} row" for n in names] == titles

@@ -37,11 +37,22 @@ def bent(draw: st.DrawFn) -> Piece:
     for name in draw(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2)):
         own += [library_segment("panel", name, 1), library_segment("background", "reverse-stockinette", 4)]
     width = 5.0 * sum(s.stitches for s in own)
-    ends = (Station("begin", width), Station("end", width, at_mm=draw(st.integers(60, 250))))
+    ends = (
+        Station(name="begin", width_mm=width),
+        Station(name="end", width_mm=width, at_mm=draw(st.integers(60, 250))),
+    )
     inside = draw(st.sampled_from(["right", "left"]))
     bend = Bent(stations=ends, radius_mm=draw(st.integers(60, 900)), inside=inside)
-    band = Band((*own, edge), shaping=bend)
-    piece = Piece("bent", width, ends[1].at_mm, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE)
+    band = Band(own=(*own, edge), shaping=bend)
+    piece = Piece(
+        name="bent",
+        width_mm=width,
+        height_mm=ends[1].at_mm,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(band,),
+        bottom=NONE,
+        top=NONE,
+    )
     return replace(piece, tolerance_mm=20.0)
 
 
@@ -98,10 +109,18 @@ def check_zones(piece: Piece, worked: list[int]) -> None:
 def test_a_bend_is_as_high_as_its_inside_edge_and_told_in_wedges() -> None:
     edge, ground = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 6)
     rope = library_segment("panel", "rope-2-2-left", 1)
-    ends = (Station("begin", 140.0), Station("end", 140.0, at_mm=200.0))
+    ends = (Station(name="begin", width_mm=140.0), Station(name="end", width_mm=140.0, at_mm=200.0))
     shaping = Bent(stations=ends, radius_mm=100.0)
-    band = Band((edge, ground, rope, ground, rope, ground, edge), shaping=shaping)
-    piece = Piece("collar", 140.0, 200.0, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE)
+    band = Band(own=(edge, ground, rope, ground, rope, ground, edge), shaping=shaping)
+    piece = Piece(
+        name="collar",
+        width_mm=140.0,
+        height_mm=200.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(band,),
+        bottom=NONE,
+        top=NONE,
+    )
     assert plan_rows(piece).height_um == pytest.approx(200_000.0, rel=0.04)
     pattern = compile_piece(piece)
     crossed = [sum(part.segment == at for row in pattern.rows for part in row.crossing_parts) for at in (2, 4)]

@@ -68,8 +68,8 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
     heights = sorted(draw(st.lists(st.integers(4, 60), min_size=many - 1, max_size=many - 1)))
     stations = [
         Station(
-            f"place {i}",
-            width if i == widest else width * draw(st.integers(5, 19)) / 20,
+            name=f"place {i}",
+            width_mm=width if i == widest else width * draw(st.integers(5, 19)) / 20,
             at_mm=10.0 * ([0, *heights][i]),
         )
         for i in range(many)
@@ -78,7 +78,11 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
     steps = []
     for station in draw(st.sets(st.integers(0, many - 2), max_size=2)):
         counts = draw(st.lists(st.integers(1, 4), min_size=1, max_size=3))
-        steps.append(Step(station, tuple(counts), "both" if edges == "both" else draw(st.sampled_from(SIDES))))
+        steps.append(
+            Step(
+                station=station, counts=tuple(counts), edge="both" if edges == "both" else draw(st.sampled_from(SIDES))
+            )
+        )
     return EdgeShaped(stations=tuple(stations), edges=edges, steps=tuple(steps), manner=draw(manners()))
 
 
@@ -90,7 +94,15 @@ def shaped_pieces(draw: st.DrawFn) -> Piece:
     for name in draw(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2)):
         own += [library_segment("panel", name, 1), library_segment("background", draw(st.sampled_from(GROUNDS)), 4)]
     segments = (*own, replace(side))
-    plain = Piece("drawn", 400.0, 400.0, Evidence(Gauge(20.0, 28.0)), (Band(segments),), bottom=NONE, top=NONE)
+    plain = Piece(
+        name="drawn",
+        width_mm=400.0,
+        height_mm=400.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(Band(own=segments),),
+        bottom=NONE,
+        top=NONE,
+    )
     width = sum(s.stitches for s in segments) * 5.0
     shaped = replace(plain.bands[0], shaping=draw(shapings(width)))
     return replace(plain, width_mm=width, tolerance_mm=20.0, bands=(shaped,))
@@ -148,7 +160,7 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
         piece,
         bands=(
             Band(
-                half,
+                own=half,
                 symmetric=True,
                 shaping=replace(shaping, edges="both", manner=replace(shaping.manner, lean="along")),
             ),
@@ -175,7 +187,7 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
 def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
     """From one width to another over so many millimetres, in plain ground."""
     base = throw(ground(60, "stockinette"), both=NONE)
-    stations = (Station("cuff", low), Station("top", high, at_mm=rows))
+    stations = (Station(name="cuff", width_mm=low), Station(name="top", width_mm=high, at_mm=rows))
     shaping = EdgeShaped(stations=stations, **more)  # type: ignore[arg-type]
     return replace(base, width_mm=max(low, high), bands=(replace(base.bands[0], shaping=shaping),))
 
@@ -241,7 +253,7 @@ def test_places_that_cannot_be_reached_are_told_with_the_cure() -> None:
     assert bands.shaping is not None
     low = (
         *(replace(s, paced=i == 1) for i, s in enumerate(bands.shaping.stations)),
-        Station("collar", 90.0, at_mm=20.0),
+        Station(name="collar", width_mm=90.0, at_mm=20.0),
     )
     with pytest.raises(IllegalPiece, match=r"“collar” comes after row .* give “collar” a greater height"):
         plan_stations(
@@ -251,14 +263,18 @@ def test_places_that_cannot_be_reached_are_told_with_the_cure() -> None:
         piece = tapered(100.0, 300.0, 200.0)
         shaping = piece.bands[0].shaping
         assert shaping is not None
-        low = (*shaping.stations, Station("collar", 100.0, at_mm=50.0))
+        low = (*shaping.stations, Station(name="collar", width_mm=100.0, at_mm=50.0))
         plan_stations(
             replace(piece, bands=(replace(piece.bands[0], shaping=replace(shaping, stations=low)),)).band_views[0]
         )
 
 
 def test_a_border_beside_a_shaped_body_has_its_count_and_fits_it() -> None:
-    piece = replace(tapered(200.0, 300.0, 240.0), bottom=Border("rib-2x2", 8), top=Border("garter", 4))
+    piece = replace(
+        tapered(200.0, 300.0, 240.0),
+        bottom=Border(pattern_id="rib-2x2", rows=8),
+        top=Border(pattern_id="garter", rows=4),
+    )
     rows = knitted(piece)
     first = [len(r.loops) for r in rows[:9]]
     assert len(set(first[:8])) == 1 and (first[0] - 2 * 4 - 2) % 4 == 0
@@ -268,7 +284,7 @@ def test_a_border_beside_a_shaped_body_has_its_count_and_fits_it() -> None:
 def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_columns() -> None:
     """Widths of the relaxed rows grow as their counts do; shaping beside a rope leaves its loops where they are."""
     rope = throw(ground(14), panel("rope-3-3-left"), ground(14), both=NONE)
-    stations = (Station("cuff", 120.0), Station("top", 300.0, at_mm=160.0))
+    stations = (Station(name="cuff", width_mm=120.0), Station(name="top", width_mm=300.0, at_mm=160.0))
     shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations)),))
     cloth = relax_pattern(compile_piece(shaped))
     assert cloth.relaxed.converged
@@ -289,7 +305,7 @@ def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_colum
 
 def test_a_rope_draws_in_as_much_beside_a_shaped_edge_as_in_a_straight_piece() -> None:
     rope = throw(ground(16), panel("rope-3-3-left"), ground(8), both=NONE)
-    stations = (Station("below", 130.0), Station("above", rope.width_mm, at_mm=180.0))
+    stations = (Station(name="below", width_mm=130.0), Station(name="above", width_mm=rope.width_mm, at_mm=180.0))
     shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations, edges="right")),))
     straight = replace(rope, bands=(replace(rope.bands[0], rows=56),))
 
@@ -311,7 +327,7 @@ def test_from_three_stitches_one_more_each_row_from_the_second(last: int, count:
 
     shape = find_shape("corner")
     answers = read_answers(shape.asks, {"side": 30.0}, "cm")
-    (made,) = shape.make(Wanted("cloth", answers, Evidence(Gauge(20.0, 28.0)))).pieces
+    (made,) = shape.make(Wanted(name="cloth", answers=answers, evidence=Evidence(gauge=Gauge(20.0, 28.0)))).pieces
     rows = knitted(made.piece)
     assert len(rows[last - 1].loops) == count
     assert [r.text for r in rows[:4]] == ["k3", "k2, yo, k1", "k2, yo, k2", "k2, yo, k3"]
@@ -328,8 +344,10 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
 
     shape = find_shape("corner")
     answers = read_answers(shape.asks, {"side": 60.0}, "cm")
-    evidence = Evidence(Gauge(20.0, 20.0 * 1.4))
-    (made,) = shape.make(Wanted("cloth", answers, evidence, (), LIBRARY["stockinette"])).pieces
+    evidence = Evidence(gauge=Gauge(20.0, 20.0 * 1.4))
+    (made,) = shape.make(
+        Wanted(name="cloth", answers=answers, evidence=evidence, panels=(), ground=LIBRARY["stockinette"])
+    ).pieces
     _, found = corner_geometry(made.piece)
     plan = plan_stations(made.piece.band_views[0])
     wide = max(plan.stations, key=lambda s: s.count)
@@ -350,7 +368,7 @@ def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_
 def test_two_worked_out_of_one_across_two_sections_stand_in_their_columns() -> None:
     """Grown by kfb at one edge: the stitch that is doubled lies in one section, the new one in the next."""
     piece = throw(*(ground(3, name) for name in ("seed", "stockinette", "garter", "stockinette", "seed")), both=NONE)
-    stations = (Station("below", 40.0), Station("widest", 15 * 5.0 + 40.0, at_mm=120.0))
+    stations = (Station(name="below", width_mm=40.0), Station(name="widest", width_mm=15 * 5.0 + 40.0, at_mm=120.0))
     manner = Manner(increase="kfb", every_row=True)
     shaping = EdgeShaped(stations=stations, edges="right", manner=manner)
     grown = replace(piece, width_mm=stations[1].width_mm, bands=(replace(piece.bands[0], shaping=shaping),))

@@ -57,23 +57,36 @@ def sectioned(draw: st.DrawFn) -> Piece:
         full = sum(s.stitches for s in own[first:])
         counts = draw(st.lists(st.integers(1, full) | st.just(ALL), min_size=stations, max_size=stations))
         edges = draw(st.sampled_from(["both", "right", "left", "in turn"]))
-        sections.append(Section(first, len(own) - 1, tuple(counts), edges))
+        sections.append(Section(first=first, last=len(own) - 1, counts=tuple(counts), edges=edges))
     own += [] if in_round else [library_segment("edge", "garter", 2)]
     holders = [
-        Holder(f"part {at}", at, draw(st.integers(0, stations - 2)), draw(st.integers(0, 5)))
+        Holder(
+            name=f"part {at}", section=at, station=draw(st.integers(0, stations - 2)), cast_on=draw(st.integers(0, 5))
+        )
         for at in range(many)
         if draw(st.booleans()) and len(own) > many + 2
     ]
     heights = sorted(draw(st.lists(st.integers(8, 40), min_size=stations - 1, max_size=stations - 1, unique=True)))
     shaping = SectionShaped(
-        stations=tuple(Station(f"place {i}", 300.0, row=row) for i, row in enumerate([0, *(2 * h for h in heights)])),
+        stations=tuple(
+            Station(name=f"place {i}", width_mm=300.0, row=row) for i, row in enumerate([0, *(2 * h for h in heights)])
+        ),
         manner=draw(manners()),
         cabled=draw(st.booleans()),
         sections=tuple(sections),
         holders=tuple(holders),
     )
-    band = Band(tuple(own), shaping=shaping)
-    return Piece("drawn", 300.0, 300.0, Evidence(Gauge(20.0, 28.0)), (band,), bottom=NONE, top=NONE, round=in_round)
+    band = Band(own=tuple(own), shaping=shaping)
+    return Piece(
+        name="drawn",
+        width_mm=300.0,
+        height_mm=300.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(band,),
+        bottom=NONE,
+        top=NONE,
+        round=in_round,
+    )
 
 
 @given(sectioned())
@@ -111,19 +124,19 @@ def gored(many: int = 6, panel: str = "rope-2-2-left", **more: object) -> Piece:
     gore = [library_segment("background", "reverse-stockinette", 4), library_segment("panel", panel, 1)]
     gore.append(library_segment("background", "reverse-stockinette", 4))
     wide = sum(s.stitches for s in gore)
-    sections = tuple(Section(3 * k, 3 * k + 2, (ALL, wide // 2, 2, 2)) for k in range(many))
+    sections = tuple(Section(first=3 * k, last=3 * k + 2, counts=(ALL, wide // 2, 2, 2)) for k in range(many))
     rows = {"body": 0, "half": 24, "top": 34, "end": 40}
-    stations = tuple(Station(name, 200.0, row=row) for name, row in rows.items())
+    stations = tuple(Station(name=name, width_mm=200.0, row=row) for name, row in rows.items())
     shaping = SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS, **more)  # type: ignore[arg-type]
-    body = Band(tuple(gore * many), rows=10)
-    crown = Band(tuple(gore * many), shaping=shaping, runs_on=True)
+    body = Band(own=tuple(gore * many), rows=10)
+    crown = Band(own=tuple(gore * many), shaping=shaping, runs_on=True)
     return Piece(
-        "crown",
-        400.0,
-        200.0,
-        Evidence(Gauge(20.0, 28.0)),
-        (body, crown),
-        bottom=Border("rib-2x2", rows=6),
+        name="crown",
+        width_mm=400.0,
+        height_mm=200.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(body, crown),
+        bottom=Border(pattern_id="rib-2x2", rows=6),
         top=NONE,
         round=True,
         ends=PartEnd("drawn together"),
@@ -155,24 +168,44 @@ def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
     base = gored(3)
     crown = base.bands[1]
     assert crown.shaping is not None
-    held = replace(crown.shaping, holders=(Holder("thumb", 1, 1, 3),), sections=_held_sections(crown.shaping))
+    held = replace(
+        crown.shaping,
+        holders=(Holder(name="thumb", section=1, station=1, cast_on=3),),
+        sections=_held_sections(crown.shaping),
+    )
     hand = replace(base, bands=(base.bands[0], replace(crown, shaping=held)))
     many = 6
     ground = library_segment("background", "stockinette", many + 3)
-    begins = (Source("held", 1, "thumb", many), Source("picked up", 1, "gap", 3))
-    thumb = Piece("thumb", 60.0, 60.0, base.evidence, (Band((ground,)),), bottom=NONE, top=NONE, round=True)
+    begins = (
+        Source(kind="held", piece=1, name="thumb", stitches=many),
+        Source(kind="picked up", piece=1, name="gap", stitches=3),
+    )
+    thumb = Piece(
+        name="thumb",
+        width_mm=60.0,
+        height_mm=60.0,
+        evidence=base.evidence,
+        bands=(Band(own=(ground,)),),
+        bottom=NONE,
+        top=NONE,
+        round=True,
+    )
     thumb = replace(thumb, begins=begins, tolerance_mm=10.0)
     assert not list(holder_problems({1: hand, 2: thumb}))
     assert "are waiting" in next(holder_problems({1: hand}))
     assert "no piece puts on a holder" in next(holder_problems({2: thumb}))
-    other = replace(thumb, begins=(Source("held", 1, "thumb", many + 1), begins[1]))
+    other = replace(thumb, begins=(Source(kind="held", piece=1, name="thumb", stitches=many + 1), begins[1]))
     assert "7 held stitches" in " ".join(holder_problems({1: hand, 2: other}))
     assert "twice" in " ".join(holder_problems({1: hand, 2: thumb, 3: thumb}))
     file = project_file(thumb)
     assert begin_sentence(file).endswith("pick up and knit 3 along the gap (Kelp): 9 stitches, joined into a round.")
     assert knit_pattern(file_text(read_project(file.text())))[0] == many + 3
     with pytest.raises(IllegalPiece, match="make up for 1"):
-        read_project(project_file(replace(thumb, begins=(*begins[:1], Source("picked up", 1, "gap", 2)))).text())
+        read_project(
+            project_file(
+                replace(thumb, begins=(*begins[:1], Source(kind="picked up", piece=1, name="gap", stitches=2)))
+            ).text()
+        )
     wrong = replace(thumb, ends=PartEnd("held", (HeldGroup("a", 4), HeldGroup("b", 4))))
     with pytest.raises(IllegalPiece, match="leaves 9 stitches, but 8"):
         read_project(project_file(wrong).text())
@@ -199,16 +232,26 @@ def test_sections_that_cannot_be_are_told() -> None:
     assert "needs 4 counts" in told(sections=(one, replace(two, counts=(ALL, 2))))
     assert "cannot have 99" in told(sections=(one, replace(two, counts=(ALL, 99, 2, 2))))
     assert "too few for" in told(stations=(*shaping.stations[:2], *(replace(s, row=25) for s in shaping.stations[2:])))
-    assert "on a holder" in told(holders=(Holder("x", 0, 3),))
-    assert "another name" in told(holders=(Holder("x", 0, 0), Holder("x", 1, 0)))
-    assert "can be cast on" in told(holders=(Holder("x", 0, 0, 99),))
+    assert "on a holder" in told(holders=(Holder(name="x", section=0, station=3),))
+    assert "another name" in told(
+        holders=(Holder(name="x", section=0, station=0), Holder(name="x", section=1, station=0))
+    )
+    assert "can be cast on" in told(holders=(Holder(name="x", section=0, station=0, cast_on=99),))
 
 
 def joined_strip() -> Piece:
     """A narrow rope whose last row is joined to its first."""
     edge = library_segment("edge", "garter", 2)
     own = (edge, library_segment("panel", "rope-2-2-left", 1), edge)
-    piece = Piece("strip", 60.0, 120.0, Evidence(Gauge(20.0, 28.0)), (Band(own, rows=32),), bottom=NONE, top=NONE)
+    piece = Piece(
+        name="strip",
+        width_mm=60.0,
+        height_mm=120.0,
+        evidence=Evidence(gauge=Gauge(20.0, 28.0)),
+        bands=(Band(own=own, rows=32),),
+        bottom=NONE,
+        top=NONE,
+    )
     return replace(piece, meets=True, tolerance_mm=10.0)
 
 
@@ -262,7 +305,7 @@ def test_a_cable_that_stands_alone_is_crossed_and_halved(panel: str, half: int) 
     assert shaping is not None
     sections = tuple(replace(s, edges="in turn") for s in shaping.sections)
     rows = {"half": 24, "top": 40, "end": 44}
-    stations = (shaping.stations[0], *(Station(name, 200.0, row=row) for name, row in rows.items()))
+    stations = (shaping.stations[0], *(Station(name=name, width_mm=200.0, row=row) for name, row in rows.items()))
     shaping = replace(shaping, sections=sections, stations=stations)
     plain = replace(plain, bands=(plain.bands[0], replace(plain.bands[1], shaping=shaping)))
     piece = replace(plain, bands=(plain.bands[0], replace(plain.bands[1], shaping=replace(shaping, cabled=True))))

@@ -86,7 +86,9 @@ def test_rows_that_fit_are_those_that_brute_force_finds_and_the_next_look_leaves
     names = sorted(found.shown)
     row = chance.randrange(found.rows + 1)
     looked = [name for name in names if chance.random() < 0.5 and found.shown[name][row] is not None]
-    told = [Sighting(name, shown.bars, shown.leans) for name in looked if (shown := found.shown[name][row])]
+    told = [
+        Sighting(panel=name, bars=shown.bars, leans=shown.leans) for name in looked if (shown := found.shown[name][row])
+    ]
     fitting = found.fitting(told)
     assert row in fitting
     assert list(fitting) == [
@@ -107,8 +109,8 @@ def test_a_lean_that_was_not_told_and_a_panel_that_is_not_there() -> None:
     piece = new_project("rectangle", ["width=40", "height=40"], gauge="18x25", panels="braid-9").piece()
     found = whereabouts(compile_piece(piece).rows)
     panel = next(iter(found.shown))
-    either = set(found.fitting([Sighting(panel, 2)]))
-    each = [set(found.fitting([Sighting(panel, 2, lean)])) for lean in ("left", "right")]
+    either = set(found.fitting([Sighting(panel=panel, bars=2)]))
+    each = [set(found.fitting([Sighting(panel=panel, bars=2, leans=lean)])) for lean in ("left", "right")]
     assert either == each[0] | each[1] and not each[0] & each[1] and all(each)
-    assert found.fitting([Sighting((99, "no such"), 2)]) == ()
+    assert found.fitting([Sighting(panel=(99, "no such"), bars=2)]) == ()
     assert found.fitting([], range(10, 13)) == (10, 11, 12)

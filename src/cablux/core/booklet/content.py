@@ -36,7 +36,7 @@ class Table:
     rows: tuple[tuple[str, ...], ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowEntry:
     """What is worked in one or several rows: their numbers, how they are called, the words, and the count after them.
 
@@ -76,7 +76,7 @@ class Calendar:
     numbers: tuple[int, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KeyTerm:
     """An operation: its symbol (SVG), its name, what else it is called, and how it is worked."""
 
@@ -101,7 +101,7 @@ class Strip:
     share: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Picture:
     """Pictures side by side, from the left, that are one; `across`: what part of the page's width they take.
 
@@ -115,7 +115,7 @@ class Picture:
     beside: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartSheet:
     """A part of a chart that fits a page: the picture (SVG), what it shows, and its size on paper in millimetres.
 
@@ -132,7 +132,7 @@ class ChartSheet:
 Block = Paragraph | Note | Subheading | Table | RowList | Calendar | Key | Picture | ChartSheet
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Chapter:
     """A chapter: `kind` is which choice of the printing it belongs to, such as “charts”.
 

@@ -8,7 +8,7 @@ from ..notation import Face, K, Op, makes, takes
 from .sheet import Sheet, SheetRow, check_size, refuse_move
 
 
-def insert_columns(sheet: Sheet, cell: int, count: int = 1, face: Face = Face.PURL) -> Sheet:
+def insert_columns(sheet: Sheet, cell: int, count: int = 1, *, face: Face = Face.PURL) -> Sheet:
     """New columns to the left of stitch `cell` (0: at the right edge), knit or purl from the foundation up.
 
     Where a crossing spans the place, they run beside it, on the side that is nearer.

@@ -24,21 +24,23 @@ def loop_at(sheet: Sheet, number: int, cell: int) -> int:
     raise refuse_move(f"Row {number} has {at} stitches; there is no stitch {cell}.")
 
 
-def put_operation(sheet: Sheet, number: int, cell: int, op: Op) -> Sheet:
+def put_operation(sheet: Sheet, number: int, cell: int, *, op: Op) -> Sheet:
     """Puts an operation as it is written, its right end at a cell; what it covers becomes plain."""
     start = loop_at(sheet, number, cell)
     below = sheet.shown_below(number)[start : start + op.takes]
-    return lay_operation(sheet, number, start, turned_faces(op, below) if len(below) == op.takes else op, op.token)
+    return lay_operation(
+        sheet, number, start, op=turned_faces(op, below) if len(below) == op.takes else op, name=op.token
+    )
 
 
 def cross_loops(
     sheet: Sheet,
     number: int,
     cell: int,
+    *,
     over: int,
     under: int,
     lean: Lean,
-    *,
     centre: int = 0,
     centre_at: CentreAt = "between",
     twist: bool = False,
@@ -48,9 +50,16 @@ def cross_loops(
         raise refuse_move(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if twist and (over, under, centre) != (1, 1, 0):
         raise refuse_move("A twist is one stitch over one, without a cable needle; for more, use a crossing.")
-    op = Crossing((K,) * over, (K,) * under, lean, (K,) * centre, twist, centre_at if centre else "between")
+    op = Crossing(
+        over=(K,) * over,
+        under=(K,) * under,
+        lean=lean,
+        centre=(K,) * centre,
+        twist=twist,
+        centre_at=centre_at if centre else "between",
+    )
     name = f"{over}/{centre}/{under}" if centre else f"{over}/{under}"
-    return lay_operation(sheet, number, loop_at(sheet, number, cell), op, name)
+    return lay_operation(sheet, number, loop_at(sheet, number, cell), op=op, name=name)
 
 
 def lift_operation(sheet: Sheet, number: int, cell: int) -> Sheet:
@@ -64,7 +73,7 @@ def lift_operation(sheet: Sheet, number: int, cell: int) -> Sheet:
     return sheet.with_row(number, tuple(out))
 
 
-def paint_faces(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
+def paint_faces(sheet: Sheet, number: int, cell: int, *, face: Face) -> Sheet:
     """Makes a stitch knit or purl from this row on, wherever its strand goes; in row 0 from the foundation on."""
     if number == 0:
         if not 1 <= cell <= len(sheet.base):
@@ -72,7 +81,7 @@ def paint_faces(sheet: Sheet, number: int, cell: int, face: Face) -> Sheet:
         return replace(sheet, base=(*sheet.base[: cell - 1], face, *sheet.base[cell:]))
     start = loop_at(sheet, number, cell)
     stitch = K if sheet.shown_below(number)[start] is face else P
-    return _with_stitch(sheet, number, start, lambda _: stitch)
+    return _with_stitch(sheet, number, start, change=lambda _: stitch)
 
 
 def turn_one_stitch(sheet: Sheet, number: int, cell: int) -> Sheet:
@@ -82,7 +91,7 @@ def turn_one_stitch(sheet: Sheet, number: int, cell: int) -> Sheet:
     return changed if number == sheet.height else _turned_over(changed, number + 1, child_of(sheet, number, start))
 
 
-def lay_operation(sheet: Sheet, number: int, start: int, op: Op, name: str) -> Sheet:
+def lay_operation(sheet: Sheet, number: int, start: int, *, op: Op, name: str) -> Sheet:
     """The row with `op` on the loops from `start` on; operations that it cuts are worked plainly outside it.
 
     What takes no loop, such as a yarn over, goes in before the operation that works loop `start`.
@@ -108,10 +117,10 @@ def lay_operation(sheet: Sheet, number: int, start: int, op: Op, name: str) -> S
 
 
 def _turned_over(sheet: Sheet, number: int, loop: int) -> Sheet:
-    return _with_stitch(sheet, number, loop, lambda stitch: replace(stitch, face=stitch.face.other))
+    return _with_stitch(sheet, number, loop, change=lambda stitch: replace(stitch, face=stitch.face.other))
 
 
-def _with_stitch(sheet: Sheet, number: int, loop: int, change: Callable[[Stitch], Stitch]) -> Sheet:
+def _with_stitch(sheet: Sheet, number: int, loop: int, *, change: Callable[[Stitch], Stitch]) -> Sheet:
     """The row with the plain stitch on a loop changed, in a crossing within its group. Raises IllegalChart."""
     out: list[Op] = []
     at = 0

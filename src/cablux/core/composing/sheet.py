@@ -44,7 +44,7 @@ class SheetRow:
     after: int = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Sheet:
     """A panel on the drawing table: the faces below row 1, the rows, and what the chart says besides."""
 
@@ -63,7 +63,7 @@ class Sheet:
             ops = row.ops()
             rows.append(SheetRow(_turned(ops, below), takes(row.before), takes(row.after)))
             below = _followed(ops, below)
-        return Sheet(base, tuple(rows), chart.name, chart.allow, chart.setup)
+        return Sheet(base=base, rows=tuple(rows), name=chart.name, allow=chart.allow, setup=chart.setup)
 
     @property
     def chart(self) -> Chart:
@@ -76,7 +76,14 @@ class Sheet:
             made.append(_cut(ops, row, side_of(number)))
         outside = self.rows[0].before + self.rows[0].after if self.rows else 0
         multiple = max(1, len(self.base) - outside)
-        return Chart(self.name, multiple, tuple(made), outside, self._setup_rows(), self.allow)
+        return Chart(
+            name=self.name,
+            multiple=multiple,
+            rows=tuple(made),
+            balance=outside,
+            setup=self._setup_rows(),
+            allow=self.allow,
+        )
 
     def _setup_rows(self) -> tuple[ChartRow, ...]:
         """The set-up as it was if it still lays the foundation; else two plain rows that do."""
@@ -123,7 +130,7 @@ def blank_sheet(name: str, foundation: str, rows: int) -> Sheet:
     if not all(isinstance(op, Stitch) and not op.tbl for op in ops):
         raise refuse_move("The starting row is knits and purls only, such as p2, k6, p2; add crossings later.")
     check_size(len(ops), rows)
-    return Sheet(faces(ops), (SheetRow((K,) * len(ops)),) * rows, name)
+    return Sheet(base=faces(ops), rows=(SheetRow((K,) * len(ops)),) * rows, name=name)
 
 
 def check_size(stitches: int, rows: int) -> None:
@@ -137,7 +144,7 @@ def check_size(stitches: int, rows: int) -> None:
 
 def refuse_move(message: str) -> IllegalChart:
     """A move that cannot be made."""
-    return IllegalChart((Problem(message),))
+    return IllegalChart((Problem(message=message),))
 
 
 def _followed(ops: tuple[Op, ...], below: tuple[Face, ...]) -> tuple[Face, ...]:
@@ -177,13 +184,13 @@ def _turned_stitch(stitch: Stitch, under: Face) -> Stitch:
 def _cut(ops: tuple[Op, ...], row: SheetRow, side: Side) -> ChartRow:
     """The row's operations before, in and after the box."""
     if not row.before and not row.after:
-        return ChartRow(ops, side=side)
+        return ChartRow(box=ops, side=side)
     total, at = takes(ops), 0
     parts: tuple[list[Op], list[Op], list[Op]] = ([], [], [])
     for op in ops:
         parts[0 if at < row.before else 1 if at < total - row.after else 2].append(op)
         at += op.takes
-    return ChartRow(tuple(parts[1]), tuple(parts[0]), tuple(parts[2]), side)
+    return ChartRow(box=tuple(parts[1]), before=tuple(parts[0]), after=tuple(parts[2]), side=side)
 
 
 def check_cuts(row: SheetRow, number: int) -> None:

@@ -10,7 +10,7 @@ from .rows import insert_rows
 from .sheet import MAX_ROWS, Sheet, refuse_move
 
 
-def lead_strand(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2) -> tuple[Sheet, int, int]:
+def lead_strand(sheet: Sheet, number: int, cell: int, *, steps: int, width: int = 2) -> tuple[Sheet, int, int]:
     """Leads the strand under a cell `steps` stitches to the left (or, less than 0, to the right) from row `number` on.
 
     The strand is the `width` knit loops of its run on the side to which it goes. It takes one step on this row and
@@ -24,14 +24,14 @@ def lead_strand(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2
         number += 1
         if number > sheet.height:
             sheet = insert_rows(sheet, sheet.height, 2)
-    first, last = _strand(sheet, number, start, width, left=left)
+    first, last = _strand(sheet, number, start, width=width, left=left)
     done, at = 0, number
     while done < abs(steps):
         if at > sheet.height:
             if sheet.height + 2 > MAX_ROWS:
                 break
             sheet = insert_rows(sheet, sheet.height, 2)
-        stepped = _step(sheet, at, first, last, left=left)
+        stepped = _step(sheet, at, first, last=last, left=left)
         if stepped is None:
             break
         sheet, first, last = stepped
@@ -44,7 +44,7 @@ def lead_strand(sheet: Sheet, number: int, cell: int, steps: int, width: int = 2
     return sheet, done, (first if not left else last) + 1
 
 
-def _strand(sheet: Sheet, number: int, loop: int, width: int, *, left: bool) -> tuple[int, int]:
+def _strand(sheet: Sheet, number: int, loop: int, *, width: int, left: bool) -> tuple[int, int]:
     """First and last loop of the strand."""
     below = sheet.shown_below(number)
     if loop >= len(below) or below[loop] is not Face.KNIT:
@@ -60,20 +60,20 @@ def _strand(sheet: Sheet, number: int, loop: int, width: int, *, left: bool) -> 
     return (last - wide + 1, last) if left else (first, first + wide - 1)
 
 
-def _step(sheet: Sheet, number: int, first: int, last: int, *, left: bool) -> tuple[Sheet, int, int] | None:
+def _step(sheet: Sheet, number: int, first: int, *, last: int, left: bool) -> tuple[Sheet, int, int] | None:
     """One step, or None where the neighbour is the edge, another strand, or part of something else."""
     below = sheet.shown_below(number)
     beside = last + 1 if left else first - 1
     if not 0 <= beside < len(below) or below[beside] is not Face.PURL:
         return None
     wide = last - first + 1
-    op = Crossing((K,) * wide, (K,), Lean.LEFT if left else Lean.RIGHT)
+    op = Crossing(over=(K,) * wide, under=(K,), lean=Lean.LEFT if left else Lean.RIGHT)
     start = first if left else beside
     covered = [o for o, at in _starts(sheet, number) if at < start + wide + 1 and at + o.takes > start]
     if any(o.takes != 1 or o.makes != 1 for o in covered):
         return None
     moved = 1 if left else -1
-    return lay_operation(sheet, number, start, op, op.token), first + moved, last + moved
+    return lay_operation(sheet, number, start, op=op, name=op.token), first + moved, last + moved
 
 
 def _starts(sheet: Sheet, number: int) -> Iterator[tuple[Op, int]]:

@@ -22,7 +22,7 @@ IN_ORDER = "in their order"
 LEAST_GAP = 4  # our choice: less ground than that no longer sets a cable off
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Arrangement:
     """A band to start from: its name, what one sees, the band, and its width and count."""
 
@@ -34,7 +34,7 @@ class Arrangement:
 
 
 def ready_arrangements(
-    view: BandView, panels: Sequence[Pattern], ground: Pattern, only: str = ""
+    view: BandView, panels: Sequence[Pattern], ground: Pattern, *, only: str = ""
 ) -> tuple[Arrangement, ...]:
     """Ready arrangements of `panels` for a band; the widest all-over one, if any, is made much of.
 
@@ -60,11 +60,11 @@ def ready_arrangements(
     for name, note, bands in (each for each in tries if only in ("", each[0])):
         found = maker.nearest(bands)
         if found is not None and found.segments not in [a.band.segments for a in out]:
-            out.append(_arrangement(view, name, note, found))
+            out.append(_arrangement(view, name, note, band=found))
     return tuple(out)
 
 
-def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, gap: int = 0) -> Arrangement | None:
+def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Arrangement | None:
     """`fill` as an arrangement, which says how many panels fit; None where they do not."""
     found = fill_width(view, panels, ground, gap=gap)
     if found is None:
@@ -72,12 +72,12 @@ def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, g
     many = sum(s.is_panel for s in found.segments)
     fit = f"gaps of {gap}: {many} panel{'' if many == 1 else 's'} fit"
     note = fit if gap else "with backgrounds that suit the width"
-    return _arrangement(view, IN_ORDER, note, found)
+    return _arrangement(view, IN_ORDER, note, band=found)
 
 
-def _arrangement(view: BandView, name: str, note: str, band: Band) -> Arrangement:
+def _arrangement(view: BandView, name: str, note: str, *, band: Band) -> Arrangement:
     laid = view.with_band(band)
-    return Arrangement(name, note, band, laid.stitches, body_um(laid))
+    return Arrangement(name=name, note=note, band=band, stitches=laid.stitches, width_um=body_um(laid))
 
 
 def _names(panels: Sequence[Pattern]) -> str:
@@ -114,7 +114,7 @@ class _Maker:
 
     def panel(self, pattern: Pattern, repeats: int = 1) -> Segment:
         """A panel with the gutters it needs."""
-        return Segment("panel", pattern, repeats, gutter=proposed_gutter(pattern))
+        return Segment(role="panel", pattern=pattern, repeats=repeats, gutter=proposed_gutter(pattern))
 
     def all_over(self, pattern: Pattern) -> bool:
         """Whether it is meant to be repeated sideways."""
@@ -124,7 +124,7 @@ class _Maker:
         """A ground, for the solver or of so many stitches."""
         chart = self.ground.chart
         repeats = max(1, round(((gap or LEAST_GAP) - chart.balance) / chart.multiple))
-        return Segment("background", self.ground, repeats, locked=bool(gap))
+        return Segment(role="background", pattern=self.ground, repeats=repeats, locked=bool(gap))
 
     def row(self, panels: Sequence[Segment], symmetric: bool, *, middle: bool, gap: int = 0) -> Band:
         """Grounds and panels by turns, from the edge to the middle or, not symmetric, to the other edge."""
@@ -134,8 +134,8 @@ class _Maker:
         if not (symmetric and middle):
             own.append(self.between(gap))
         if symmetric:
-            return Band(tuple(own), symmetric=True)
-        return Band((*own, *(s.reflected() for s in self.sides)))
+            return Band(own=tuple(own), symmetric=True)
+        return Band(own=(*own, *(s.reflected() for s in self.sides)))
 
     def middle(self, wide: Pattern) -> Iterator[Band]:
         """One panel, as wide as looks well."""
@@ -163,10 +163,18 @@ class _Maker:
         """
         if self.view.round:
             if (meets := closed_chart(wide.chart)) is not None:
-                each = segment_um(Segment("panel", replace(wide, chart=meets), 1), self.view.measure)
+                each = segment_um(
+                    Segment(role="panel", pattern=replace(wide, chart=meets), repeats=1), self.view.measure
+                )
                 most = max(1, MAX_STITCHES // meets.multiple)
                 yield Band(
-                    (Segment("panel", wide, min(most, max(1, round(self.view.piece.width_mm * 1000.0 / each)))),)
+                    own=(
+                        Segment(
+                            role="panel",
+                            pattern=wide,
+                            repeats=min(most, max(1, round(self.view.piece.width_mm * 1000.0 / each))),
+                        ),
+                    )
                 )
             return
         beside = [*self.sides, self.between(LEAST_GAP)]

@@ -53,7 +53,7 @@ def explain_clash(view: BandView, unit: Unit = "cm") -> WishClash | None:
     if _feasible(view, every):
         return None
     core = smallest_clash(view, every)
-    return WishClash(tuple(_words(view, w, unit) for w in core), tuple(_cures(view, every, core, unit)))
+    return WishClash(tuple(_words(view, w, unit) for w in core), tuple(_cures(view, every, core, unit=unit)))
 
 
 def smallest_clash(view: BandView, every: tuple[Wish, ...]) -> tuple[Wish, ...]:
@@ -121,7 +121,7 @@ def _words(view: BandView, wish: Wish, unit: Unit) -> str:
     }[wish.kind]
 
 
-def _cures(view: BandView, every: tuple[Wish, ...], core: tuple[Wish, ...], unit: Unit) -> Iterator[Cure]:
+def _cures(view: BandView, every: tuple[Wish, ...], core: tuple[Wish, ...], *, unit: Unit) -> Iterator[Cure]:
     for wish in core:
         if wish.kind == "width":
             yield from _other_width(view, tuple(w for w in every if w != wish), unit)

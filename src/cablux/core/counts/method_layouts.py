@@ -13,7 +13,7 @@ from ..piece.widths import body_um
 from .solver import solve_answer
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Verdict:
     """What a school says. `claimed_um` is the width by its own rule, `real_um` the width by the estimate.
 
@@ -42,13 +42,27 @@ def school_verdict(piece: Piece, school: School) -> Verdict:
     view = by_school.main_view
     found = solve_answer(view, "closest", any_width=True)
     if found is None:
-        return Verdict(school, None, 0, 0, wanted, refusal="No layout fits under this rule.")
+        return Verdict(
+            school=school,
+            plan=None,
+            claimed_um=0,
+            real_um=0,
+            wanted_um=wanted,
+            refusal="No layout fits under this rule.",
+        )
     laid = view.with_segments(found.segments)
     claimed, real = body_um(laid), body_um(laid, piece.outlook)
     try:
-        return Verdict(school, edge_plan(laid, piece.bottom), claimed, real, wanted, _missing(piece, school))
+        return Verdict(
+            school=school,
+            plan=edge_plan(laid, piece.bottom),
+            claimed_um=claimed,
+            real_um=real,
+            wanted_um=wanted,
+            missing=_missing(piece, school),
+        )
     except IllegalPiece as error:
-        return Verdict(school, None, claimed, real, wanted, refusal=str(error))
+        return Verdict(school=school, plan=None, claimed_um=claimed, real_um=real, wanted_um=wanted, refusal=str(error))
 
 
 def school_verdicts(piece: Piece) -> tuple[Verdict, ...]:

@@ -37,7 +37,7 @@ GOOD_FOR: dict[AnswerName, str] = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Answer:
     """A layout the solver found: the segments, their width, and by what it was not proven to be the best."""
 
@@ -76,7 +76,7 @@ def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -
     if found is None:
         return None
     segments = tuple(replace(s, repeats=r) for s, r in zip(view.segments, found.repeats, strict=True))
-    made = Answer(name, segments, program.width(found.repeats), found.doubt)
+    made = Answer(name=name, segments=segments, width_um=program.width(found.repeats), doubt=found.doubt)
     return replace(made, doubt=_narrowed(view, made)) if made.doubt else made
 
 
@@ -85,8 +85,9 @@ def solve_answers(view: BandView) -> tuple[Answer, ...]:
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> solve_answers(piece.band_views[0])[0].stitches
     54
     """

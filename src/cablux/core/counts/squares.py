@@ -17,7 +17,7 @@ ALIKE = 0.03
 """Common practice: squares may differ by 3 % (a centimetre on 30); the rest is eased in and blocked."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Square:
     """One square as it will be: counts, rows and finished size; `edge` names its sides and borders."""
 
@@ -30,7 +30,7 @@ class Square:
     edge: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Match:
     """How well squares match: the largest difference of their widths and heights, as parts, and whether edges agree."""
 
@@ -104,11 +104,11 @@ def compare_squares(pieces: Sequence[Piece]) -> Match:
     squares = tuple(_square(p) for p in pieces)
     widths, heights = [s.width_um for s in squares], [s.height_um for s in squares]
     return Match(
-        squares,
-        (max(widths) - min(widths)) / min(widths),
-        (max(heights) - min(heights)) / min(heights),
-        len({s.edge for s in squares}) == 1,
-        len({s.cast_on for s in squares}) == 1,
+        squares=squares,
+        width_off=(max(widths) - min(widths)) / min(widths),
+        height_off=(max(heights) - min(heights)) / min(heights),
+        same_edges=len({s.edge for s in squares}) == 1,
+        same_cast_on=len({s.cast_on for s in squares}) == 1,
     )
 
 
@@ -117,11 +117,11 @@ def _square(piece: Piece) -> Square:
     sides = " and ".join(f"{s.stitches} of {s.pattern.name.lower()}" for s in body.sides[:1]) or "no edges"
     border = f"{piece.bottom.rows} rows of {piece.bottom.pattern.name.lower()}"
     return Square(
-        piece.name,
-        ends.cast_on,
-        body.stitches,
-        rows.total,
-        body_um(body, piece.outlook),
-        rows.height_um,
-        f"{sides}, {border}",
+        name=piece.name,
+        cast_on=ends.cast_on,
+        body=body.stitches,
+        rows=rows.total,
+        width_um=body_um(body, piece.outlook),
+        height_um=rows.height_um,
+        edge=f"{sides}, {border}",
     )

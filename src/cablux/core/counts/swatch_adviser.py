@@ -22,7 +22,7 @@ WORTH_IT = 0.1
 """Our choice: a swatch that takes less than a tenth off the uncertainty is not worth its yarn."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Advice:
     """A swatch to knit: its pattern and size, and the interval of the finished width before and after it.
 
@@ -74,7 +74,7 @@ def advise_swatches(piece: Piece) -> Advised:
         reading = planned_reading(pattern, known)
         _, slope = known.width.length(known.terms(reading))
         after = EIGHTY * total * math.sqrt(max(0.0, known.width.after(slope, reading.sd, wanted)))
-        listed.append(Advice(pattern, stitches, rows, before, after))
+        listed.append(Advice(pattern=pattern, stitches=stitches, rows=rows, before_um=before, after_um=after))
     listed.sort(key=lambda a: -a.gain_um / a.loops)
     most = max(a.gain_um for a in listed)
     listed = [a for a in listed if a.gain_um >= most / 4.0]  # cheap ones that buy next to nothing are no advice
@@ -109,7 +109,15 @@ def planned_reading(pattern: Pattern, known: Estimate) -> Reading:
     whole = "panel" in pattern.uses
     unit = known.unit(pattern, whole)
     if whole:
-        part = Part(pattern, float(pattern.chart.width(1)), whole=True)
-        return Reading((part,), unit.width_um(1) / 1000.0, precision=0.0, places=GOOD_PLACES, state=known.basis.finish)
+        part = Part(pattern=pattern, count=float(pattern.chart.width(1)), whole=True)
+        return Reading(
+            parts=(part,), mm=unit.width_um(1) / 1000.0, precision=0.0, places=GOOD_PLACES, state=known.basis.finish
+        )
     count = 100.0 / (unit.repeat_um / 1000.0 / pattern.chart.multiple)
-    return Reading((Part(pattern, count),), 100.0, precision=0.25, places=GOOD_PLACES, state=known.basis.finish)
+    return Reading(
+        parts=(Part(pattern=pattern, count=count),),
+        mm=100.0,
+        precision=0.25,
+        places=GOOD_PLACES,
+        state=known.basis.finish,
+    )

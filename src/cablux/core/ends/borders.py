@@ -33,7 +33,7 @@ def border_repeats(view: BandView, border: Border, count: int) -> int | None:
     return chart.repeats_for(count if not view.sides or runs_through(view, border) else count - view.side_stitches)
 
 
-def fitting_counts(view: BandView, border: Border, low: int, high: int) -> range:
+def fitting_counts(view: BandView, border: Border, low: int, *, high: int) -> range:
     """The counts from `low` to `high` that suit the border's multiple."""
     chart = border_chart(view, border)
     least = next(

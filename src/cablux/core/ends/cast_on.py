@@ -15,7 +15,7 @@ from .borders import border_um, fitting_counts, multiple_text
 from .transition import MOST_ROWS, Transition, increase_rows, transition_bounds
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EdgePlan:
     """How a piece begins or ends: the border's stitches, and the rows between it and the body band beside it.
 
@@ -81,8 +81,9 @@ def plan_cast_on(piece: Piece) -> CastOnPlan:
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> plan_cast_on(piece).cast_on
     48
     """
@@ -126,7 +127,14 @@ def end_plan(piece: Piece, *, top: bool) -> EdgePlan:
         return edge_plan(view, border)
     station = count_stations(view)[-1 if top else 0]
     own = border_um(view, border, station.count) if border.rows else round(station.width_um)
-    return EdgePlan(border, station.count, None, station.count, own, round(station.width_um))
+    return EdgePlan(
+        border=border,
+        count=station.count,
+        change=None,
+        body=station.count,
+        border_um=own,
+        body_um=round(station.width_um),
+    )
 
 
 def edge_plan(view: BandView, border: Border) -> EdgePlan:
@@ -138,17 +146,19 @@ def edge_plan(view: BandView, border: Border) -> EdgePlan:
     """
     body, width = view.stitches, body_um(view)
     if not border.rows:
-        return EdgePlan(border, body, None, body, width, width)
-    count = _count(view, border, body, width)
-    found = EdgePlan(border, count, None, body, border_um(view, border, count), width)
+        return EdgePlan(border=border, count=body, change=None, body=body, border_um=width, body_um=width)
+    count = _count(view, border, body, width=width)
+    found = EdgePlan(
+        border=border, count=count, change=None, body=body, border_um=border_um(view, border, count), body_um=width
+    )
     spread: SpreadStyle = "cables" if found.by_width else "even"
     return replace(found, change=increase_rows(view, count - view.side_stitches, spread))
 
 
-def _count(view: BandView, border: Border, body: int, width: int) -> int:
+def _count(view: BandView, border: Border, body: int, *, width: int) -> int:
     sides, rows = view.side_stitches, min(MOST_ROWS, -(-border.rows // view.piece.row_step()))
     low, high = transition_bounds(view.inner, rows, dense=view.piece.dense)
-    counts = fitting_counts(view, border, sides + low, sides + high)
+    counts = fitting_counts(view, border, sides + low, high=sides + high)
     if not counts:
         raise IllegalPiece(
             f"{border.pattern.name} does not fit between the edges: it needs a multiple of "

@@ -89,14 +89,15 @@ def increase_rows(view: BandView, below: int, spread: SpreadStyle) -> Transition
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> increase_rows(piece.band_views[0], 36, "even").counts
     (36, 40)
     """
     inner = view.inner
     if below == sum(s.stitches for s in inner):
-        return Transition(tuple(Steps((Step(s.stitches, s.stitches),)) for s in inner))
+        return Transition(tuple(Steps((Step(before=s.stitches, after=s.stitches),)) for s in inner))
     rows = rows_needed(inner, below, dense=view.piece.dense)
     if spread == "even" and (found := _even(inner, below, dense=view.piece.dense)):
         return found
@@ -123,7 +124,7 @@ def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool, dense: bool) 
     out: list[Step] = []
     for before, after in zip(counts[-2::-1], counts[:0:-1], strict=True):
         made = hidden_made(costs, after - before, symmetric=symmetric)
-        out.insert(0, Step(before, after, made))
+        out.insert(0, Step(before=before, after=after, made=made))
         costs = [cost for at, cost in enumerate(costs) if at not in set(made)]
     steps = Steps(tuple(out))
     return steps if grows else steps.reversed()
@@ -134,7 +135,9 @@ def _even(inner: Sequence[Segment], below: int, *, dense: bool) -> Transition | 
     body = sum(s.stitches for s in inner)
     counts = count_stages(*sorted((below, body)), dense=dense)
     grows = below <= body
-    whole = [Step(a, b, even_made(a, b)) for a, b in pairwise(counts)] or [Step(body, body)]
+    whole = [Step(before=a, after=b, made=even_made(a, b)) for a, b in pairwise(counts)] or [
+        Step(before=body, after=body)
+    ]
     widths = [s.stitches for s in inner]
     if not grows:
         whole = [step.reversed() for step in reversed(whole)]
@@ -158,12 +161,12 @@ def _cut(step: Step, widths: Sequence[int]) -> list[Step]:
         if step.up:
             at = [n for n, i in enumerate(step.made) if start <= i < end]
             made = tuple(step.made[n] - start for n in at)
-            out.append(Step(wide - len(made), wide, made, tuple(step.onward[n] for n in at)))
+            out.append(Step(before=wide - len(made), after=wide, made=made, onward=tuple(step.onward[n] for n in at)))
         else:
             mine = [i for i, small in enumerate(step.partners) if start <= small < end]
             at = [n for n, i in enumerate(step.made) if mine[0] <= i <= mine[-1]]
             made = tuple(step.made[n] - mine[0] for n in at)
-            out.append(Step(len(mine), wide, made, tuple(step.onward[n] for n in at)))
+            out.append(Step(before=len(mine), after=wide, made=made, onward=tuple(step.onward[n] for n in at)))
         start = end
     return out
 
@@ -176,11 +179,11 @@ def share_out(view: BandView, below: int, rows: int) -> tuple[int, ...]:
     inner = view.inner
     weights = [segment_um(s, view.measure) for s in inner]
     low, high = zip(*(reachable_counts(s.stitches, rows, dense=view.piece.dense) for s in inner), strict=True)
-    return apportion(weights, below, low, high, paired=is_symmetric(view.segments))
+    return apportion(weights, below, low, high=high, paired=is_symmetric(view.segments))
 
 
 def apportion(
-    weights: Sequence[float], total: int, low: Sequence[int], high: Sequence[int], *, paired: bool
+    weights: Sequence[float], total: int, low: Sequence[int], *, high: Sequence[int], paired: bool
 ) -> tuple[int, ...]:
     """`total` in whole parts as nearly in proportion to `weights` as their bounds allow."""
     whole = sum(weights)

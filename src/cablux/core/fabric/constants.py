@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Constants:
     """Stiffnesses relative to a stretched course spring, and what faces do to rest sizes.
 

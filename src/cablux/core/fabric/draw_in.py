@@ -25,7 +25,7 @@ _OPEN = replace(FITTED, curl=0.0)  # ribs drawn open: nothing curls; crossings h
 RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, with room to spare
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrawIn:
     """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows.
 
@@ -57,11 +57,11 @@ def relaxed_tile(chart: Chart, ratio: float, repeats: int = 0, *, drawn_open: bo
     if chart.width(max(repeats, 1)) * chart.height > MAX_LOOPS:
         raise IllegalPiece(f"The chart has more than {MAX_LOOPS} stitches in all, too many to compute its draw-in.")
     with _TURN:
-        return _relaxed(chart, ratio, repeats, drawn_open)
+        return _relaxed(chart, ratio, repeats, drawn_open=drawn_open)
 
 
 @lru_cache(maxsize=256)
-def _relaxed(chart: Chart, ratio: float, repeats: int, drawn_open: bool) -> Relaxed:
+def _relaxed(chart: Chart, ratio: float, repeats: int, *, drawn_open: bool) -> Relaxed:
     return relax_tile(build_tile(chart, repeats), ratio, _OPEN if drawn_open else FITTED)
 
 

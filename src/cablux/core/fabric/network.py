@@ -14,7 +14,7 @@ from ..notation import Chart, Op, makes, takes
 from .runs import Floats, Ints, Run, run_of
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Network:
     """`loops` loops in `rows` rows; the order of loops is row by row, right to left in each.
 
@@ -157,7 +157,17 @@ def build_piece(
     none, zero = np.zeros(0, np.int64), np.zeros(first.takes, np.int64)
     sign = np.where(held >= 0, folds[held], 1.0)
     below = np.arange(first.takes) if meets and joined[-1].makes == first.takes else none
-    cast_on = Run(len(below), sign, zero, zero, zero, zero, below, below, np.ones(len(below)))
+    cast_on = Run(
+        takes=len(below),
+        sign=sign,
+        depth=zero,
+        knob=zero,
+        hole=zero,
+        slipped=zero,
+        parent=below,
+        child=below,
+        weight=np.ones(len(below)),
+    )
     made = first.takes
     for number, each in enumerate(joined, start=1):
         if each.takes != made:

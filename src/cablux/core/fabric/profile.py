@@ -13,7 +13,7 @@ TAPERS = 0.15
 """Our choice: a band whose rows differ by more is shaped, and told by its widest row."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Profile:
     """A piece's profile in stockinette stitch widths.
 
@@ -32,7 +32,7 @@ class Profile:
     edge_pull: tuple[float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BandProfile:
     """Rows of one count: their stitches, mean width, and what that is against plain stockinette.
 
@@ -48,7 +48,7 @@ class BandProfile:
     flare: float
 
 
-def band_profile(piece: Relaxed, shape: Profile, first: int, last: int, ratio: float) -> BandProfile:
+def band_profile(piece: Relaxed, shape: Profile, first: int, *, last: int, ratio: float) -> BandProfile:
     """The band from row `first` to row `last` of a relaxed piece (the cast-on is row 0), at least two rows."""
     widths, counts = shape.widths[first : last + 1], piece.net.counts[first : last + 1]
     high = float(shape.levels[last] - shape.levels[first])

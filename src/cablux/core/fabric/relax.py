@@ -20,7 +20,7 @@ _MOST_STEPS = 60
 Weights = tuple[Floats, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Relaxed:
     """Where the loops lie: `x`, `y` of shape (loops,), x growing to the left as rows are worked.
 
@@ -137,4 +137,13 @@ def relax_tile(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
         tolerance=_TOLERANCE,
         most=_MOST_STEPS,
     )
-    return Relaxed(net, u[:n], u[n + 1 : -1], float(u[n]), float(u[-1]), residual <= _TOLERANCE, steps, residual)
+    return Relaxed(
+        net=net,
+        x=u[:n],
+        y=u[n + 1 : -1],
+        width=float(u[n]),
+        height=float(u[-1]),
+        converged=residual <= _TOLERANCE,
+        iterations=steps,
+        residual=residual,
+    )

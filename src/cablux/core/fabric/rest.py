@@ -85,10 +85,10 @@ def _free_to_fold(net: Network, k: Constants) -> Floats:
     together = (net.depth[first] == net.depth[second]) & (net.depth[first] != 0) & _consecutive(net)
     size = _group_sizes(net, together)
     hold = np.where(size >= 2.0, k.fade ** (k.lead - size), 0.0)
-    held = np.minimum(1.0, _felt(net, hold, k.fade, _REACH))
+    held = np.minimum(1.0, _felt(net, hold, k.fade, reach=_REACH))
     ribbed = np.zeros(net.loops)
     ribbed[first] = together & (net.sign[first] != net.sign[second])
-    rib = _felt(net, ribbed, 1.0, _RIBBED)
+    rib = _felt(net, ribbed, 1.0, reach=_RIBBED)
     return np.where(rib[first] > 0.0, 1.0, 1.0 - np.maximum(held[first], held[second]))
 
 
@@ -111,7 +111,7 @@ def _group_sizes(net: Network, together: NDArray[np.bool_]) -> Floats:
     return np.where(net.depth != 0, members[root].astype(float), 0.0)
 
 
-def _felt(net: Network, here: Floats, fade: float, reach: int) -> Floats:
+def _felt(net: Network, here: Floats, fade: float, *, reach: int) -> Floats:
     """The strongest of what lies in the same column at most `reach` rows away, within the band, faded row by row."""
     above, below = column_neighbours(net)
     band = net.band[net.row]

@@ -22,7 +22,7 @@ TAUT = 9.0
 """Weight of a leg that spans two rows, since its loop was passed on unworked: it is drawn taut (our choice)."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Run:
     """Loops of a run, right to left, each array of shape (makes,), and its legs of shape (legs,).
 

@@ -42,7 +42,7 @@ def _pairs(pairs: Ints, wrap: Ints, last: int) -> Differences:
     return Differences(columns.astype(np.int64), values)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class System:
     """The springs of a network at a gauge. Unknowns: x of each loop, width, y of each loop, height.
 
@@ -76,7 +76,7 @@ class System:
         return Hessian.of(self.blocks, self.size, np.array([self.size // 2 - 1, self.size - 1]))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hessian:
     """Where each product of two spring terms goes: a band of positions, bordered by the tile's width and height.
 
@@ -122,7 +122,9 @@ class Hessian:
         slot[beside] = band + edge[cols[beside]] * n + r[beside]
         corner = (r < 0) & (c < 0)
         slot[corner] = band + edges * n + edge[rows[corner]] * edges + edge[cols[corner]]
-        return Hessian(products, slot[:-size], slot[-size:], order, border, width)
+        return Hessian(
+            products=products, slot=slot[:-size], diagonal=slot[-size:], order=order, border=border, width=width
+        )
 
     def solve(self, weights: tuple[Floats, ...], extra: Floats, right: Floats) -> Floats:
         """The solution for one weight a spring in each block, plus `extra` on the diagonal.

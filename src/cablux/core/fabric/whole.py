@@ -41,4 +41,13 @@ def relax_piece(
     )
     x, y = u[:n] - u[:n].mean(), u[n + 1 : -1] - u[n + 1 : -1][net.row == 0].mean()
     extent = float(u[n]) if net.tied else float(np.ptp(x)) + 1.0
-    return Relaxed(net, x, y, extent, float(np.ptp(y)) + 1.0 / ratio, residual <= _TOLERANCE, steps, residual)
+    return Relaxed(
+        net=net,
+        x=x,
+        y=y,
+        width=extent,
+        height=float(np.ptp(y)) + 1.0 / ratio,
+        converged=residual <= _TOLERANCE,
+        iterations=steps,
+        residual=residual,
+    )

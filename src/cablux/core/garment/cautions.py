@@ -31,7 +31,7 @@ ROUND_CROWD = 1.5
 """Common practice: in the round half as much again as the needle's length is crowded."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Caution:
     """One warning: the segments it concerns (from 0 at the right), what is the matter, and what would mend it.
 
@@ -46,7 +46,7 @@ class Caution:
     short_rows: int = 0
 
 
-def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0, unit: Unit = "cm") -> tuple[Caution, ...]:
+def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0, *, unit: Unit = "cm") -> tuple[Caution, ...]:
     """Everything to warn of in a band, in the person's unit; `cord_mm` is the needle's length, 0 if not known."""
     found = [
         *_sides(view),
@@ -93,10 +93,10 @@ def _sides(view: BandView) -> Iterator[Caution]:
             what = "seam" if side.is_seam else "edge"
             hard = "the seam swallows it" if what == "seam" else "it curls round the edge and cannot stand out"
             yield Caution(
-                "side",
-                (at,),
-                f"{view.segments[at].name} is only {_stitches(between)} from the {what}: {hard}.",
-                f"Leave {wanted} stitches of background or more beside it.",
+                kind="side",
+                at=(at,),
+                text=f"{view.segments[at].name} is only {_stitches(between)} from the {what}: {hard}.",
+                mend=f"Leave {wanted} stitches of background or more beside it.",
             )
 
 
@@ -108,11 +108,11 @@ def _join(view: BandView) -> Iterator[Caution]:
     one = view.segments[0]
     if view.round and len(view.segments) == 1 and (not one.closed or closed_chart(one.pattern.chart) is None):
         yield Caution(
-            "join",
-            (0,),
-            f"{one.name} cannot be joined into a round without a break: every column has something worked across it, "
-            "so a line shows where the rounds begin.",
-            "Put a background beside it, so that the line looks intended, or use another pattern.",
+            kind="join",
+            at=(0,),
+            text=f"{one.name} cannot be joined into a round without a break: every column has something "
+            "worked across it, so a line shows where the rounds begin.",
+            mend="Put a background beside it, so that the line looks intended, or use another pattern.",
         )
 
 
@@ -127,10 +127,11 @@ def _touching(view: BandView) -> Iterator[Caution]:
             continue
         if bare_sides(right.chart)[1] and bare_sides(left.chart)[0]:
             yield Caution(
-                "touching",
-                (i, i + 1),
-                f"{right.name} and {left.name} cross side by side with no purl stitch between them, and run together.",
-                "Give one of them a purl margin of a stitch or two.",
+                kind="touching",
+                at=(i, i + 1),
+                text=f"{right.name} and {left.name} cross side by side with no purl stitch between them, and "
+                "run together.",
+                mend="Give one of them a purl margin of a stitch or two.",
             )
 
 
@@ -144,11 +145,11 @@ def _tight(view: BandView, rows: BandRows) -> Iterator[Caution]:
             continue
         seen.add((s.pattern_id, s.phase))
         yield Caution(
-            "tight",
-            (i,),
-            f"{s.name} crosses {rows.lead + first} row{'' if rows.lead + first == 1 else 's'} above the border: it "
-            "will pull.",
-            "Work two set-up rows, or start it at another row of its repeat.",
+            kind="tight",
+            at=(i,),
+            text=f"{s.name} crosses {rows.lead + first} row{'' if rows.lead + first == 1 else 's'} above "
+            "the border: it will pull.",
+            mend="Work two set-up rows, or start it at another row of its repeat.",
         )
 
 
@@ -160,10 +161,10 @@ def _unbalanced(view: BandView) -> Iterator[Caution]:
             continue
         if not same_cloth(s.chart.mirrored(), s.chart):
             yield Caution(
-                "unbalanced",
-                (i,),
-                f"{s.name} does not end as it begins: its repeat has no balance stitches.",
-                "Use a texture whose repeat is balanced, or make both halves alike.",
+                kind="unbalanced",
+                at=(i,),
+                text=f"{s.name} does not end as it begins: its repeat has no balance stitches.",
+                mend="Use a texture whose repeat is balanced, or make both halves alike.",
             )
 
 
@@ -174,10 +175,10 @@ def _cut(view: BandView, rows: BandRows) -> Iterator[Caution]:
         if s.is_panel and s.pattern.name in cut and s.pattern.name not in seen:
             seen.add(s.pattern.name)
             yield Caution(
-                "cut",
-                (i,),
-                f"{s.pattern.name} stops in mid motif below the top border.",
-                "See “Rows that end well” on the cast-on page: another count, or another start row.",
+                kind="cut",
+                at=(i,),
+                text=f"{s.pattern.name} stops in mid motif below the top border.",
+                mend="See “Rows that end well” on the cast-on page: another count, or another start row.",
             )
 
 
@@ -206,25 +207,26 @@ def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
                 f" Knitters work two short rows over the edge every {every} rows of the body, or slip its outermost "
                 "stitch, or work it loosely; an edge of garter ridges keeps step better."
             )
-        yield Caution("heights", (at, at + 1), text, mend, um, every)
+        yield Caution(kind="heights", at=(at, at + 1), text=text, mend=mend, um=um, short_rows=every)
 
 
 def _needle(view: BandView, cord_mm: float, unit: Unit) -> Iterator[Caution]:
     plain, fabric = plain_um(view.stitches, view.measure.gauge) / 1000.0, body_um(view, view.outlook) / 1000.0
     if view.round and fabric < cord_mm:
         yield Caution(
-            "needle",
-            (),
-            f"{view.stitches} stitches will not reach round a {cord_text(cord_mm, unit)} needle without stretching.",
-            "Use a shorter one, double-pointed needles, or a long one with a loop of its cord pulled out.",
+            kind="needle",
+            at=(),
+            text=f"{view.stitches} stitches will not reach round a {cord_text(cord_mm, unit)} needle "
+            "without stretching.",
+            mend="Use a shorter one, double-pointed needles, or a long one with a loop of its cord pulled out.",
         )
     fills = ROUND_CROWD if view.round else FLAT_COMFORT
     if plain > fills * cord_mm:
         yield Caution(
-            "needle",
-            (),
-            f"{view.stitches} stitches are crowded on a {cord_text(cord_mm, unit)} needle.",
-            f"Use one of {cord_text(plain / fills, unit, at_least=True)} or longer.",
+            kind="needle",
+            at=(),
+            text=f"{view.stitches} stitches are crowded on a {cord_text(cord_mm, unit)} needle.",
+            mend=f"Use one of {cord_text(plain / fills, unit, at_least=True)} or longer.",
         )
 
 

@@ -18,7 +18,7 @@ MOST_STEPS = 24
 """Our choice: more than a garment has parts; a circle of parts would go on for ever."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Change:
     """A held group before and after: its counts, and its segments where it is made of whole ones."""
 
@@ -60,7 +60,11 @@ def _changes(before: Piece, after: Piece) -> dict[str, _Change]:
     told = held_counts(before)
     now = held_counts(after) | _groups(before, after)
     segments = _group_segments(before, after)
-    return {name: _Change(told.get(name, count), count, *segments.get(name, ((), ()))) for name, count in now.items()}
+    out = {}
+    for name, count in now.items():
+        old, new = segments.get(name, ((), ()))
+        out[name] = _Change(before=told.get(name, count), after=count, old=old, new=new)
+    return out
 
 
 def _ranges(piece: Piece) -> dict[str, range]:

@@ -24,7 +24,7 @@ HELD_JOINS = {"three-needle": "three needles want", "grafted": "a graft wants"}
 JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked", "button and loop"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PieceEdge(Choosing):
     """An edge of a piece, by the piece's place among the project's, or a part of it.
 
@@ -53,7 +53,7 @@ class Opening:
     end_mm: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Join(Choosing):
     """Two edges that meet. Each side loses `swallows` stitches (or rows, where ends meet) in it.
 
@@ -92,10 +92,10 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf
     if edge.edge in ("right edge", "left edge"):
         side: Side = "right" if edge.edge == "right edge" else "left"
-        long = path_um(edge_path(piece, side, start, end))
+        long = path_um(edge_path(piece, side, start, end_um=end))
         low, high = crossed_away(piece)
         if low < min(high, end) and start < high:
-            crossed = path_um(edge_path(piece, side, max(start, low), min(end, high)))
+            crossed = path_um(edge_path(piece, side, max(start, low), end_um=min(end, high)))
             long += pulled_um(crossed, piece.measure.gauge.stitch_mm * 1000.0) - crossed
         return long + top_um(piece) * edge.over
     at = plan_cast_on(piece).bottom if edge.edge == "cast-on" else plan_cast_on(piece).top
@@ -127,7 +127,7 @@ def lost_rows(join: Join) -> int:
 
 def way_round_um(piece: Piece, joins: Iterable[Join], at: int = 0) -> float | None:
     """The way round of a piece (at that place) whose ends are joined to each other; None where they are not."""
-    both = {PieceEdge(at, "cast-on"), PieceEdge(at, "bind-off")}
+    both = {PieceEdge(piece=at, edge="cast-on"), PieceEdge(piece=at, edge="bind-off")}
     join = next((j for j in joins if {j.one, j.other} == both), None)
     return None if join is None else plan_rows(piece).height_um - lost_rows(join) * body_row_um(piece.band_views[0])
 
@@ -166,7 +166,7 @@ def _held_stitches(piece: Piece, edge: PieceEdge) -> int | None:
     """The stitches of the held group that lies in the middle of an edge; None where the edge is not held."""
     if edge.edge != "bind-off" or piece.ends.kind != "held":
         return None
-    whole = edge_um(piece, PieceEdge(edge.piece, edge.edge))
+    whole = edge_um(piece, PieceEdge(piece=edge.piece, edge=edge.edge))
     middle = (edge.start_mm * 1000.0 + min(edge.end_mm * 1000.0 or whole, whole)) / 2.0 / whole
     total, at = sum(group.stitches for group in piece.ends.groups), 0
     for group in piece.ends.groups:

@@ -23,7 +23,7 @@ Place = tuple[float, float]
 """Micrometres from the middle (less than 0 to the left) and from the cast-on."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Slice:
     """A part of the silhouette: from `low` to `high` above the cast-on, and its left and right ends at both, all in µm.
 
@@ -49,21 +49,39 @@ def silhouette(piece: Piece) -> tuple[Slice, ...]:
 
     if piece.bottom.rows:
         at = rows.bottom * rows.bottom_row_um
-        out.append(Slice(0.0, at, middle(ends.bottom.border_um), middle(ends.bottom.border_um), "border"))
+        out.append(
+            Slice(
+                low=0.0,
+                high=at,
+                below=middle(ends.bottom.border_um),
+                above=middle(ends.bottom.border_um),
+                kind="border",
+            )
+        )
     for view, band in zip(piece.band_views, rows.bands, strict=True):
         if view.shaping is None:
             wide = middle(float(body_um(view, view.outlook)))
-            out.append(Slice(at, at + band.height_um, wide, wide, "body"))
+            out.append(Slice(low=at, high=at + band.height_um, below=wide, above=wide, kind="body"))
         else:
             found = shape_band(view)
             last, ends_at = found.stations.stations[-1], found.row_ends
             row_um = last.at_um / max(1, last.row)
             for a, b in pairwise(sorted(ends_at)):
-                out.append(Slice(at + a * row_um, at + b * row_um, ends_at[a], ends_at[b], "body"))
+                out.append(
+                    Slice(low=at + a * row_um, high=at + b * row_um, below=ends_at[a], above=ends_at[b], kind="body")
+                )
         at += band.height_um
     if piece.top.rows:
         high = rows.top * rows.top_row_um
-        out.append(Slice(at, at + high, middle(ends.top.border_um), middle(ends.top.border_um), "border"))
+        out.append(
+            Slice(
+                low=at,
+                high=at + high,
+                below=middle(ends.top.border_um),
+                above=middle(ends.top.border_um),
+                kind="border",
+            )
+        )
     return tuple(out)
 
 
@@ -74,7 +92,7 @@ def own_outline(piece: Piece) -> OwnOutline | None:
     return shape_band(view).own_outline if alone else None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FinishedSize:
     """What a piece measures across and along, in micrometres, and what that is called where it is no width and height.
 
@@ -97,8 +115,8 @@ def finished_size(piece: Piece, width_um: float) -> FinishedSize:
     """The size of a piece, told by its own measures where its rows do not lie level; `width_um` is its main band's."""
     own = own_outline(piece)
     if own is None or own.across is None or own.along is None:
-        return FinishedSize(width_um, plan_rows(piece).height_um)
-    return FinishedSize(own.across.um, own.along.um, own.across.name, own.along.name)
+        return FinishedSize(across_um=width_um, along_um=plan_rows(piece).height_um)
+    return FinishedSize(across_um=own.across.um, along_um=own.along.um, across=own.across.name, along=own.along.name)
 
 
 def widest_um(view: BandView, measure: Measure | None = None) -> float:
@@ -114,7 +132,7 @@ def widest_um(view: BandView, measure: Measure | None = None) -> float:
     return (right - left) * whole / float(body_um(view, view.outlook))
 
 
-def edge_path(piece: Piece, side: Side, start_um: float = 0.0, end_um: float = math.inf) -> tuple[Place, ...]:
+def edge_path(piece: Piece, side: Side, start_um: float = 0.0, *, end_um: float = math.inf) -> tuple[Place, ...]:
     """An edge of a piece as corners from one height to another, from the bottom up."""
     at = 1 if side == "right" else 0
     line: list[Place] = []
@@ -170,7 +188,7 @@ def top_line(piece: Piece) -> tuple[Place, ...]:
     return (*rights, *lefts)
 
 
-def end_path(piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float, end_um: float) -> tuple[Place, ...]:
+def end_path(piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float, *, end_um: float) -> tuple[Place, ...]:
     """What of an end lies between two distances from its right end, measured level; nothing that stands upright.
 
     A tube lies flat: what is behind is told where it lies behind the front.

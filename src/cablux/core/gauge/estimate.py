@@ -32,7 +32,7 @@ class UnitWidth:
         return self.fixed_um + repeats * self.repeat_um
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Basis:
     """All that is known: the gauge given, in the state the piece will be finished in, and the readings.
 
@@ -88,7 +88,9 @@ class Estimate:
 
     def _belief(self, name: str, along: Along) -> Belief:
         gauge = self.basis.gauge
-        return prior_belief(name, along, self.basis.fibre, gauge.relative_sd if along == "width" else gauge.row_sd)
+        return prior_belief(
+            name, along, self.basis.fibre, gauge_sd=gauge.relative_sd if along == "width" else gauge.row_sd
+        )
 
     def _observations(self, along: Along) -> Iterable[Observation]:
         for reading in self.basis.readings:

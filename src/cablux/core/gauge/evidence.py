@@ -13,7 +13,7 @@ from .reading import Reading
 from .schools import Measure, School, SchoolMeasure
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Evidence(Choosing):
     """The gauge given, in the state in which the pieces will be finished; the readings of swatches; and how one sizes.
 
@@ -33,7 +33,9 @@ class Evidence(Choosing):
 
     def outlook(self, progress: tuple[Reading, ...]) -> Estimate:
         """The estimate with what was measured on a piece itself too."""
-        return estimate(Basis(self.gauge, (*self.readings, *progress), self.finish, self.fibre))
+        return estimate(
+            Basis(gauge=self.gauge, readings=(*self.readings, *progress), finish=self.finish, fibre=self.fibre)
+        )
 
     @cached_property
     def measure(self) -> Measure:

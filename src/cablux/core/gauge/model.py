@@ -74,12 +74,12 @@ def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool
     gutter on each side of the repeats) with one and with two repeats, and grow by the difference.
     """
     chart = pattern.chart
-    tile = _settled(pattern, ratio, 1 if whole else 0, drawn_open)
+    tile = _settled(pattern, ratio, 1 if whole else 0, drawn_open=drawn_open)
     if not whole:
         return ModelWidth(chart.balance * tile.draw_in, chart.multiple * tile.draw_in, tile.draw_up)
     if not chart.balance:
         return ModelWidth(0.0, tile.width, tile.draw_up)
-    step = _settled(pattern, ratio, 2, drawn_open).width - tile.width
+    step = _settled(pattern, ratio, 2, drawn_open=drawn_open).width - tile.width
     return ModelWidth(tile.width - step, step, tile.draw_up)
 
 
@@ -92,7 +92,7 @@ def model_ratio(pattern: Pattern, ratio: float) -> float:
     return (unit.fixed + unit.repeat) / pattern.chart.width(1)
 
 
-def _settled(pattern: Pattern, ratio: float, repeats: int, drawn_open: bool) -> DrawIn:
+def _settled(pattern: Pattern, ratio: float, repeats: int, *, drawn_open: bool) -> DrawIn:
     """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
     tile = compute_draw_in(pattern.chart, ratio, repeats, drawn_open=drawn_open)
     if not tile.converged:

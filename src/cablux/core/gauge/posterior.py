@@ -28,7 +28,7 @@ class Observation:
     sd: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Posterior:
     """Most likely values and covariance of the unknowns that were measured; all others keep their belief."""
 
@@ -77,7 +77,7 @@ def solve_posterior(observations: Iterable[Observation], belief: Callable[[str],
     seen = list(observations)
     names = tuple(sorted({name for o in seen for _, weights in o.terms for name in weights}))
     if not names:
-        return Posterior((), np.zeros(0), np.zeros((0, 0)), belief, True)
+        return Posterior(names=(), mean=np.zeros(0), covariance=np.zeros((0, 0)), belief=belief, converged=True)
     prior = np.array([belief(name)[0] for name in names])
     precision = np.diag([belief(name)[1] ** -2.0 for name in names])
     weight = np.array([o.sd**-2.0 for o in seen])
@@ -97,4 +97,4 @@ def solve_posterior(observations: Iterable[Observation], belief: Callable[[str],
         if float(np.abs(step).max()) < _TOLERANCE:
             converged = True
             break
-    return Posterior(names, mean, np.linalg.inv(normal), belief, converged)
+    return Posterior(names=names, mean=mean, covariance=np.linalg.inv(normal), belief=belief, converged=converged)

@@ -95,7 +95,7 @@ def state_offset(state: State, finish: State, yarn: str) -> dict[str, float]:
     return {name: sign for name, sign in out.items() if sign}
 
 
-def prior_belief(name: str, along: Along, fibre: Fibre, gauge_sd: float) -> Belief:
+def prior_belief(name: str, along: Along, fibre: Fibre, *, gauge_sd: float) -> Belief:
     """The prior of an unknown by its name."""
     what, _, rest = name.partition(":")
     if what == "stitch":

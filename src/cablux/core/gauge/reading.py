@@ -24,7 +24,7 @@ GOOD_PLACES = 3
 """Common practice: count over 10 cm or more, in three places, and take the mean."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Part:
     """So many stitches (or rows) of a pattern; `whole` where a panel was measured across.
 
@@ -37,7 +37,7 @@ class Part:
     weight: float = 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Reading:
     """A measured length of cloth: `mm` along the width or the height, over the parts that lie in it.
 
@@ -82,7 +82,7 @@ class Reading:
         return math.hypot(once / math.sqrt(self.places), ON_NEEDLE if self.on_needle else 0.0)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Worth:
     """What a reading is worth over a planned length: how much narrower and wider the piece could come out, in mm, for
     the counting alone (for the ruler alone where nothing was counted), and what would help."""

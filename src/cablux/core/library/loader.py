@@ -21,7 +21,7 @@ FamilyName = Literal[
 _FIELDS = {"uses", "family", "tags", "note", "chart"}
 
 
-@dataclass(frozen=True, repr=False)
+@dataclass(frozen=True, repr=False, kw_only=True)
 class Pattern:
     """A library pattern: its chart, what it is used for, and a note in plain words."""
 
@@ -54,12 +54,19 @@ def load_pattern(pattern_id: str, text: str) -> Pattern:
     data = tomllib.loads(text)
     wrong = sorted(set(data) ^ _FIELDS)
     if wrong:
-        raise InvalidText((Problem(f"{pattern_id}: fields missing or unknown: {', '.join(wrong)}."),))
+        raise InvalidText((Problem(message=f"{pattern_id}: fields missing or unknown: {', '.join(wrong)}."),))
     bad_uses = sorted(set(data["uses"]) - set(get_args(Use)))
     if bad_uses or data["family"] not in get_args(FamilyName):
-        raise InvalidText((Problem(f"{pattern_id}: unknown use or family: {bad_uses or data['family']}."),))
+        raise InvalidText((Problem(message=f"{pattern_id}: unknown use or family: {bad_uses or data['family']}."),))
     chart = audited_chart(parse_chart(data["chart"]))
-    return Pattern(pattern_id, chart, tuple(data["uses"]), data["family"], tuple(data["tags"]), data["note"])
+    return Pattern(
+        id=pattern_id,
+        chart=chart,
+        uses=tuple(data["uses"]),
+        family=data["family"],
+        tags=tuple(data["tags"]),
+        note=data["note"],
+    )
 
 
 @lru_cache(maxsize=1)

@@ -39,11 +39,11 @@ def needle_mm(text: str) -> float:
     """
     found = _TEXT.fullmatch(text)
     if found is None:
-        raise InvalidText((Problem(HOW),))
+        raise InvalidText((Problem(message=HOW),))
     if found["mm"]:
         mm = float(found["mm"].replace(",", "."))
         if not LEAST_MM <= mm <= MOST_MM:
-            raise InvalidText((Problem(f"A needle is {LEAST_MM:g} to {MOST_MM:g} mm thick. {HOW}"),))
+            raise InvalidText((Problem(message=f"A needle is {LEAST_MM:g} to {MOST_MM:g} mm thick. {HOW}"),))
         return mm
     american = found["system"].lower() == "us"
     label = re.sub(r"\s", "", found["label"])
@@ -51,7 +51,7 @@ def needle_mm(text: str) -> float:
     for mm, us, uk in SIZES:
         if label == (us if american else uk):
             return mm
-    raise InvalidText((Problem(f"There is no needle {'US' if american else 'UK'} {label}. {HOW}"),))
+    raise InvalidText((Problem(message=f"There is no needle {'US' if american else 'UK'} {label}. {HOW}"),))
 
 
 def needle_text(mm: float) -> str:

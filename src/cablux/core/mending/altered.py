@@ -49,7 +49,7 @@ def _changed(pattern: WorkedPattern, mistake: Mistake) -> list[WorkedRow]:
     part = row.parts[mistake.segment]
     match mistake.kind:
         case "crossing-missed":
-            return [_straight(pattern, row, mistake.segment, mistake.stitch)]
+            return [_straight(pattern, row, mistake.segment, stitch=mistake.stitch)]
         case "crossing-early":
             return _early(pattern, row, mistake)
         case "wrong-lean" | "wrong-group":
@@ -78,7 +78,7 @@ def _changed(pattern: WorkedPattern, mistake: Mistake) -> list[WorkedRow]:
     return _miscounted(pattern, row, mistake)
 
 
-def _straight(pattern: WorkedPattern, row: WorkedRow, segment: int, stitch: int) -> WorkedRow:
+def _straight(pattern: WorkedPattern, row: WorkedRow, segment: int, *, stitch: int) -> WorkedRow:
     """A crossing worked straight: each stitch as it appears."""
     part = row.parts[segment]
     found = crossing_at(part, stitch)
@@ -107,7 +107,7 @@ def _early(pattern: WorkedPattern, row: WorkedRow, mistake: Mistake) -> list[Wor
         early = with_ops(row, mistake.segment, (*part.ops[: inside[0]], op, *part.ops[inside[1] :]))
         if later.number <= mistake.seen_at:  # it was crossed there as well
             return [early]
-        return [early, _straight(pattern, later, mistake.segment, mistake.stitch)]
+        return [early, _straight(pattern, later, mistake.segment, stitch=mistake.stitch)]
     raise UnlikelyMistake(f"{part.name} is not crossed soon after row {row.number}.")
 
 
@@ -178,12 +178,12 @@ def _losing(ops: tuple[Op, ...], place: int, *, both: bool = True) -> tuple[Op, 
     """Two worked together: two stitches of the row, or, with one stitch too many on the needle, one of it and that."""
     if not both:
         n = _plain_at(ops, place)
-        return (*ops[:n], Decrease(Lean.RIGHT, _face(ops, n)), *ops[n + 1 :])
+        return (*ops[:n], Decrease(lean=Lean.RIGHT, face=_face(ops, n)), *ops[n + 1 :])
     pairs = [n for n in range(len(ops) - 1) if _is_plain(ops[n]) and _is_plain(ops[n + 1])]
     if not pairs:
         raise UnlikelyMistake("There are no two plain stitches side by side in that section.")
     n = min(pairs, key=lambda each: abs(sum(op.makes for op in ops[:each]) - place))
-    return (*ops[:n], Decrease(Lean.RIGHT, _face(ops, n)), *ops[n + 2 :])
+    return (*ops[:n], Decrease(lean=Lean.RIGHT, face=_face(ops, n)), *ops[n + 2 :])
 
 
 def _is_plain(op: Op) -> bool:

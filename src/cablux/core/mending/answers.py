@@ -20,7 +20,7 @@ COVERED_ROWS = 3
 """Common practice: embroidered over, a strand crosses within about three rows."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Answer:
     """A way out: whether it can be taken, the loops to be undone and worked again, and what it asks of the hands.
 
@@ -44,11 +44,11 @@ def mending_answers(pattern: WorkedPattern, mistake: Mistake, lifelines: Sequenc
     """Every way, the gentlest first. `pattern` is the piece without the mistake. Raises UnlikelyMistake."""
     row_of(pattern, mistake)
     cloth = altered_pattern(pattern, [mistake]) if can_be_left(mistake) else pattern
-    return tuple(_answers(pattern, cloth, mistake, lifelines))
+    return tuple(_answers(pattern, cloth, mistake, lifelines=lifelines))
 
 
 def _answers(
-    pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake, lifelines: Sequence[int]
+    pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake, *, lifelines: Sequence[int]
 ) -> Iterator[Answer]:
     yield _leave(mistake)
     yield _drop(pattern, cloth, mistake)
@@ -56,25 +56,45 @@ def _answers(
     row, seen = mistake.row, mistake.seen_at
     whole = sum(r.after for r in cloth.rows[row:seen])
     back = whole + _worked_since(cloth.row(row), mistake)
-    yield Answer("unknit", True, "", back, "low", rows=seen - row + 1, to_row=row)
+    yield Answer(kind="unknit", possible=True, reason="", loops=back, risk="low", rows=seen - row + 1, to_row=row)
     ripped = sum(r.after for r in cloth.rows[row - 1 : seen])
     below = cloth.row(row).before
-    yield Answer("rip", True, "", ripped, "some", rows=seen - row + 1, needle=below, to_row=row - 1)
+    yield Answer(
+        kind="rip",
+        possible=True,
+        reason="",
+        loops=ripped,
+        risk="some",
+        rows=seen - row + 1,
+        needle=below,
+        to_row=row - 1,
+    )
     lines = [line for line in lifelines if line < row]
     if lines:
         line = max(lines)
         loops = sum(r.after for r in cloth.rows[line:seen])
         yield Answer(
-            "lifeline", True, "", loops, "low", rows=seen - line, needle=cloth.row(line + 1).before, to_row=line
+            kind="lifeline",
+            possible=True,
+            reason="",
+            loops=loops,
+            risk="low",
+            rows=seen - line,
+            needle=cloth.row(line + 1).before,
+            to_row=line,
         )
 
 
 def _leave(mistake: Mistake) -> Answer:
     if not can_be_left(mistake):
-        return Answer("leave", False, "A dropped stitch runs down as far as it can: catch it before anything else.")
+        return Answer(
+            kind="leave",
+            possible=False,
+            reason="A dropped stitch runs down as far as it can: catch it before anything else.",
+        )
     later = mistake.kind in COUNTS
     reason = f"The count is put right in row {mistake.seen_at + 1}." if later else ""
-    return Answer("leave", True, reason, 1 if later else 0, "none")
+    return Answer(kind="leave", possible=True, reason=reason, loops=1 if later else 0, risk="none")
 
 
 def _made_by(row: WorkedRow, mistake: Mistake) -> tuple[int, int]:
@@ -108,7 +128,7 @@ def _drop(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> Ans
     """Columns let down to the mistake and worked up again: with a crossing all of its strands come down."""
     if mistake.kind in COUNTS:
         why = "A stitch more or fewer changes the length of yarn in every row above; there is none to spare there."
-        return Answer("drop", False, why)
+        return Answer(kind="drop", possible=False, reason=why)
     loops = _start(pattern, cloth, mistake)
     total, crossings = len(loops), 0
     if mistake.kind == "dropped":
@@ -117,16 +137,18 @@ def _drop(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> Ans
         above, crossed, changed = _above(row, loops)
         if changed:
             why = f"In row {row.number} stitches are made or taken among these columns, so they do not run up alone."
-            return Answer("drop", False, why)
+            return Answer(kind="drop", possible=False, reason=why)
         loops, total, crossings = above, total + len(above), crossings + crossed
     columns = (min(loops) + 1, max(loops) + 1)
     wide, deep = len(loops), mistake.seen_at - mistake.row + 1
     if wide > MOST_COLUMNS:
         why = f"The crossings above it bind {wide} columns together: all of them would have to come down."
-        return Answer("drop", False, why, columns=columns, rows=deep)
+        return Answer(kind="drop", possible=False, reason=why, columns=columns, rows=deep)
     risk: Risk = "low" if crossings == 0 and deep <= 8 else "some" if crossings <= 2 and deep <= 20 else "high"
     again = crossings + (mistake.kind in ("crossing-missed", "wrong-lean", "wrong-group"))
-    return Answer("drop", True, "", total, risk, columns, deep, again)
+    return Answer(
+        kind="drop", possible=True, reason="", loops=total, risk=risk, columns=columns, rows=deep, crossings=again
+    )
 
 
 def _above(row: WorkedRow, below: set[int]) -> tuple[set[int], int, bool]:
@@ -156,15 +178,23 @@ def _duplicate(pattern: WorkedPattern, mistake: Mistake) -> Answer:
     if mistake.kind in ("crossing-missed", "wrong-lean"):
         found = crossing_at(part, mistake.stitch)
         if found and all(_knit(group) for group in (found[2].over, found[2].under)) and not found[2].ribbed:
-            return Answer("duplicate", True, "", COVERED_ROWS * len(found[2].over), "low")
-        return Answer("duplicate", False, "Only strands of knit stitches can be embroidered over; these are not.")
+            return Answer(
+                kind="duplicate", possible=True, reason="", loops=COVERED_ROWS * len(found[2].over), risk="low"
+            )
+        return Answer(
+            kind="duplicate",
+            possible=False,
+            reason="Only strands of knit stitches can be embroidered over; these are not.",
+        )
     if mistake.kind == "knit-for-purl":
         chosen = nearest_plain(part.ops, max(0, mistake.stitch - 1))
         face = getattr(part.ops[chosen], "face", Face.PURL) if chosen is not None else Face.PURL
         if face is Face.KNIT:
-            return Answer("duplicate", True, "", 1, "low")
-        return Answer("duplicate", False, "A purl bump cannot be embroidered; let the stitch down instead.")
-    return Answer("duplicate", False, "Embroidery covers what is seen; it does not mend this.")
+            return Answer(kind="duplicate", possible=True, reason="", loops=1, risk="low")
+        return Answer(
+            kind="duplicate", possible=False, reason="A purl bump cannot be embroidered; let the stitch down instead."
+        )
+    return Answer(kind="duplicate", possible=False, reason="Embroidery covers what is seen; it does not mend this.")
 
 
 def _knit(group: Sequence[object]) -> bool:

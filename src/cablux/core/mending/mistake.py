@@ -28,7 +28,7 @@ class UnlikelyMistake(CabluxError):
     """A mistake that cannot have been made where it is said to lie."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mistake:
     """What happened in row `row`, in the section at place `segment` from the right (from 0).
 

@@ -35,7 +35,15 @@ def with_ops(row: WorkedRow, segment: int, ops: tuple[Op, ...]) -> WorkedRow:
     columns = part.columns  # not always as many as its loops: what is worked across a line is counted beyond it
     if columns:
         columns = columns[:more] if more < 0 else (*columns, *(columns[-1],) * more)
-    changed = WorkedPart(part.segment, part.name, part.family, ops, part.chart_row, columns, part.held)
+    changed = WorkedPart(
+        segment=part.segment,
+        name=part.name,
+        family=part.family,
+        ops=ops,
+        chart_row=part.chart_row,
+        columns=columns,
+        held=part.held,
+    )
     return replace(row, parts=(*row.parts[:segment], changed, *row.parts[segment + 1 :]))
 
 

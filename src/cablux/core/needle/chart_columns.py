@@ -29,7 +29,7 @@ class Block:
         return self.start + self.width
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Lane:
     """A segment's chart in the plane, worked `repeats` times; its texture may go on beyond it to either side.
 
@@ -90,10 +90,10 @@ class BlockRow:
         return self.blocks[max(0, bisect_right(self.starts, first) - 1) : bisect_right(self.starts, last)]
 
 
-def block_row(lane: Lane, number: int, first: int, last: int) -> BlockRow:
+def block_row(lane: Lane, number: int, first: int, *, last: int) -> BlockRow:
     """The blocks of chart row `number` that cover the columns from `first` to `last`."""
     more_right, more_left = _repeats_beyond(lane, first, last)
-    return _block_row(lane, (number - 1) % lane.chart.height + 1, more_right, more_left)
+    return _block_row(lane, (number - 1) % lane.chart.height + 1, more_right, more_left=more_left)
 
 
 def _repeats_beyond(lane: Lane, first: int, last: int) -> tuple[int, int]:
@@ -109,7 +109,7 @@ def _repeats_beyond(lane: Lane, first: int, last: int) -> tuple[int, int]:
 
 
 @lru_cache(maxsize=4096)
-def _block_row(lane: Lane, number: int, more_right: int, more_left: int) -> BlockRow:
+def _block_row(lane: Lane, number: int, more_right: int, *, more_left: int) -> BlockRow:
     row = lane.chart.row(number)
     before, after = row.before, row.after
     start = 0

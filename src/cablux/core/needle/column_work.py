@@ -91,7 +91,7 @@ class LaneWork:
     charted = True
     """Whether every operation was the chart's own, so that it follows from the columns alone."""
 
-    def __init__(self, lane: int, loops: Living, claims: Claims, row: BlockRow | None) -> None:
+    def __init__(self, lane: int, loops: Living, claims: Claims, *, row: BlockRow | None) -> None:
         self.lane, self.loops, self.claims, self.row = lane, loops, claims, row
 
     @property
@@ -221,11 +221,11 @@ class LaneWork:
         face = self.claims.shown.get(into, Face.KNIT)
         lean = self.claims.groups[into][0].lean
         if len(members) == 2:
-            yield Decrease(lean, face)
+            yield Decrease(lean=lean, face=face)
         elif members.index(into) == 1:
-            yield Decrease(Lean.LEFT, face, 3, "centred")
+            yield Decrease(lean=Lean.LEFT, face=face, count=3, kind="centred")
         else:
-            yield Decrease(lean, face, 3)
+            yield Decrease(lean=lean, face=face, count=3)
 
     def _charted(self, column: Column) -> Face | None:
         """The face that the chart's stitch shows in a column of this lane; None where it is part of something wider."""

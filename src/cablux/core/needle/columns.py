@@ -23,7 +23,7 @@ INCREASES: tuple[IncreaseKind, ...] = ("M1", "yo", "kfb")
 MadeKind = Literal[IncreaseKind, "cast on"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MadeColumn:
     """A column that begins in a row: from the bar, by a yarn over, from its neighbour `beside`, or cast on."""
 
@@ -56,7 +56,7 @@ class CrossedColumns:
         return tuple(c for c in self.columns if c not in self.left)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowShaping:
     """What one row makes and takes, what it puts on a holder or binds off, and how far a short row reaches.
 
@@ -146,12 +146,14 @@ class Lives:
             return
         for number in self.changing_rows:
             row, below, above = self.rows[number - 1], self.living[number - 1], self.living[number]
-            yield from _row_problems(number, row, below, above)
+            yield from _row_problems(number, row, below, above=above)
             if not above:
                 yield f"Row {number} leaves no stitch on the needle."
 
 
-def _row_problems(number: int, row: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...]) -> Iterator[str]:
+def _row_problems(
+    number: int, row: RowShaping, below: tuple[Column, ...], *, above: tuple[Column, ...]
+) -> Iterator[str]:
     if row.reach is not None and not 0 <= row.reach[0] < row.reach[1] <= len(below):
         yield f"Row {number} is to work stitches {row.reach[0] + 1} to {row.reach[1]}, but there are {len(below)}."
         return

@@ -65,7 +65,7 @@ NOBODY = LiveLoops(())
 _BARE = {Slip, WrapTurn, DoubleStitch, Leave}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LaneRow:
     """What is worked in one lane: its operations from the right, and the columns that live in it afterwards.
 
@@ -131,7 +131,7 @@ class Needle:
         claims = Claims(shaping, side)
         self._turn(claims, side, shaping)
         for at, c in claims.groups:
-            wanted = charted_face(_row_of(self.lanes[at], numbers[at], c, c), c)
+            wanted = charted_face(_row_of(self.lanes[at], numbers[at], c, last=c), c)
             claims.shown[at, c] = wanted or self.live[at].mine[c]
         here = sorted({*self.live, *claims.lanes})
         ends = (here[0], here[-1])
@@ -143,7 +143,7 @@ class Needle:
             if free and key in self._kept:
                 out.append(self._kept[key])
                 continue
-            row, charted = self._lane_row(at, number, loops, claims, whole=free)
+            row, charted = self._lane_row(at, number, loops, claims=claims, whole=free)
             if free and charted:
                 self._kept[key] = row
             out.append(row)
@@ -189,25 +189,30 @@ class Needle:
                 start = end
         self.live = live
 
-    def _lane_row(self, at: int, number: int, loops: LiveLoops, claims: Claims, *, whole: bool) -> tuple[LaneRow, bool]:
+    def _lane_row(self, at: int, number: int, loops: LiveLoops, *, claims: Claims, whole: bool) -> tuple[LaneRow, bool]:
         """A lane's row, and whether it is the chart's own: as a whole where all of it lives, else block by block."""
         ops = _whole_row(self.lanes[at], number, loops.columns) if whole else None
         if ops is not None:
             many = makes(ops)
-            return LaneRow(at, number, ops, loops.columns if len(loops.columns) == many else tuple(range(many))), True
+            return LaneRow(
+                lane=at,
+                number=number,
+                ops=ops,
+                columns=loops.columns if len(loops.columns) == many else tuple(range(many)),
+            ), True
         made = claims.made_in(at)
         columns = loops.columns
         if at in claims.lanes:
             columns = tuple(sorted({c for c in columns if (at, c) not in claims.gone}.union(made)))
         wanted = sorted({*loops.columns, *made}) if made else loops.columns
-        work = LaneWork(at, loops, claims, _row_of(self.lanes[at], number, wanted[0], wanted[-1]))
+        work = LaneWork(at, loops, claims, row=_row_of(self.lanes[at], number, wanted[0], last=wanted[-1]))
         work.narrow = self.narrow
         if self.clear:
             lanes = list(self.live)
             work.from_ = self.live[at].columns[0] + CLEAR if at == lanes[0] else None
             work.to = self.live[at].columns[-1] - CLEAR if at == lanes[-1] else None
         held = tuple(c for c in loops.columns if (at, c) in claims.away)
-        return LaneRow(at, number, work.ops(wanted), columns, held), work.charted
+        return LaneRow(lane=at, number=number, ops=work.ops(wanted), columns=columns, held=held), work.charted
 
 
 def _held_at_once(rows: Sequence[LaneRow]) -> Iterator[LaneRow]:
@@ -238,10 +243,10 @@ def _chart_ops(lane: Lane, number: int) -> tuple[tuple[Op, ...], int]:
     return ops, takes(ops)
 
 
-def _row_of(lane: Lane, number: int, first: int, last: int) -> BlockRow | None:
+def _row_of(lane: Lane, number: int, first: int, *, last: int) -> BlockRow | None:
     """The blocks wanted in the columns from `first` to `last`; None where loops are worked as they appear."""
     if number > 0:
-        return block_row(lane, number, first, last)
+        return block_row(lane, number, first, last=last)
     if number < 0 and lane.rest is not None:
-        return block_row(Lane(lane.rest, 1, open_right=True, open_left=True), -number, first, last)
+        return block_row(Lane(chart=lane.rest, repeats=1, open_right=True, open_left=True), -number, first, last=last)
     return None

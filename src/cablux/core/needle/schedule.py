@@ -84,10 +84,10 @@ def block_schedule(changes: int, rows: int, *, step: int = 1, lag: int = 0) -> S
     >>> [(rate.every, rate.times) for rate in found.rates], round(found.strays, 2)
     ([(6, 8), (8, 6)], 1.0)
     """
-    _check_room(changes, rows, step, lag)
+    _check_room(changes, rows, step, lag=lag)
     if not changes:
         return Schedule(rows, ())
-    found = [rated_schedule(rates, rows, lag=lag) for rates in _two_rates(changes, rows, step, lag)]
+    found = [rated_schedule(rates, rows, lag=lag) for rates in _two_rates(changes, rows, step, lag=lag)]
     ended = [s for s in found if s.plain < min(rate.every for rate in s.rates)]
     return min(ended, key=lambda s: (round(s.strays, 9), s.plain, len(s.rates)))
 
@@ -106,7 +106,7 @@ def rated_schedule(rates: tuple[Rate, ...], rows: int, *, lag: int = 0) -> Sched
     return Schedule(rows, tuple(at), tuple(rate for rate in rates if rate.times))
 
 
-def _two_rates(changes: int, rows: int, step: int, lag: int) -> Iterator[tuple[Rate, ...]]:
+def _two_rates(changes: int, rows: int, step: int, *, lag: int) -> Iterator[tuple[Rate, ...]]:
     """Every way to make so many changes at two neighbouring rates."""
     for every in range(step, rows + lag + 1, step):
         if every * changes - lag > rows:
@@ -125,7 +125,7 @@ def mixed_schedule(changes: int, rows: int, *, step: int = 1, lag: int = 0) -> S
 
     Raises IllegalPiece where there are fewer rows in which it may be shaped.
     """
-    _check_room(changes, rows, step, lag)
+    _check_room(changes, rows, step, lag=lag)
     open_rows = allowed_rows(rows, step, lag)
     at: list[int] = []
     for k in range(1, changes + 1):
@@ -142,7 +142,7 @@ def make_schedule(changes: int, rows: int, manner: ScheduleManner, *, step: int 
     return (block_schedule if manner == "blocks" else mixed_schedule)(changes, rows, step=step, lag=lag)
 
 
-def _check_room(changes: int, rows: int, step: int, lag: int) -> None:
+def _check_room(changes: int, rows: int, step: int, *, lag: int) -> None:
     room = len(allowed_rows(rows, step, lag))
     if changes > room:
         where = "right-side rows" if step == 2 else "rows"

@@ -117,16 +117,16 @@ def hidden_made(costs: Sequence[int], many: int, *, symmetric: bool) -> Made:
     if symmetric and (many % 2 == 0 or n % 2 == 1):
         half = many // 2
         last = n // 2 - 2 if many % 2 or n % 2 == 0 else n // 2 - 1
-        found = _cheapest(costs, half, last, many)
+        found = _cheapest(costs, half, last, of=many)
         if found is not None:
             middle = (n // 2,) if many % 2 else ()
             return (*found, *middle, *(n - 1 - at for at in reversed(found)))
-    found = _cheapest(costs, many, n - 2, many)
+    found = _cheapest(costs, many, n - 2, of=many)
     assert found is not None, "half of the inner stitches always fit"
     return found
 
 
-def _cheapest(costs: Sequence[int], many: int, last: int, of: int) -> Made | None:
+def _cheapest(costs: Sequence[int], many: int, last: int, *, of: int) -> Made | None:
     """The best `many` places from 1 to `last`, no two touching; `of` says how far apart they would ideally lie.
 
     A table over places and how many are chosen so far; off-centre distances are whole numbers of 1 / 2·of stitches.

@@ -9,7 +9,7 @@ from ..declared import Count, Ge, Le, Length, Name, Row
 from .schedule import Schedule
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Station:
     """A height of the band at which it is to have a width; `count` and `row` are 0 and None where they are found.
 
@@ -26,7 +26,7 @@ class Station:
     paced: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StationCount:
     """A station as it will be: its count after `row` rows of the band, and its width and height in micrometres."""
 
@@ -50,7 +50,7 @@ class Begin:
     offset: int = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stretch:
     """What is done between station `above` − 1 and the next, from row `first` of the piece: its schedule.
 
@@ -94,7 +94,7 @@ class StationPlan:
         return self.stations[0].count, self.stations[-1].count
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PatternStretch:
     """The rows between two stations as printed books tell them; `calendar` has the rows that are shaped."""
 
@@ -106,7 +106,7 @@ class PatternStretch:
     after: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PutAside:
     """What goes onto a holder in the row after a station: the columns of the segments from `first` to `last`."""
 

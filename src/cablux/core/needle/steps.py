@@ -10,7 +10,7 @@ from ..notation import Decrease, Face, Increase, Lean, Op, Stitch
 from .spread import Made
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Step:
     """One row of a change over some stitches: the counts before and after it, and the larger row's extra stitches.
 
@@ -51,12 +51,14 @@ class Step:
 
     def reversed(self) -> Step:
         """The same row the other way: what was made is worked together again."""
-        return Step(self.after, self.before, self.made, self.onward)
+        return Step(before=self.after, after=self.before, made=self.made, onward=self.onward)
 
     def mirrored(self) -> Step:
         """Seen in a mirror."""
         made = tuple(self.large - 1 - i for i in reversed(self.made))
-        return Step(self.before, self.after, made, tuple(not on for on in reversed(self.onward)))
+        return Step(
+            before=self.before, after=self.after, made=made, onward=tuple(not on for on in reversed(self.onward))
+        )
 
     def ops(self, shown: Sequence[Face], *, flip: bool = False, middle: bool = False) -> tuple[Op, ...]:
         """The row as seen from the right side; `shown` are the faces it leaves.
@@ -74,7 +76,7 @@ class Step:
         joined = self.partners
         for at, face in enumerate(shown):
             lean = Lean.LEFT if flip or (middle and 2 * at >= self.after) else Lean.RIGHT
-            out.append(Decrease(lean, face) if joined.count(at) > 1 else Stitch(face))
+            out.append(Decrease(lean=lean, face=face) if joined.count(at) > 1 else Stitch(face))
         return tuple(out)
 
 

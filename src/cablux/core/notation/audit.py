@@ -23,9 +23,9 @@ def audit_chart(chart: Chart) -> tuple[Problem, ...]:
     Row 2 works 5 stitches, but row 1 leaves 4: 1 too many, wanted 4, at stitch 5.
     """
     if not chart.rows:
-        return (Problem("The chart has no rows; write “row 1: …”."),)
+        return (Problem(message="The chart has no rows; write “row 1: …”."),)
     if chart.multiple < 1 or chart.balance < 0:
-        return (Problem("The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”."),)
+        return (Problem(message="The multiple is a whole number from 1, as in “multiple: 8” or “multiple: 8 + 4”."),)
     problems = list(_setup_problems(chart))
     problems += _count_problems(chart)
     problems += _turn_problems(chart)
@@ -47,7 +47,9 @@ def _setup_problems(chart: Chart) -> Iterator[Problem]:
             if counts != (chart.multiple, chart.balance):
                 text = f"Set-up row {number} has {sum(counts)} stitches, {_box_text(counts)}; the chart has"
                 line = row.written.place(0)[0] if row.written and row.written.spots else 0
-                yield Problem(f"{text} {chart.width()}, {_box_text((chart.multiple, chart.balance))}.", line)
+                yield Problem(
+                    message=f"{text} {chart.width()}, {_box_text((chart.multiple, chart.balance))}.", line=line
+                )
                 break
 
 
@@ -62,30 +64,30 @@ def _count_problems(chart: Chart) -> Iterator[Problem]:
         takes_, makes_ = row.counts
         if takes_ != have:
             if below and takes_ == own:
-                yield _leaves(chart, below, have, number, takes_)
+                yield _leaves(chart, below, have, following=number, wanted=takes_)
                 have = takes_
             else:
-                yield _works(row, number, takes_, have, below)
+                yield _works(row, number, takes_, wanted=have, below=below)
         # what a row makes counts from what it should have taken, so that one mistake is reported once
         have = (makes_[0] + have[0] - takes_[0], makes_[1] + have[1] - takes_[1])
         below = number
         if sum(makes_) == 0:
-            yield _at(row, number, 1, f"Row {number} leaves no stitch on the needle.")
+            yield _at(row, number, 1, message=f"Row {number} leaves no stitch on the needle.")
             return
     if have != own:
-        yield _leaves(chart, below, have, 1, own)
+        yield _leaves(chart, below, have, following=1, wanted=own)
 
 
-def _works(row: ChartRow, number: int, got: Counts, wanted: Counts, below: int) -> Problem:
+def _works(row: ChartRow, number: int, got: Counts, *, wanted: Counts, below: int) -> Problem:
     source = f"row {below} leaves" if below else "the multiple gives"
     if sum(got) == sum(wanted):
-        return _at(row, number, 1, f"Row {number} repeats over {got[0]} stitches, but {source} {wanted[0]}.")
+        return _at(row, number, 1, message=f"Row {number} repeats over {got[0]} stitches, but {source} {wanted[0]}.")
     stitch = sum(wanted) + 1 if sum(got) > sum(wanted) else sum(got)
     text = f"Row {number} works {sum(got)} stitches, but {source} {sum(wanted)}: {_off(got, wanted)}"
-    return _at(row, number, stitch, f"{text}, wanted {sum(wanted)}, at stitch {stitch}.")
+    return _at(row, number, stitch, message=f"{text}, wanted {sum(wanted)}, at stitch {stitch}.")
 
 
-def _leaves(chart: Chart, number: int, got: Counts, following: int, wanted: Counts) -> Problem:
+def _leaves(chart: Chart, number: int, got: Counts, *, following: int, wanted: Counts) -> Problem:
     """The row that leaves too many or too few for the row after it."""
     row = chart.row(number)
     again = f"row {following} begins with {sum(wanted)}" if following == 1 else f"row {following} works {sum(wanted)}"
@@ -96,7 +98,7 @@ def _leaves(chart: Chart, number: int, got: Counts, following: int, wanted: Coun
     if following == 1:
         text += "; the repeat does not close"
     stitch = _changing_stitch(row)
-    return _at(row, number, stitch, f"{text}, wanted {sum(wanted)}, at stitch {stitch}.")
+    return _at(row, number, stitch, message=f"{text}, wanted {sum(wanted)}, at stitch {stitch}.")
 
 
 def _off(got: Counts, wanted: Counts) -> str:
@@ -118,18 +120,18 @@ def _written(row: ChartRow) -> tuple[Op, ...]:
     return row.ops() if row.side is Side.RS else wrong_side_row(row.ops())
 
 
-def _at(row: ChartRow, number: int, stitch: int, message: str) -> Problem:
+def _at(row: ChartRow, number: int, stitch: int, *, message: str) -> Problem:
     """A problem at the operation that takes `stitch`, counted in the order in which the row was written."""
     taken = 0
     if not row.written or not row.written.spots:
-        return Problem(message, row=number, stitch=stitch)
+        return Problem(message=message, row=number, stitch=stitch)
     at = 0
     for at, op in enumerate(_written(row)):  # noqa: B007 - where it stopped is what is looked for
         taken += op.takes
         if taken >= stitch:
             break
     line, column = row.written.place(min(at, len(row.written.spots) - 1))
-    return Problem(message, line, column, number, stitch)
+    return Problem(message=message, line=line, column=column, row=number, stitch=stitch)
 
 
 def _turn_problems(chart: Chart) -> Iterator[Problem]:
@@ -144,12 +146,17 @@ def _turn_problems(chart: Chart) -> Iterator[Problem]:
         left = _leading(ops)
         if waiting and row.side is side:
             text = f"Row {number} comes back from the turn in row {waiting[0]}: write it as worked on the other side."
-            yield _at(row, number, 1, text)
+            yield _at(row, number, 1, message=text)
         elif waiting and left != waiting[1]:
             begin = f"row {number} must begin with “leave {waiting[1]}”"
-            yield _at(row, number, 1, f"Row {waiting[0]} turns with {waiting[1]} stitches left; {begin}.")
+            yield _at(row, number, 1, message=f"Row {waiting[0]} turns with {waiting[1]} stitches left; {begin}.")
         elif not waiting and left and first is not None:
-            yield _at(row, number, 1, f"Row {number} leaves {left} stitches at its beginning, but no row turned there.")
+            yield _at(
+                row,
+                number,
+                1,
+                message=f"Row {number} leaves {left} stitches at its beginning, but no row turned there.",
+            )
         if first is not None and number == 1:
             return
         first, side = number, row.side
@@ -157,11 +164,15 @@ def _turn_problems(chart: Chart) -> Iterator[Problem]:
         waiting = None
         if not turns:
             if len(ops) > left and any(isinstance(op, Leave) for op in ops[left:]):
-                yield _at(row, number, 1, f"Row {number} leaves stitches, but it does not turn: write w&t or turn.")
+                yield _at(
+                    row, number, 1, message=f"Row {number} leaves stitches, but it does not turn: write w&t or turn."
+                )
             continue
         rest = ops[turns[0] + 1 :]
         if not all(isinstance(op, Leave) for op in rest):
-            yield _at(row, number, takes(tuple(ops[: turns[0] + 1])), f"Row {number} goes on after it has turned.")
+            yield _at(
+                row, number, takes(tuple(ops[: turns[0] + 1])), message=f"Row {number} goes on after it has turned."
+            )
         waiting = (number, takes(tuple(rest)) + ops[turns[0]].takes)
 
 
@@ -173,7 +184,7 @@ def _part_problems(chart: Chart) -> Iterator[Problem]:
                 f"Row {number} puts stitches on hold, binds some off or casts some on, which a pattern cannot; a "
                 "piece’s shaping can."
             )
-            yield _at(row, number, 1, text)
+            yield _at(row, number, 1, message=text)
 
 
 def _leading(ops: list[Op]) -> int:

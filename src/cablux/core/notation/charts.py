@@ -33,7 +33,7 @@ def place_in(lines: Sequence[int], spot: int) -> Place:
     return line, spot - lines[line - 1] + 1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartRow:
     """One row as seen from the right side, right to left: what stands before, in and after the repeat box.
 
@@ -80,7 +80,7 @@ class ChartRow:
         return self.turned_about(wrong_side_row)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Chart:
     """A named chart: `multiple` + `balance` stitches wide, `len(rows)` rows high, repeating in both.
 

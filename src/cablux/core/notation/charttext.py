@@ -104,7 +104,9 @@ class ChartReader:
         resolver = Resolver(self.rows, self.size, self.lines)
         size, setup, rows = resolver.chart_rows(self.setup)
         self.problems += resolver.problems
-        chart = Chart(self.name or "Unnamed", size[0], rows, size[1], setup, self.allow)
+        chart = Chart(
+            name=self.name or "Unnamed", multiple=size[0], rows=rows, balance=size[1], setup=setup, allow=self.allow
+        )
         self.check_counts(chart)
         self.check_cast_on(chart)
         if self.problems:
@@ -147,7 +149,7 @@ class ChartReader:
                 self.passed_over(s)
             else:
                 text = "This line is neither “name: …”, “multiple: …” nor “row 1: …”."
-                self.problems.append(self.located(Problem(text, column=s.at + 1)))
+                self.problems.append(self.located(Problem(message=text, column=s.at + 1)))
 
     def passed_over(self, s: Statement) -> None:
         said = " ".join(self.original[s.at : s.end].split()).rstrip(".")
@@ -165,10 +167,10 @@ class ChartReader:
         """A name of the text's own, pointed out where it says something else than usual."""
         if len(self.definitions) >= MAX_NAMES:
             raise InvalidText(
-                (Problem(f"A text explains up to {MAX_NAMES} names; this one has more.", column=s.at + 1),)
+                (Problem(message=f"A text explains up to {MAX_NAMES} names; this one has more.", column=s.at + 1),)
             )
         end = s.start + len(self.text[s.start : s.end].rstrip(" \t\n."))
-        ops, problems = read_definition(self.text, s.start, end, self.names)
+        ops, problems = read_definition(self.text, s.start, end, names=self.names)
         for name in s.names:
             usual = usual_meaning(name)
             if ops:
@@ -191,7 +193,7 @@ class ChartReader:
         names = tuple(" ".join(n.lower().split()) for n in body.split(",") if n.strip())
         for unknown in sorted(set(names) - set(NAMES)):
             text = f"There is no warning “{unknown}”; there are: {', '.join(sorted(NAMES))}."
-            self.problems.append(self.located(Problem(text, column=at + 1)))
+            self.problems.append(self.located(Problem(message=text, column=at + 1)))
         self.allow = tuple(sorted(set(names)))
 
     def side(self, mark: RowMark, number: int) -> Side:
@@ -210,9 +212,11 @@ class ChartReader:
         if same:
             self.copy_rows(s, row_numbers(same["a"] or same["b"], s.start), 2 if same["two"] else int(same["n"] or 0))
             return
-        nodes, problems = read_row(self.text, s.start, end, self.names, max(0, PROPOSALS - len(self.problems)))
+        nodes, problems = read_row(
+            self.text, s.start, end, names=self.names, propose=max(0, PROPOSALS - len(self.problems))
+        )
         if nodes == () and not problems:
-            problems = [Problem("The row is empty.", column=s.start + 1)]
+            problems = [Problem(message="The row is empty.", column=s.start + 1)]
         if problems:
             label = "set-up row" if s.kind == "setup" else "row"
             named = f"{label} {', '.join(map(str, s.numbers)) or s.every}: "
@@ -220,7 +224,7 @@ class ChartReader:
             nodes = ()
         if s.kind == "setup":
             if max(s.numbers) > 2:
-                raise InvalidText((Problem("There are at most two set-up rows.", column=s.at + 1),))
+                raise InvalidText((Problem(message="There are at most two set-up rows.", column=s.at + 1),))
             for n in s.numbers:
                 self.setup[n] = ReadRow(nodes, self.side(s.side, n), s.at)
             return
@@ -235,19 +239,19 @@ class ChartReader:
     def put(self, number: int, row: ReadRow, at: int) -> None:
         if number in self.rows:
             text = f"Row {number} is given twice (the first time on line {self.place(self.rows[number].at)[0]})."
-            raise InvalidText((Problem(text, column=at + 1),))
+            raise InvalidText((Problem(message=text, column=at + 1),))
         self.rows[number] = row
 
     def copy_rows(self, s: Statement, sources: tuple[int, ...], times: int = 0) -> None:
         """“Rows 5–8: as rows 1–4”, “rows 3–6: repeat rows 1 and 2 twice”."""
         if len(s.numbers) % len(sources) or times not in (0, len(s.numbers) // len(sources)):
             text = f"{len(s.numbers)} rows cannot be worked as {len(sources)} others."
-            raise InvalidText((Problem(text, column=s.start + 1),))
+            raise InvalidText((Problem(message=text, column=s.start + 1),))
         for i, number in enumerate(s.numbers):
             source = sources[i % len(sources)]
             if source not in self.rows:
                 text = f"Row {number} is to be as row {source}, but there is no row {source} above it."
-                raise InvalidText((Problem(text, column=s.start + 1),))
+                raise InvalidText((Problem(message=text, column=s.start + 1),))
             self.put(number, replace(self.rows[source], at=s.at), s.at)
 
     def fill_rows(self) -> None:
@@ -280,11 +284,11 @@ class ChartReader:
     def check_rows(self) -> None:
         if not self.rows and not self.problems:
             text = "No row was found; a chart needs at least “row 1: …”."
-            self.problems.append(Problem(text, line=1, column=1))
+            self.problems.append(Problem(message=text, line=1, column=1))
         missing = [n for n in range(1, max(self.rows, default=0) + 1) if n not in self.rows]
         if missing and not self.problems:
             text = f"{_rows_name(missing)} missing: rows run from 1 without a gap."
-            self.problems.append(Problem(text, self.place(self.rows[max(self.rows)].at)[0], 1))
+            self.problems.append(Problem(message=text, line=self.place(self.rows[max(self.rows)].at)[0], column=1))
 
     def check_size(self) -> None:
         """Limits, before anything is written out."""
@@ -295,7 +299,7 @@ class ChartReader:
         if max(wide, most) > MAX_STITCHES or total > MAX_CHART:
             limits = f"we read up to {MAX_STITCHES} in a row and {MAX_CHART} in all"
             text = f"This chart would have {total} stitches or more; {limits}."
-            self.problems.append(Problem(text, 1, 1))
+            self.problems.append(Problem(message=text, line=1, column=1))
         if self.cast_on and self.size is None and not any(_boxed(r.nodes) for r in rows):
             self.size = self.cast_on[0], 0
 
@@ -306,7 +310,7 @@ class ChartReader:
             text = (
                 f"{count} stitches are cast on, but the rows are a multiple of {chart.size_text}, which {count} is not."
             )
-            self.problems.append(self.located(Problem(text, column=at + 1)))
+            self.problems.append(self.located(Problem(message=text, column=at + 1)))
 
     def check_counts(self, chart: Chart) -> None:
         """“(24 sts)” at the end of a row; a chart that repeats can have any number of whole repeats."""
@@ -316,7 +320,7 @@ class ChartReader:
             fits = repeats >= 1 and rest == 0 and (repeats == 1 or chart.balance or self.size is None)
             if not fits:
                 text = f"Row {number} says {wanted} stitches, but it leaves {outside + box}."
-                self.problems.append(self.located(Problem(text, column=at + 1)))
+                self.problems.append(self.located(Problem(message=text, column=at + 1)))
 
 
 _STITCHES = re.compile(r"\*|\b[kp]\s?\d|\b\d+/\d+\s|\b[ct]\d+[fb]", re.I)

@@ -42,7 +42,7 @@ _WHOLE: dict[Ground, int] = {
 }  # a group keeps its rib only if it holds whole ribs
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Crossing(Op):
     """Permutes groups of loops: `over` passes in front of `under`, with `centre` staying in the middle.
 
@@ -163,10 +163,12 @@ def permute_crossing(crossing: Crossing) -> tuple[MadeLoop, ...]:
     o, c, u = len(over_group), len(centre_group), len(under_group)
     first = o if crossing.lean is Lean.LEFT else u
     depth = _CENTRE_DEPTH[crossing.centre_at]
-    centre = [MadeLoop((first + i,), s.face, depth, s.tbl) for i, s in enumerate(centre_group)]
+    centre = [
+        MadeLoop(parents=(first + i,), face=s.face, depth=depth, twisted=s.tbl) for i, s in enumerate(centre_group)
+    ]
     over_at, under_at = (0, o + c) if crossing.lean is Lean.LEFT else (u + c, 0)
-    over = [MadeLoop((over_at + i,), s.face, 1, s.tbl) for i, s in enumerate(over_group)]
-    under = [MadeLoop((under_at + i,), s.face, -1, s.tbl) for i, s in enumerate(under_group)]
+    over = [MadeLoop(parents=(over_at + i,), face=s.face, depth=1, twisted=s.tbl) for i, s in enumerate(over_group)]
+    under = [MadeLoop(parents=(under_at + i,), face=s.face, depth=-1, twisted=s.tbl) for i, s in enumerate(under_group)]
     return tuple(under + centre + over if crossing.lean is Lean.LEFT else over + centre + under)
 
 
@@ -188,7 +190,7 @@ class CrossedDecrease(Op):
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
         front, back = (0, self.count) if self.lean is Lean.LEFT else (self.count, 0)
-        return tuple(MadeLoop((front + i, back + i), self.face, 1) for i in range(self.count))
+        return tuple(MadeLoop(parents=(front + i, back + i), face=self.face, depth=1) for i in range(self.count))
 
     @property
     def token(self) -> str:
@@ -295,15 +297,19 @@ def crossing(
     below = Face.PURL if purl and not centre else Face.KNIT
     middle = Face.PURL if purl else Face.KNIT
     return Crossing(
-        uniform_group(over), uniform_group(under, below), Lean(lean), uniform_group(centre, middle), centre_at=centre_at
+        over=uniform_group(over),
+        under=uniform_group(under, below),
+        lean=Lean(lean),
+        centre=uniform_group(centre, middle),
+        centre_at=centre_at,
     )
 
 
 def crossing_on(
-    over: int, under: int, lean: str, ground: Ground, *, centre: int = 0, centre_at: CentreAt = "between"
+    over: int, under: int, lean: str, *, ground: Ground, centre: int = 0, centre_at: CentreAt = "between"
 ) -> Crossing | None:
     """A crossing whose groups are of one ground; None where a group would cut a rib in two."""
     if any(n % _WHOLE[ground] for n in (over, centre, under)):
         return None
     make: Callable[[int], Group] = lambda n: ground_group(n, ground)  # noqa: E731 - three uses, one line
-    return Crossing(make(over), make(under), Lean(lean), make(centre), centre_at=centre_at)
+    return Crossing(over=make(over), under=make(under), lean=Lean(lean), centre=make(centre), centre_at=centre_at)

@@ -31,7 +31,7 @@ def usual_meaning(name: str) -> Ops:
     return (found[0],) * found[1] if found and found[2] == len(name) and found[1] <= MOST else ()
 
 
-def read_definition(text: str, start: int, end: int, names: Names) -> tuple[Ops, list[Problem]]:
+def read_definition(text: str, start: int, end: int, *, names: Names) -> tuple[Ops, list[Problem]]:
     """The operations that the words between two positions describe, or the problems in them."""
     at = start + len(text[start:end]) - len(text[start:end].lstrip(" (["))
     try:
@@ -42,13 +42,13 @@ def read_definition(text: str, start: int, end: int, names: Names) -> tuple[Ops,
         return (written[0],), []
     if bobble := _bobble(text[start:end]):
         return (bobble,), []
-    nodes, problems = read_row(text, start, end, names)
+    nodes, problems = read_row(text, start, end, names=names)
     if isinstance(nodes, AsSet):
-        problems = [Problem("A name cannot stand for whatever lies below.", column=start + 1)]
+        problems = [Problem(message="A name cannot stand for whatever lies below.", column=start + 1)]
     if problems or isinstance(nodes, AsSet) or not nodes:
-        return (), problems or [Problem("Nothing is said.", column=start + 1)]
+        return (), problems or [Problem(message="Nothing is said.", column=start + 1)]
     if stitches_in(nodes) > min(MOST, MAX_STITCHES):
-        return (), [Problem(f"A name stands for up to {MOST} operations.", column=start + 1)]
+        return (), [Problem(message=f"A name stands for up to {MOST} operations.", column=start + 1)]
     return expand_repeats(nodes).ops, []
 
 

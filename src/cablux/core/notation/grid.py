@@ -77,15 +77,30 @@ def parse_grid(text: str) -> Chart:
         except (InvalidText, AmbiguousText) as error:
             problems += [replace(p, line=line) for p in error.problems]
     if not rows and not problems:
-        problems.append(Problem("No row was found; a row begins with its number and its side, as in 1,RS,k1,k1.", 1, 1))
+        problems.append(
+            Problem(
+                message="No row was found; a row begins with its number and its side, as in 1,RS,k1,k1.",
+                line=1,
+                column=1,
+            )
+        )
     missing = [n for n in range(1, max(rows, default=0) + 1) if n not in rows]
     if missing and not problems:
-        problems.append(Problem(f"Row {missing[0]} is missing: rows run from 1 without a gap.", 1, 1))
+        problems.append(
+            Problem(message=f"Row {missing[0]} is missing: rows run from 1 without a gap.", line=1, column=1)
+        )
     if problems:
         raise InvalidText(tuple(problems))
     made = tuple(rows[n] for n in sorted(rows))
     multiple = size[0] or sum(op.takes for op in made[0].ops())
-    return Chart(name, multiple, made, size[1], tuple(setup[n] for n in sorted(setup)), allow)
+    return Chart(
+        name=name,
+        multiple=multiple,
+        rows=made,
+        balance=size[1],
+        setup=tuple(setup[n] for n in sorted(setup)),
+        allow=allow,
+    )
 
 
 def _put(rows: dict[int, ChartRow], number: str, row: ChartRow) -> None:
@@ -114,7 +129,9 @@ def _row(cells: list[str]) -> ChartRow:
         if cell == _MORE:
             left -= 1
             if left < 0:
-                problems.append(Problem("“<” continues an operation, but there is none to continue.", column=column))
+                problems.append(
+                    Problem(message="“<” continues an operation, but there is none to continue.", column=column)
+                )
         elif cell == _BOX:
             parts.append([])
         else:
@@ -127,16 +144,18 @@ def _row(cells: list[str]) -> ChartRow:
             left = op.cells - 1
     if len(parts) not in (1, 3):
         problems.append(
-            Problem("The repeat box needs two sides: write | before and after it, or leave both out.", column=3)
+            Problem(message="The repeat box needs two sides: write | before and after it, or leave both out.", column=3)
         )
     if problems:
         raise InvalidText(tuple(problems))
     after, box, before = parts if len(parts) == 3 else ([], parts[0], [])
-    return ChartRow(tuple(box[::-1]), tuple(before[::-1]), tuple(after[::-1]), Side(cells[0].upper()))
+    return ChartRow(
+        box=tuple(box[::-1]), before=tuple(before[::-1]), after=tuple(after[::-1]), side=Side(cells[0].upper())
+    )
 
 
 def _bad(message: str, column: int) -> InvalidText:
-    return InvalidText((Problem(message, column=column),))
+    return InvalidText((Problem(message=message, column=column),))
 
 
 def is_grid(text: str) -> bool:
@@ -148,7 +167,7 @@ def is_grid(text: str) -> bool:
 def read_source(text: str, *, work: Work | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0) -> Prose:
     """What a grid, a text of ours or printed prose says; see `read_prose`. Raises InvalidText or AmbiguousText."""
     if is_grid(text):
-        return Prose(parse_grid(text), "marked")
+        return Prose(chart=parse_grid(text), work="marked")
     return read_prose(text, work=work, size=size, names=names, rest=rest)
 
 

@@ -19,7 +19,7 @@ TWICE = 2.0
 ROWS_BETWEEN = 2  # common practice: two strands are not crossed again with fewer rows between
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartWarning:
     """One thing to look at twice: its name, where it stands, what it is and what would mend it."""
 
@@ -67,11 +67,12 @@ def _tight_start(chart: Chart) -> Iterator[ChartWarning]:
     if early:
         number, at, op = early[0]
         yield ChartWarning(
-            "tight start",
-            f"Row {number} crosses ({op.token}) right above the cast-on or the border; such a crossing is tight.",
-            "Begin with two plain rows: shift the rows, or add set-up rows.",
-            number,
-            at + 1,
+            name="tight start",
+            message=f"Row {number} crosses ({op.token}) right above the cast-on or the border; such a "
+            "crossing is tight.",
+            mend="Begin with two plain rows: shift the rows, or add set-up rows.",
+            row=number,
+            stitch=at + 1,
         )
 
 
@@ -122,11 +123,11 @@ def _too_quick(chart: Chart) -> Iterator[ChartWarning]:
                     least = math.ceil(wide * ROWS_TO_STITCHES / math.sqrt(TWICE**2 - 1.0))
                     row = (number - 1) % chart.height + 1
                     yield ChartWarning(
-                        "too quick",
-                        f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too soon.",
-                        f"Leave {least} rows or more from crossing row to crossing row; {2 * wide} are usual.",
-                        row,
-                        at + 1,
+                        name="too quick",
+                        message=f"Row {row} crosses ({op.token}) the same stitches again after {rows} rows: too soon.",
+                        mend=f"Leave {least} rows or more from crossing row to crossing row; {2 * wide} are usual.",
+                        row=row,
+                        stitch=at + 1,
                     )
                     return
                 last[group] = number
@@ -139,11 +140,11 @@ def _too_quick(chart: Chart) -> Iterator[ChartWarning]:
 def _crowded_at(row: int, stitch: int, since: int) -> ChartWarning:
     below = "in the row below" if since == 1 else f"{since} rows below"
     return ChartWarning(
-        "crowded",
-        f"Row {row} crosses strands again that were crossed {below}.",
-        "Leave at least two rows between.",
-        row,
-        stitch,
+        name="crowded",
+        message=f"Row {row} crosses strands again that were crossed {below}.",
+        mend="Leave at least two rows between.",
+        row=row,
+        stitch=stitch,
     )
 
 
@@ -157,12 +158,12 @@ def _mixed_lean(chart: Chart) -> Iterator[ChartWarning]:
                 for i, stitch in enumerate(op.over):
                     if below[over_at + i] is Face.PURL and stitch.face is Face.KNIT:
                         yield ChartWarning(
-                            "purl on top",
-                            f"Row {number}: {op.token} brings a purl stitch to the front and knits it; "
+                            name="purl on top",
+                            message=f"Row {number}: {op.token} brings a purl stitch to the front and knits it; "
                             "the lean may be mixed up.",
-                            f"Did you mean {_other_lean(op)}?",
-                            number,
-                            over_at + i + 1,
+                            mend=f"Did you mean {_other_lean(op)}?",
+                            row=number,
+                            stitch=over_at + i + 1,
                         )
                         break
             at += op.takes
@@ -183,12 +184,12 @@ def _same_lean(chart: Chart) -> Iterator[ChartWarning]:
             partner = ops[-1 - i]
             if isinstance(op, Crossing) and isinstance(partner, Crossing) and op.lean is partner.lean:
                 yield ChartWarning(
-                    "same lean",
-                    f"Row {number}: two crossings that stand like a mirrored pair both lean "
+                    name="same lean",
+                    message=f"Row {number}: two crossings that stand like a mirrored pair both lean "
                     f"{'left' if op.lean.value == 'L' else 'right'}.",
-                    f"Mirrored panels lean apart: write one of them as {partner.mirrored().token}.",
-                    number,
-                    at + 1,
+                    mend=f"Mirrored panels lean apart: write one of them as {partner.mirrored().token}.",
+                    row=number,
+                    stitch=at + 1,
                 )
                 break
             at += op.takes
@@ -207,11 +208,12 @@ def _wrong_side(chart: Chart) -> Iterator[ChartWarning]:
             if is_reversible(chart):
                 return  # the cable shows on either side: it is worked as from the right one
             yield ChartWarning(
-                "wrong-side crossing",
-                f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, worked without seeing it.",
-                "Put crossings on odd rows, or work in the round.",
-                number,
-                at + 1,
+                name="wrong-side crossing",
+                message=f"Row {number} crosses ({op.token}); worked flat that is a wrong-side row, worked "
+                "without seeing it.",
+                mend="Put crossings on odd rows, or work in the round.",
+                row=number,
+                stitch=at + 1,
             )
             return
 
@@ -221,11 +223,11 @@ def _wide(chart: Chart) -> Iterator[ChartWarning]:
         size = op.count if isinstance(op, CrossedDecrease) else max(len(op.over), len(op.under))
         if size > WIDEST:
             yield ChartWarning(
-                "wide crossing",
-                f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains yarn and hands.",
-                "Take fewer stitches, a softer yarn or a larger needle.",
-                number,
-                at + 1,
+                name="wide crossing",
+                message=f"Row {number}: {op.token} is wider than {WIDEST} over {WIDEST}; it strains yarn and hands.",
+                mend="Take fewer stitches, a softer yarn or a larger needle.",
+                row=number,
+                stitch=at + 1,
             )
             return
 
@@ -241,7 +243,9 @@ def _lopsided(chart: Chart) -> Iterator[ChartWarning]:
         else "Stitches outside the repeat can make both sides alike."
     )
     yield ChartWarning(
-        "lopsided", "Worked flat, the repeat does not end as it begins: the two sides will differ.", mend
+        name="lopsided",
+        message="Worked flat, the repeat does not end as it begins: the two sides will differ.",
+        mend=mend,
     )
 
 
@@ -268,12 +272,12 @@ def _open_strands(chart: Chart) -> Iterator[ChartWarning]:
     off = [i for i, (a, b) in enumerate(zip(below, top, strict=False), start=1) if a is not b]
     if off:
         yield ChartWarning(
-            "does not meet",
-            f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at stitch {off[0]}: "
-            "the next repeat will not continue this one.",
-            "Bring the strands back to where they began, or change the set-up rows.",
-            chart.height,
-            off[0],
+            name="does not meet",
+            message=f"Row {chart.height} ends with other knits and purls than row 1 begins with, first at "
+            f"stitch {off[0]}: the next repeat will not continue this one.",
+            mend="Bring the strands back to where they began, or change the set-up rows.",
+            row=chart.height,
+            stitch=off[0],
         )
 
 

@@ -68,8 +68,8 @@ def match_longhand(text: str, at: int, end: int) -> tuple[Crossing, int] | None:
         behind = bool(re.search(r"behind|back|tbl", found["how"] or "", re.I))
         second, first = (Stitch(Face(found[g][0].lower())) for g in "ab")
         if behind:  # the first lies in front and travels left
-            return Crossing((first,), (second,), Lean.LEFT, twist=True), found.end()
-        return Crossing((second,), (first,), Lean.RIGHT, twist=True), found.end()
+            return Crossing(over=(first,), under=(second,), lean=Lean.LEFT, twist=True), found.end()
+        return Crossing(over=(second,), under=(first,), lean=Lean.RIGHT, twist=True), found.end()
     return None
 
 
@@ -103,14 +103,14 @@ def _read(m: re.Match[str]) -> Crossing:
         runs, more = runs + more[:extra], more[extra:]
     if len(more) + len(middle) != held or not runs:
         raise InvalidText(
-            (Problem(f"“{m[0]}”: {held} go to the cable needle, but {len(more) + len(middle)} come off it."),)
+            (Problem(message=f"“{m[0]}”: {held} go to the cable needle, but {len(more) + len(middle)} come off it."),)
         )
     if max(len(runs), len(more)) > MAX_GROUP or len(middle) > MAX_CENTRE:
         raise InvalidText(
-            (Problem(f"“{m[0]}”: groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}."),)
+            (Problem(message=f"“{m[0]}”: groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}."),)
         )
     over, under = (more, runs) if front else (runs, more)
-    return Crossing(over, under, Lean.LEFT if front else Lean.RIGHT, middle)
+    return Crossing(over=over, under=under, lean=Lean.LEFT if front else Lean.RIGHT, centre=middle)
 
 
 def _middle(m: re.Match[str]) -> Group:

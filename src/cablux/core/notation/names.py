@@ -37,10 +37,10 @@ _SYNONYMS: dict[Op, tuple[str, ...]] = {
     Turn(): ("turn",),
     NoStitch(): ("no st", "no stitch"),
     # a twist by name alone; the front stitch is knitted plainly
-    Crossing((K,), (K,), Lean.LEFT, twist=True): ("lt", "tw2l", "left twist"),
-    Crossing((K,), (K,), Lean.RIGHT, twist=True): ("rt", "tw2r", "right twist"),
-    Crossing((K,), (P,), Lean.LEFT, twist=True): ("lpt",),
-    Crossing((K,), (P,), Lean.RIGHT, twist=True): ("rpt",),
+    Crossing(over=(K,), under=(K,), lean=Lean.LEFT, twist=True): ("lt", "tw2l", "left twist"),
+    Crossing(over=(K,), under=(K,), lean=Lean.RIGHT, twist=True): ("rt", "tw2r", "right twist"),
+    Crossing(over=(K,), under=(P,), lean=Lean.LEFT, twist=True): ("lpt",),
+    Crossing(over=(K,), under=(P,), lean=Lean.RIGHT, twist=True): ("rpt",),
     Bobble(5): ("mb", "make bobble", "bobble"),
 }
 

@@ -53,7 +53,7 @@ def side_of(number: int) -> Side:
     return Side.RS if number % 2 else Side.WS
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MadeLoop:
     """A loop an operation makes: its parents (indices into the taken loops, right to left), face and depth.
 
@@ -163,7 +163,15 @@ def made_loops(ops: tuple[Op, ...]) -> tuple[MadeLoop, ...]:
         for loop in op.made:
             parents = tuple([start + i for i in loop.parents])
             out.append(
-                MadeLoop(parents, loop.face, loop.depth, loop.twisted, loop.slipped, loop.knob, loop.hole)
+                MadeLoop(
+                    parents=parents,
+                    face=loop.face,
+                    depth=loop.depth,
+                    twisted=loop.twisted,
+                    slipped=loop.slipped,
+                    knob=loop.knob,
+                    hole=loop.hole,
+                )
                 if start
                 else loop
             )

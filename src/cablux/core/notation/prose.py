@@ -12,7 +12,7 @@ from .definitions import NO_NAMES, Definition, Names
 from .plainprose import in_size, sizes_in_text
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Prose:
     """What was read: the chart, how its unmarked rows were taken, what wants a second look, and the names explained."""
 
@@ -38,7 +38,7 @@ def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Nam
         text = in_size(text, size)
     reader = ChartReader(text, how, names=names, rest=rest)
     chart = reader.chart()
-    return Prose(chart, how, tuple(dict.fromkeys(reader.notes)), tuple(reader.definitions))
+    return Prose(chart=chart, work=how, notes=tuple(dict.fromkeys(reader.notes)), definitions=tuple(reader.definitions))
 
 
 def _which_size(text: str, many: int) -> Problem:
@@ -46,4 +46,4 @@ def _which_size(text: str, many: int) -> Problem:
     at, said = (found.start(), found[0]) if found else (0, "")
     line, column = place_in((0, *(m.end() for m in re.finditer("\n", text))), at)
     message = f"The text is written in {many} sizes, as in “{said}”: choose which to read."
-    return Problem(message, line, column)
+    return Problem(message=message, line=line, column=column)

@@ -13,7 +13,7 @@ _Token = tuple[Op, int]
 _Cost = tuple[int, int]  # things to read, then characters: people read steps, not letters
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Part:
     """One thing to read: a run, or a block of `width` runs worked `times` times, from run `start` on."""
 
@@ -69,14 +69,14 @@ def _write(texts: tuple[str, ...], *, inside: bool = False) -> tuple[_Cost, tupl
     periods = _periods(texts)
     for end in range(1, n + 1):
         cost, parts = best[end - 1]
-        options = [(_add(cost, texts[end - 1]), (*parts, _Part(texts[end - 1], end - 1)))]
+        options = [(_add(cost, texts[end - 1]), (*parts, _Part(text=texts[end - 1], start=end - 1)))]
         for start, width in periods.get(end, ()):
             (steps, _), inner = _write(texts[start : start + width], inside=True)
             times = (end - start) // width
             text = f"({', '.join(part.text for part in inner)}) {times} times"
             before, parts = best[start]
             cost_here = (before[0] + steps + (3 if inside else 1), before[1] + len(text))
-            options.append((cost_here, (*parts, _Part(text, start, width, times))))
+            options.append((cost_here, (*parts, _Part(text=text, start=start, width=width, times=times))))
         best.append(min(options, key=lambda option: option[0]))
     return best[n]
 

@@ -22,7 +22,7 @@ class ReadRow:
     at: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Cut:
     """A row in working order: what stands before, in and after its open repeat."""
 
@@ -50,7 +50,7 @@ class Resolver:
 
     def bad(self, message: str, at: int) -> None:
         line, column = place_in(self.lines, at)
-        self.problems.append(Problem(message, line, column))
+        self.problems.append(Problem(message=message, line=line, column=column))
 
     def chart_rows(self, setup: Mapping[int, ReadRow]) -> tuple[Counts, tuple[ChartRow, ...], tuple[ChartRow, ...]]:
         """Multiple and balance, the set-up rows, and the rows from 1 on."""
@@ -92,9 +92,9 @@ class Resolver:
         opened = [i for i, node in repeats if node.times is None]
         if len(opened) > 1 or any(_hides_open_repeat(node) for _, node in repeats):
             self.bad("Only one repeat in a row may go on “as often as fits”.", _first_at(row.nodes))
-            return _Cut(Placed(), Placed(), Placed(), open=False)
+            return _Cut(before=Placed(), box=Placed(), after=Placed(), open=False)
         if not opened:
-            return _Cut(Placed(), self.expanded(row.nodes), Placed(), open=False)
+            return _Cut(before=Placed(), box=self.expanded(row.nodes), after=Placed(), open=False)
         at = opened[0]
         node = row.nodes[at]
         assert isinstance(node, Repeat)
@@ -103,7 +103,7 @@ class Resolver:
             text = f"The repeat is to leave {node.left} stitches, but {_taken(parts[2])} are worked after it."
             self.bad(text, node.at)
         plain = len(parts[1]) == 1 and isinstance(parts[1].ops[0], Stitch)
-        return _Cut(parts[0], parts[1], parts[2], open=True, plain=plain)
+        return _Cut(before=parts[0], box=parts[1], after=parts[2], open=True, plain=plain)
 
     def expanded(self, nodes: tuple[Node, ...]) -> Placed:
         try:
@@ -148,18 +148,24 @@ class Resolver:
         if row.side is Side.WS:
             parts = [wrong_side_row(part) for part in reversed(parts)]
         written = Written(placed.spots, self.lines)
-        return ChartRow(parts[1], parts[0], parts[2], row.side, written)
+        return ChartRow(box=parts[1], before=parts[0], after=parts[2], side=row.side, written=written)
 
     def as_set(self, row: ReadRow, below: ChartRow | None, shown: tuple[Face, ...]) -> ChartRow:
         """Each loop that the row below leaves, whose faces are `shown`, worked in its own face or in the other one."""
         assert isinstance(row.nodes, AsSet)
         if below is None:
             self.bad("This is the first row: there are no knits and purls below it yet.", row.nodes.at)
-            return ChartRow((), side=row.side)
+            return ChartRow(box=(), side=row.side)
         ops = tuple(Stitch(face.other if row.nodes.changed else face) for face in shown)
         a = makes(below.before)
         b = a + makes(below.box)
-        return ChartRow(ops[a:b], ops[:a], ops[b:], row.side, Written((row.nodes.at,) * len(ops), self.lines))
+        return ChartRow(
+            box=ops[a:b],
+            before=ops[:a],
+            after=ops[b:],
+            side=row.side,
+            written=Written((row.nodes.at,) * len(ops), self.lines),
+        )
 
 
 def _hides_open_repeat(node: Node) -> bool:

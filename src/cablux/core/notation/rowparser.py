@@ -50,7 +50,7 @@ def parse_ops(text: str) -> tuple[Op, ...]:
 
 
 def read_row(
-    text: str, start: int, end: int, names: Names = NO_NAMES, propose: int = PROPOSALS
+    text: str, start: int, end: int, *, names: Names = NO_NAMES, propose: int = PROPOSALS
 ) -> tuple[tuple[Node, ...] | AsSet, list[Problem]]:
     """The tree of the row between two positions, and its problems; their `column` counts from 1 in the whole text.
 
@@ -61,7 +61,7 @@ def read_row(
         return plain, []
     if whole := _as_set(text, start, end):
         return whole, []
-    parser = _Parser(text, end, names, propose)
+    parser = _Parser(text, end, names, propose=propose)
     nodes, _ = parser.sequence(start, "")
     return nodes, parser.problems
 
@@ -117,7 +117,7 @@ def _as_set(text: str, start: int, end: int) -> AsSet | None:
 class _Parser:
     """Recursive descent over one row; positions count from 0 in the text. Problems are collected in reading order."""
 
-    def __init__(self, text: str, end: int, names: Names, propose: int) -> None:
+    def __init__(self, text: str, end: int, names: Names, *, propose: int) -> None:
         self.text, self.end, self.names, self.propose = text, end, names, propose
         self.problems: list[Problem] = []
         self.depth = 0
@@ -195,7 +195,7 @@ class _Parser:
         times = _times(rep)
         if times == 0:
             self.bad("A repeat of 0 times works nothing; leave it out.", star[0])
-        nodes[star[1] :] = [Repeat(inside, times, star[0], _left(rep))]
+        nodes[star[1] :] = [Repeat(items=inside, times=times, at=star[0], left=_left(rep))]
 
     def bracket(self, at: int) -> tuple[Node | None, int]:
         close = _CLOSE[self.text[at]]
@@ -223,7 +223,7 @@ class _Parser:
         if times == 0:
             self.bad("A repeat of 0 times works nothing; leave it out.", at)
             return None, found.end()
-        return Repeat(inside, times, at, _left(found)), found.end()
+        return Repeat(items=inside, times=times, at=at, left=_left(found)), found.end()
 
     def into(self, inside: tuple[Node, ...], at: int) -> Item | None:
         """`(k1, yo, k1) in next st`."""
@@ -237,12 +237,14 @@ class _Parser:
 
     def item(self, at: int) -> tuple[Node | None, int]:
         if own := self.names.match(self.text, at, self.end):
-            return Repeat(tuple(Item(op, 1, at) for op in own[0]), 1, at), own[1]
+            return Repeat(items=tuple(Item(op, 1, at) for op in own[0]), times=1, at=at), own[1]
         if fill := self.match(FILL, at):
             stitch = Stitch(Face(fill[1][0].lower()), bool(fill[2]))
-            return Repeat((Item(stitch, 1, at),), None, at, _left(fill)), fill.end()
+            return Repeat(items=(Item(stitch, 1, at),), times=None, at=at, left=_left(fill)), fill.end()
         if whole := self.match(WHOLE, at):
-            return Repeat((Item(Stitch(Face(whole[1][0].lower())), 1, at),), None, at, 0), whole.end()
+            return Repeat(
+                items=(Item(Stitch(Face(whole[1][0].lower())), 1, at),), times=None, at=at, left=0
+            ), whole.end()
         try:
             written = match_longhand(self.text, at, self.end)
             found = (written[0], 1, written[1]) if written else match_op(self.text, at, self.end)
@@ -293,4 +295,4 @@ def _left(found: re.Match[str]) -> int | None:
 
 
 def _problem(message: str, at: int) -> Problem:
-    return Problem(message, column=at + 1)
+    return Problem(message=message, column=at + 1)

@@ -21,7 +21,7 @@ class Item:
     at: int = field(default=0, compare=False, repr=False)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Repeat:
     """A group worked `times` times, or as often as fits where `times` is None.
 
@@ -54,7 +54,7 @@ def check_digits(text: str) -> None:
         raise InvalidText(
             (
                 Problem(
-                    f"A number of {len(found[0])} digits is too large for a chart; write a smaller one.",
+                    message=f"A number of {len(found[0])} digits is too large for a chart; write a smaller one.",
                     column=found.start() + 1,
                 ),
             )
@@ -92,7 +92,9 @@ def expand_repeats(nodes: tuple[Node, ...]) -> Placed:
     Raises InvalidText where there are too many, before any is written out.
     """
     if stitches_in(nodes) > MAX_STITCHES:
-        raise InvalidText((Problem(f"The row has more than {MAX_STITCHES} operations.", column=nodes[0].at + 1),))
+        raise InvalidText(
+            (Problem(message=f"The row has more than {MAX_STITCHES} operations.", column=nodes[0].at + 1),)
+        )
     return _expand(nodes)
 
 

@@ -28,7 +28,7 @@ class Increase(Op):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((), self.face, 0, True),)
+        return (MadeLoop(parents=(), face=self.face, depth=0, twisted=True),)
 
     @property
     def token(self) -> str:
@@ -58,7 +58,10 @@ class Into(Op):
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
         return tuple(
-            MadeLoop((0,), p.face, 0, p.tbl) if p else MadeLoop((0,), Face.KNIT, hole=True) for p in self.parts
+            MadeLoop(parents=(0,), face=p.face, depth=0, twisted=p.tbl)
+            if p
+            else MadeLoop(parents=(0,), face=Face.KNIT, hole=True)
+            for p in self.parts
         )
 
     @property
@@ -87,7 +90,7 @@ FRONT_BACK = {name: Into(parts) for parts, name in _FRONT_BACK.items()}
 Kind = Literal["plain", "twisted", "passed", "centred"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Decrease(Op):
     """Two or three stitches worked as one, leaning left or right, or with the middle one on top.
 
@@ -115,7 +118,7 @@ class Decrease(Op):
         order = _ORDER[self.kind, self.count]
         if self.lean is Lean.RIGHT:
             order = tuple(self.count - 1 - i for i in order)
-        return (MadeLoop(order, self.face, 0, self.kind == "twisted"),)
+        return (MadeLoop(parents=order, face=self.face, depth=0, twisted=self.kind == "twisted"),)
 
     @property
     def token(self) -> str:
@@ -157,8 +160,9 @@ DECREASE_NAMES: dict[tuple[int, Kind, Lean, Face], str] = {
     (3, "centred", Lean.LEFT, Face.PURL): "S2PP",
 }
 DECREASES = {
-    name: Decrease(lean, face, 2 if n == 2 else 3, kind) for (n, kind, lean, face), name in DECREASE_NAMES.items()
+    name: Decrease(lean=lean, face=face, count=2 if n == 2 else 3, kind=kind)
+    for (n, kind, lean, face), name in DECREASE_NAMES.items()
 }
 
-K2TOG = Decrease(Lean.RIGHT)
-SSK = Decrease(Lean.LEFT)
+K2TOG = Decrease(lean=Lean.RIGHT)
+SSK = Decrease(lean=Lean.LEFT)

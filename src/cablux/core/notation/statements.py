@@ -91,7 +91,7 @@ _BLANK = re.compile(r"\n[ \t]*\n")
 _SIZE = re.compile(r"(\d{1,4})\s*(?:\+\s*(\d{1,4}))?")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Statement:
     """One statement: what it is, the positions of its body, and for rows their numbers and side.
 
@@ -117,7 +117,7 @@ def read_statements(text: str) -> Iterator[Statement]:
     last = 0
     for head, stop in zip(heads, cuts[1:], strict=True):
         end = _row_end(text, head.end(), stop)
-        row = _row(text, head, end, last + 1)
+        row = _row(text, head, end, following=last + 1)
         last = max(row.numbers, default=last) if row.kind == "row" else last
         yield row
         yield from _loose(text, end, stop)
@@ -153,19 +153,19 @@ def _loose(text: str, start: int, stop: int) -> Iterator[Statement]:
         defined = DEFINITION.match(text, line.start(), line.end())
         if defined and (names := defined_names(defined)):
             done = _definition_end(text, defined.end(), stop)
-            yield Statement("definition", at, defined.end(), done, names=names)
+            yield Statement(kind="definition", at=at, start=defined.end(), end=done, names=names)
             continue
         if field := FIELD.fullmatch(bare):
             kind = {"name": "name", "multiple": "size", "allow": "allow"}[field["field"].lower()]
-            yield Statement(kind, at, at + field.start("value"), end)  # type: ignore[arg-type]
+            yield Statement(kind=kind, at=at, start=at + field.start("value"), end=end)  # type: ignore[arg-type]
         elif CAST_ON.fullmatch(bare):
-            yield Statement("cast on", at, at, end)
+            yield Statement(kind="cast on", at=at, start=at, end=end)
         elif MULTIPLE.search(bare) or PANEL.fullmatch(bare):
-            yield Statement("size", at, at, end)
+            yield Statement(kind="size", at=at, start=at, end=end)
         elif REPEATED.fullmatch(bare) or SAID.fullmatch(bare):
-            yield Statement("note", at, at, end)
+            yield Statement(kind="note", at=at, start=at, end=end)
         else:
-            yield Statement("unknown", at, at, end)
+            yield Statement(kind="unknown", at=at, start=at, end=end)
 
 
 def _definition_end(text: str, start: int, stop: int) -> int:
@@ -182,16 +182,18 @@ def _definition_end(text: str, start: int, stop: int) -> int:
         at = line_end + 1
 
 
-def _row(text: str, head: re.Match[str], end: int, following: int) -> Statement:
+def _row(text: str, head: re.Match[str], end: int, *, following: int) -> Statement:
     """A row with its numbers; `following` is the number of a “next row”."""
     at = head.start() + len(head[0]) - len(head[0].lstrip())
     side = _mark(head["side0"] or head["side1"] or head["side2"] or head["side3"] or "")
     if head["setup"]:
-        return Statement("setup", at, head.end(), end, row_numbers(head["setnum"] or "1", at), side)
+        return Statement(
+            kind="setup", at=at, start=head.end(), end=end, numbers=row_numbers(head["setnum"] or "1", at), side=side
+        )
     every: Every = ""
     if head["all"]:
         every, side = _parity(head["which"], side)
-        return Statement("row", at, head.end(), end, (), side, every)
+        return Statement(kind="row", at=at, start=head.end(), end=end, numbers=(), side=side, every=every)
     written = head["nums"] or head["ordinal"] or head["ordinal2"] or head["bare"]
     numbers = row_numbers(written, at) if written else (following,)
     if head["every"]:
@@ -201,7 +203,7 @@ def _row(text: str, head: re.Match[str], end: int, following: int) -> Statement:
     if head["parity"]:
         odd = "odd" in head["parity"].lower()
         numbers = tuple(n for n in numbers if n % 2 == odd)
-    return Statement("row", at, head.end(), end, numbers, side, every)
+    return Statement(kind="row", at=at, start=head.end(), end=end, numbers=numbers, side=side, every=every)
 
 
 def _mark(text: str) -> RowMark:
@@ -253,4 +255,4 @@ def read_size(text: str, at: int) -> tuple[int, int]:
 
 
 def _bad(message: str, at: int) -> InvalidText:
-    return InvalidText((Problem(message, column=at + 1),))
+    return InvalidText((Problem(message=message, column=at + 1),))

@@ -22,7 +22,7 @@ class Stitch(Op):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), self.face, 0, self.tbl),)
+        return (MadeLoop(parents=(0,), face=self.face, depth=0, twisted=self.tbl),)
 
     @property
     def counted(self) -> str:
@@ -68,7 +68,7 @@ class Slip(Op):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), Face.KNIT, slipped=True),)
+        return (MadeLoop(parents=(0,), face=Face.KNIT, slipped=True),)
 
     @property
     def counted(self) -> str:
@@ -97,7 +97,7 @@ class YarnOver(_Alike):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((), Face.KNIT, hole=True),) * self.count
+        return (MadeLoop(parents=(), face=Face.KNIT, hole=True),) * self.count
 
     @property
     def token(self) -> str:
@@ -118,7 +118,7 @@ class Bobble(Op):
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
         face, knob = (Face.PURL, -self.size) if self.behind else (Face.KNIT, self.size)
-        return (MadeLoop((0,), face, knob=knob),)
+        return (MadeLoop(parents=(0,), face=face, knob=knob),)
 
     @property
     def token(self) -> str:
@@ -141,7 +141,7 @@ class _Waiting(_Alike):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((0,), Face.KNIT, slipped=True),)
+        return (MadeLoop(parents=(0,), face=Face.KNIT, slipped=True),)
 
 
 @dataclass(frozen=True)
@@ -215,7 +215,7 @@ class CastOnLoop(_Alike):
 
     @cached_property
     def made(self) -> tuple[MadeLoop, ...]:
-        return (MadeLoop((), Face.KNIT),)
+        return (MadeLoop(parents=(), face=Face.KNIT),)
 
     @property
     def counted(self) -> str:

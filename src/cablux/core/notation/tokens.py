@@ -87,7 +87,7 @@ def parse_op(text: str) -> Op:
 
 
 def _invalid(message: str) -> InvalidText:
-    return InvalidText((Problem(message),))
+    return InvalidText((Problem(message=message),))
 
 
 def _read_named(m: re.Match[str]) -> tuple[Op, int]:
@@ -135,36 +135,36 @@ def _read_over_under(m: re.Match[str]) -> tuple[Op, int]:
     centre = int(m[2]) if m[4] else 0
     if m[3] and not m[4]:
         raise _invalid(f"“{m[0]}”: f and b say where a centre lies, and there is none; write {over}/n{m[3]}/{under}.")
-    _check_size(m[0], over, under, centre, has_centre=bool(m[4]))
+    _check_size(m[0], over, under, centre=centre, has_centre=bool(m[4]))
     lean, purl, twist = m[5].upper(), bool(m[6]), m[7].upper() == "T"
     at: CentreAt = "between" if not m[3] else "front" if m[3].lower() == "f" else "behind"
     if m[8]:
-        return _decreasing(m[0], over, under, lean, purl=purl, possible=not (centre or twist)), 1
-    made = _grounded(m, 9, over, under, centre, lean, at) or crossing(
+        return _decreasing(m[0], over, under, lean=lean, purl=purl, possible=not (centre or twist)), 1
+    made = _grounded(m, 9, over, under=under, centre=centre, lean=lean, at=at) or crossing(
         over, under, lean, centre=centre, purl=purl, centre_at=at
     )
     if not twist:
         return made, 1
     if (over, under, centre) != (1, 1, 0):
         raise _invalid(f"“{m[0]}”: {_TWIST}")
-    return Crossing(made.over, made.under, made.lean, twist=True), 1
+    return Crossing(over=made.over, under=made.under, lean=made.lean, twist=True), 1
 
 
-def _decreasing(text: str, over: int, under: int, lean: str, *, purl: bool, possible: bool) -> CrossedDecrease:
+def _decreasing(text: str, over: int, under: int, *, lean: str, purl: bool, possible: bool) -> CrossedDecrease:
     if over != under or over not in (2, 3) or not possible:
         raise _invalid(f"“{text}”: a decreasing crossing is 2/2 or 3/3, without a centre.")
     return CrossedDecrease(over, Lean(lean), Face.PURL if purl else Face.KNIT)
 
 
 def _grounded(
-    m: re.Match[str], first: int, over: int, under: int, centre: int, lean: str, at: CentreAt
+    m: re.Match[str], first: int, over: int, *, under: int, centre: int, lean: str, at: CentreAt
 ) -> Crossing | None:
     """The crossing in rib, through the back or in purl that the groups of `m` from `first` on ask for."""
     grounds: tuple[Ground, ...] = ("rib", "2x2 rib", "tbl", "purl")
     asked = next((ground for i, ground in enumerate(grounds) if m[first + i]), None)
     if asked is None:
         return None
-    made = crossing_on(over, under, lean, asked, centre=centre, centre_at=at)
+    made = crossing_on(over, under, lean, ground=asked, centre=centre, centre_at=at)
     if made is None:
         raise _invalid(f"“{m[0]}”: each group must hold whole ribs; spell it out, as in LC[k1 p1|k1 p1].")
     return made
@@ -178,10 +178,10 @@ def _read_words(m: re.Match[str]) -> tuple[Op, int]:
 
 
 def _read_sized(m: re.Match[str]) -> tuple[Op, int]:
-    return _by_count(m[0], "T" if m[3] else "C", int(m[1]), m[2][0].upper())
+    return _by_count(m[0], "T" if m[3] else "C", int(m[1]), hold=m[2][0].upper())
 
 
-def _check_size(text: str, over: int, under: int, centre: int, *, has_centre: bool) -> None:
+def _check_size(text: str, over: int, under: int, *, centre: int, has_centre: bool) -> None:
     if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and centre <= MAX_CENTRE):
         raise _invalid(f"“{text}”: groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if has_centre and centre == 0:
@@ -200,11 +200,13 @@ def _read_spelled(m: re.Match[str]) -> tuple[Op, int]:
         raise _invalid(f"“{m[0]}”: f and b belong before the centre, the middle one of three groups.")
     groups = [_read_group(part) for part in texts]
     centre = groups[1] if len(groups) == 3 else ()
-    _check_size(m[0], len(groups[0]), len(groups[-1]), len(centre), has_centre=False)
+    _check_size(m[0], len(groups[0]), len(groups[-1]), centre=len(centre), has_centre=False)
     twist = m[2].upper() == "T"
     if twist and (len(groups[0]), len(centre), len(groups[-1])) != (1, 0, 1):
         raise _invalid(f"“{m[0]}”: {_TWIST}")
-    return Crossing(groups[0], groups[-1], Lean(m[1].upper()), centre, twist, at), 1
+    return Crossing(
+        over=groups[0], under=groups[-1], lean=Lean(m[1].upper()), centre=centre, twist=twist, centre_at=at
+    ), 1
 
 
 def _read_group(text: str) -> Group:
@@ -224,16 +226,16 @@ def _read_count_hold(m: re.Match[str]) -> tuple[Op, int]:
     count, hold = int(m[2]), m[3][0].upper()
     lean = "L" if hold in "FL" else "R"
     if m[5]:
-        return _decreasing(m[0], count // 2, count - count // 2, lean, purl=False, possible=kind == "C"), 1
-    if made := _grounded(m, 6, count // 2, count - count // 2, 0, lean, "between"):
+        return _decreasing(m[0], count // 2, count - count // 2, lean=lean, purl=False, possible=kind == "C"), 1
+    if made := _grounded(m, 6, count // 2, under=count - count // 2, centre=0, lean=lean, at="between"):
         return made, 1
     if m[4] and kind == "C" and count % 2 == 0 and count <= 2 * MAX_GROUP:  # C4BP: the lower half is purled
-        _check_size(m[0], count // 2, count // 2, 0, has_centre=False)
+        _check_size(m[0], count // 2, count // 2, centre=0, has_centre=False)
         return crossing(count // 2, count // 2, lean, purl=True), 1
-    return _by_count(m[0], "T" if m[4] else kind, count, hold)
+    return _by_count(m[0], "T" if m[4] else kind, count, hold=hold)
 
 
-def _by_count(text: str, kind: str, count: int, hold: str) -> tuple[Op, int]:
+def _by_count(text: str, kind: str, count: int, *, hold: str) -> tuple[Op, int]:
     lean, purl = "L" if hold in "FL" else "R", kind == "T"
     if count < 2 or count > 2 * MAX_GROUP:
         raise _invalid(f"“{text}”: a crossing has 2 to {2 * MAX_GROUP} stitches.")
@@ -243,7 +245,7 @@ def _by_count(text: str, kind: str, count: int, hold: str) -> tuple[Op, int]:
         return crossing(count // 2, count // 2, lean, purl=purl), 1
     if kind == "T" and count == 3:
         return crossing(2, 1, lean, purl=True), 1
-    raise AmbiguousText((Problem(f"“{text}” can mean {_choices(count, lean, purl)}; write the one you want."),))
+    raise AmbiguousText((Problem(message=f"“{text}” can mean {_choices(count, lean, purl)}; write the one you want."),))
 
 
 def _choices(count: int, lean: str, purl: bool) -> str:
@@ -251,7 +253,9 @@ def _choices(count: int, lean: str, purl: bool) -> str:
     pairs = [(half, count - half), (count - half, half)] if count % 2 else [(half, half), (count - 1, 1)]
     names = sorted(
         {
-            Crossing(uniform_group(o), uniform_group(u, Face.PURL if purl else Face.KNIT), Lean(lean)).token
+            Crossing(
+                over=uniform_group(o), under=uniform_group(u, Face.PURL if purl else Face.KNIT), lean=Lean(lean)
+            ).token
             for o, u in pairs
         }
     )

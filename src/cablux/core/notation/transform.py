@@ -49,7 +49,9 @@ def upside_down(chart: Chart) -> Chart:
     IllegalChart.
     """
     problems = tuple(
-        Problem(f"Row {number} has {op.token}, which cannot be turned upside down; take it off first.", row=number)
+        Problem(
+            message=f"Row {number} has {op.token}, which cannot be turned upside down; take it off first.", row=number
+        )
         for number, row in chart.numbered()
         for op in dict.fromkeys(row.ops())
         if not isinstance(op, Crossing | Stitch | Slip)
@@ -72,7 +74,7 @@ def _inverse(chart: Chart, number: int) -> ChartRow:
             out.append(_upended(op, tuple(Stitch(loop.face, loop.twisted) for loop in loops[at : at + op.takes])))
             at += op.takes
         parts.append(tuple(out))
-    return ChartRow(parts[1], parts[0], parts[2], row.side)
+    return ChartRow(box=parts[1], before=parts[0], after=parts[2], side=row.side)
 
 
 def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
@@ -86,7 +88,7 @@ def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
 def tiled_chart(chart: Chart, across: int, up: int) -> Chart:
     """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat."""
     if across < 1 or up < 1 or chart.width(across) > MAX_STITCHES:
-        raise IllegalChart((Problem("A repeat is doubled, trebled and so on; give whole numbers from 1."),))
+        raise IllegalChart((Problem(message="A repeat is doubled, trebled and so on; give whole numbers from 1."),))
     rows = tuple(replace(row, box=row.box * across, written=None) for row in chart.rows)
     setup = tuple(replace(row, box=row.box * across, written=None) for row in chart.setup)
     return replace(chart, multiple=chart.multiple * across, rows=rows * up, setup=setup)

@@ -52,7 +52,7 @@ def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
         if len(above) != row.after or (above != living and _kept(above, steady) != _kept(living, steady)):
             yield f"Row {row.number} leaves other columns than the shaping wants."
         if above != below:
-            yield from _audit_row(row, shaping, below, above, wide)
+            yield from _audit_row(row, shaping, below, above=above, wide=wide)
         below = above
 
 
@@ -61,7 +61,7 @@ def _kept(columns: tuple[Column, ...], lanes: set[int]) -> list[Column]:
 
 
 def _audit_row(
-    row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], above: tuple[Column, ...], wide: dict[int, int]
+    row: WorkedRow, shaping: RowShaping, below: tuple[Column, ...], *, above: tuple[Column, ...], wide: dict[int, int]
 ) -> Iterator[str]:
     """`wide` has, for each lane that keeps its columns, the columns of its widest block, such as a yarn over with its
     decrease: within it an operation may give back another's."""

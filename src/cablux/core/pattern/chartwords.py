@@ -15,7 +15,7 @@ from .wording import PLAIN_WORDS, Wording
 Work = Literal["flat", "round", "inside out"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartWords:
     """Rows that are worked alike: their numbers, the side that faces, the text, and what they leave."""
 
@@ -27,7 +27,7 @@ class ChartWords:
 
 
 def chart_words(
-    chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat", repeats: int = 0
+    chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat", *, repeats: int = 0
 ) -> tuple[ChartWords, ...]:
     """The set-up and the rows of a chart; with `repeats` its box is written out so often, with 0 it stays open.
 
@@ -40,8 +40,8 @@ def chart_words(
     if flat and len(chart.setup) % 2:
         faced = tuple(side.other for side in faced)
     at = len(chart.setup)
-    setup = _rows(chart.setup, faced[:at], wording, work, repeats, "Set-up ")
-    return setup + _rows(rows, faced[at:], wording, work, repeats, "")
+    setup = _rows(chart.setup, faced[:at], wording, work=work, repeats=repeats, prefix="Set-up ")
+    return setup + _rows(rows, faced[at:], wording, work=work, repeats=repeats, prefix="")
 
 
 def laid_for_work(chart: Chart, work: Work) -> Chart:
@@ -53,7 +53,7 @@ def laid_for_work(chart: Chart, work: Work) -> Chart:
 
 
 def _rows(
-    rows: tuple[ChartRow, ...], faced: tuple[Side, ...], wording: Wording, work: Work, repeats: int, prefix: str
+    rows: tuple[ChartRow, ...], faced: tuple[Side, ...], wording: Wording, *, work: Work, repeats: int, prefix: str
 ) -> tuple[ChartWords, ...]:
     groups: dict[tuple[Side, str, str], list[int]] = {}
     for number, (row, side) in enumerate(zip(rows, faced, strict=True), start=1):
@@ -62,12 +62,18 @@ def _rows(
     word = "row" if work == "flat" else "round"
     marked = work == "flat" or len(set(faced)) > 1
     return tuple(
-        ChartWords(tuple(numbers), side, text, leaves, _label(prefix, word, tuple(numbers), side if marked else None))
+        ChartWords(
+            numbers=tuple(numbers),
+            side=side,
+            text=text,
+            leaves=leaves,
+            label=_label(prefix, word, tuple(numbers), side=side if marked else None),
+        )
         for (side, text, leaves), numbers in groups.items()
     )
 
 
-def _label(prefix: str, word: str, numbers: tuple[int, ...], side: Side | None) -> str:
+def _label(prefix: str, word: str, numbers: tuple[int, ...], *, side: Side | None) -> str:
     noun = word + ("s" if len(numbers) > 1 else "")
     noun = f"{prefix}{noun}" if prefix else noun.capitalize()
     return f"{noun} {number_list(numbers)}" + (f" ({side})" if side else "")

@@ -49,7 +49,7 @@ class Cloth:
             rows = [row.number for row in self.pattern.rows[: self.relaxed.net.rows - 1] if row.section in sections]
             first = 0 if name == "bottom border" else rows[0] if rows else 0
             if rows and rows[-1] > first:
-                out.append((name, band_profile(self.relaxed, self.shape, first, rows[-1], ratio)))
+                out.append((name, band_profile(self.relaxed, self.shape, first, last=rows[-1], ratio=ratio)))
         return tuple(out)
 
 

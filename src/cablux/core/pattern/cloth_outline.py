@@ -18,7 +18,7 @@ Point = tuple[float, float]
 """Micrometres from the middle (less than 0 to the left) and from the cast-on."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ClothOutline:
     """Lines of a relaxed piece: its sides from the cast-on up, its ends from the right, its panels band by band.
 
@@ -48,12 +48,12 @@ def cloth_outline(cloth: Cloth) -> ClothOutline:
         across, levels = cloth.shape.widths * scale / 2.0, np.add.reduceat(y, net.starts) / net.counts
         right, left = (tuple(zip(sign * across, levels, strict=True)) for sign in (1.0, -1.0))
         right, left = _plain(right), _plain(left)
-        return ClothOutline(right, left, (right[0], left[0]), (right[-1], left[-1]), ())
+        return ClothOutline(right=right, left=left, bottom=(right[0], left[0]), top=(right[-1], left[-1]), panels=())
     x = -(relaxed.x - (relaxed.x[first[0]] + relaxed.x[last[0]]) / 2.0) * scale
     half = scale / 2.0  # half a stitch beyond the first loop and the last
     right, left = (_points(x[at] + sign * half, y[at]) for at, sign in ((first, 1.0), (last, -1.0)))
     bottom, top = (_end(x[net.row == row], y[net.row == row], half) for row in (0, net.rows - 1))
-    return ClothOutline(right, left, bottom, top, tuple(_panels(cloth, x, y, half)))
+    return ClothOutline(right=right, left=left, bottom=bottom, top=top, panels=tuple(_panels(cloth, x, y, half=half)))
 
 
 def _main_rows(cloth: Cloth) -> np.ndarray:
@@ -65,7 +65,7 @@ def _main_rows(cloth: Cloth) -> np.ndarray:
 
 
 def _panels(
-    cloth: Cloth, x: np.ndarray, y: np.ndarray, half: float
+    cloth: Cloth, x: np.ndarray, y: np.ndarray, *, half: float
 ) -> Sequence[tuple[int, tuple[Point, ...], tuple[Point, ...]]]:
     net, out = cloth.relaxed.net, []
     for view in cloth.pattern.piece.band_views:

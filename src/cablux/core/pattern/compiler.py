@@ -16,7 +16,7 @@ from .rowmaker import RowMaker
 from .worked import WorkedRow
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WorkedPattern:
     """A whole piece, row by row; only one whose every count has passed the audit exists."""
 
@@ -70,8 +70,9 @@ def compile_piece(piece: Piece) -> WorkedPattern:
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> compile_piece(piece).row(20).before
     50
     """
@@ -82,4 +83,4 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     problems += audit_columns(piece, worked)
     if problems:  # pragma: no cover - the property tests show that this cannot happen
         raise IllegalPiece("The counts of this pattern do not agree, so it is not shown: " + " ".join(problems))
-    return WorkedPattern(piece, cast_on, rows, worked)
+    return WorkedPattern(piece=piece, cast_on=cast_on, rows_plan=rows, rows=worked)

@@ -20,7 +20,7 @@ ATTENTION: tuple[Attention, ...] = ("from memory", "a glance now and then", "cha
 Draws = Literal["hardly", "some", "much"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Facts:
     """`needles`: cable needles wanted at most, in the ways that want fewest. `attention`: how closely to watch."""
 

@@ -165,7 +165,7 @@ def _crossings(op: Crossing) -> tuple[Way, ...]:
     o, c = len(first), len(op.centre)
     where = "in front" if op.lean is Lean.LEFT else "behind"
     if c:
-        return _centred(op, held, _text(centre), freed, where)
+        return _centred(op, held, _text(centre), freed=freed, where=where)
     off = f"Slip {o} to a cable needle and hold {where}; {freed}; then {held} from the cable needle."
     back = f"Slip {o} to a cable needle and hold {where}; {freed}; slip the {o} back to the left needle; {held}."
     out = [Way("off the cable needle", off, 1), Way("slipped back first", back, 1)]
@@ -184,7 +184,7 @@ def _without(op: Crossing) -> str:
     )
 
 
-def _centred(op: Crossing, held: str, centre: str, freed: str, where: str) -> tuple[Way, ...]:
+def _centred(op: Crossing, held: str, centre: str, *, freed: str, where: str) -> tuple[Way, ...]:
     """With a centre group: where its needle is held decides whether it lies in front, between or behind."""
     first, c = len(op.groups_taken[0]), len(op.centre)
     between = "in front too, behind the first" if op.lean is Lean.LEFT else "behind too, in front of the first"

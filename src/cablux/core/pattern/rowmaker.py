@@ -42,7 +42,11 @@ class RowMaker:
     def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
         """The next row of such parts."""
         return WorkedRow(
-            self.number, section, self.side(), tuple(p for p in parts if p.takes or p.makes or p.columns), band
+            number=self.number,
+            section=section,
+            side=self.side(),
+            parts=tuple(p for p in parts if p.takes or p.makes or p.columns),
+            band=band,
         )
 
     def side(self) -> Side:
@@ -62,7 +66,7 @@ class RowMaker:
         key = (band, at, chart_row)
         if key not in self.made:
             s = self.piece.band_views[band].segments[at]
-            self.made[key] = _part(at, s, s.chart.ops(chart_row, s.repeats), chart_row)
+            self.made[key] = _part(at, s, s.chart.ops(chart_row, s.repeats), chart_row=chart_row)
         return self.made[key]
 
     def inner(self, band: int) -> Iterator[tuple[int, Segment]]:
@@ -90,7 +94,7 @@ class RowMaker:
             if border_row in changing:
                 section: Section = "bottom change row" if up else "top change row"
                 sides, ops = self.border_ops(band, edge, border_row)
-                yield self.stepped(section, band, change, level, faces(ops), sides, up=up)
+                yield self.stepped(section, band, change, level=level, texture=faces(ops), sides=sides, up=up)
                 level += 1
             else:
                 section = "bottom border" if up else "top border"
@@ -99,7 +103,9 @@ class RowMaker:
                     yield self.row(section, band, self.border_parts(band, edge, border_row))
                 else:
                     sides, ops = self.border_ops(band, edge, border_row)
-                    yield self.stepped(section, band, change, level, faces(ops), sides, up=up, makes=False)
+                    yield self.stepped(
+                        section, band, change, level=level, texture=faces(ops), sides=sides, up=up, makes=False
+                    )
 
     def border_ops(self, band: int, edge: EdgePlan, border_row: int) -> tuple[list[WorkedPart], tuple[Op, ...]]:
         """A border row between the sides, and its sides cut from it where they are one texture."""
@@ -114,7 +120,7 @@ class RowMaker:
         chart_row = (border_row - 1) % chart.height + 1
         a, b = sides[0].takes, len(ops) - sides[1].takes
         cut = [
-            WorkedPart(part.segment, part.name, part.family, mine, chart_row)
+            WorkedPart(segment=part.segment, name=part.name, family=part.family, ops=mine, chart_row=chart_row)
             for part, mine in zip(sides, (ops[:a], ops[b:]), strict=True)
         ]
         return cut, ops[a:b]
@@ -124,7 +130,9 @@ class RowMaker:
         sides, ops = self.border_ops(band, edge, border_row)
         pattern = edge.border.pattern
         chart_row = (border_row - 1) % pattern.chart.height + 1
-        middle = WorkedPart(0 if self.piece.round else 1, pattern.name, pattern.family, ops, chart_row)
+        middle = WorkedPart(
+            segment=0 if self.piece.round else 1, name=pattern.name, family=pattern.family, ops=ops, chart_row=chart_row
+        )
         return [*sides[:1], middle, *sides[1:]]
 
     def stepped(
@@ -132,10 +140,10 @@ class RowMaker:
         section: Section,
         band: int,
         change: Transition,
+        *,
         level: int,
         texture: Sequence[Face],
         sides: Sequence[WorkedPart],
-        *,
         up: bool,
         makes: bool = True,
     ) -> WorkedRow:
@@ -148,7 +156,7 @@ class RowMaker:
         for place, ((at, s), steps) in enumerate(zip(self.inner(band), change.parts, strict=True)):
             columns = (steps.from_columns if up else steps.to_columns)[level + makes]
             shown = [texture[start + c] for c in columns]
-            step = steps.steps[level] if makes else Step(len(shown), len(shown))
+            step = steps.steps[level] if makes else Step(before=len(shown), after=len(shown))
             parts.append(_part(at, s, step.ops(shown, flip=2 * place > last, middle=2 * place == last)))
             start += steps.counts[0 if up else -1]
         return self.row(section, band, [*sides[:1], *parts, *sides[1:]])
@@ -165,7 +173,16 @@ class RowMaker:
             self.number += 1
             if change is not None and level < levels:
                 makes = at % 2 == 0
-                yield self.stepped("change row", band, change, level, shown, self.sides(band), up=False, makes=makes)
+                yield self.stepped(
+                    "change row",
+                    band,
+                    change,
+                    level=level,
+                    texture=shown,
+                    sides=self.sides(band),
+                    up=False,
+                    makes=makes,
+                )
                 level += makes
                 continue
             yield self.setup_row(band, at, rows.lead)
@@ -186,7 +203,7 @@ class RowMaker:
     def steady(self, band: int, rows: int) -> Iterator[WorkedRow]:
         """The rows of a band in which every column lives from the first row to the last."""
         view = self.piece.band_views[band]
-        lanes = tuple(Lane(s.chart, s.repeats) for s in view.segments)
+        lanes = tuple(Lane(chart=s.chart, repeats=s.repeats) for s in view.segments)
         first, offset, sides = self.number + 1, chart_offset(view), len(view.sides)
         last = len(lanes) - 1
         numbers = [
@@ -214,7 +231,15 @@ class RowMaker:
             if id(worked) not in made:
                 s = view.segments[worked.lane]
                 number, columns = max(0, worked.number), worked.columns if told else ()
-                new = WorkedPart(worked.lane, s.name, s.pattern.family, worked.ops, number, columns, worked.held)
+                new = WorkedPart(
+                    segment=worked.lane,
+                    name=s.name,
+                    family=s.pattern.family,
+                    ops=worked.ops,
+                    chart_row=number,
+                    columns=columns,
+                    held=worked.held,
+                )
                 made[id(worked)] = worked, new
             return made[id(worked)][1]
 
@@ -223,5 +248,5 @@ class RowMaker:
             yield self.row("body", view.at, [part(each) for each in needle.work(self.side(), numbers, shaping)])
 
 
-def _part(at: int, s: Segment, ops: tuple[Op, ...], chart_row: int = 0) -> WorkedPart:
-    return WorkedPart(at, s.name, s.pattern.family, ops, chart_row)
+def _part(at: int, s: Segment, ops: tuple[Op, ...], *, chart_row: int = 0) -> WorkedPart:
+    return WorkedPart(segment=at, name=s.name, family=s.pattern.family, ops=ops, chart_row=chart_row)

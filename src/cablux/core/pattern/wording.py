@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ..notation import Op, mirrored_row, shortest_text, until_remain
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Wording:
     """A knitter's choices.
 

@@ -35,7 +35,7 @@ class Markers:
     out: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WordsRow:
     """Some rows that are worked alike: their numbers, side, text, and the count after them; or rounds."""
 
@@ -53,7 +53,7 @@ class WordsRow:
         return said if self.round and self.side is Side.RS else f"{said} ({self.side})"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WordsSection:
     """A part of the pattern: its rows, and what to repeat after them.
 
@@ -90,8 +90,9 @@ def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers |
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, compile_piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> row_words(compile_piece(piece).row(21))
     'k50'
     """
@@ -118,7 +119,7 @@ def pattern_words(
             sections.append([])
         sections[-1].append(row)
     marked = marker_words(pattern) if wording.markers else {}
-    return tuple(_section(pattern, rows, wording, marked, order) for rows in sections)
+    return tuple(_section(pattern, rows, wording, marked=marked, order=order) for rows in sections)
 
 
 def for_the_hand(pattern: WorkedPattern, wording: Wording) -> tuple[WorkedPattern, Wording]:
@@ -154,7 +155,7 @@ def marker_words(pattern: WorkedPattern) -> dict[int, Markers]:
 
 
 def _section(
-    pattern: WorkedPattern, rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers], order: RowOrder
+    pattern: WorkedPattern, rows: list[WorkedRow], wording: Wording, *, marked: dict[int, Markers], order: RowOrder
 ) -> WordsSection:
     name, band, first, last = rows[0].section, rows[0].band, rows[0].number, rows[-1].number
     before, cycle, lead, repeat = rows[0].before, pattern.piece.row_period(band), len(rows), ""
@@ -162,26 +163,28 @@ def _section(
         # a row that places markers stands alone: the repeat begins above it, where they hang
         lead = sum(1 for row in rows[:1] if row.number in marked and "pm" in marked[row.number].between)
         if len(rows) - lead > cycle and order == "alike":
-            repeat = _repeat_text(first + lead, last, cycle, pattern.piece.row_word)
+            repeat = _repeat_text(first + lead, last, cycle, what=pattern.piece.row_word)
             rows = rows[: lead + cycle]
     elif name != "body" and order == "order":
         lead, cycle = _alike_throughout(rows, wording, marked)
     groups: dict[tuple[object, ...], list[WorkedRow]] = {}
     for at, row in enumerate(rows):
-        groups.setdefault(_kin(row, at, lead, cycle, order, wording, marked), []).append(row)
+        groups.setdefault(_kin(row, at, lead, cycle=cycle, order=order, wording=wording, marked=marked), []).append(row)
     made = tuple(
         WordsRow(
-            tuple(row.number for row in each),
-            each[0].side,
-            row_words(each[0], wording, marked.get(each[0].number)),
-            each[0].after,
-            pattern.piece.round,
+            numbers=tuple(row.number for row in each),
+            side=each[0].side,
+            text=row_words(each[0], wording, marked.get(each[0].number)),
+            after=each[0].after,
+            round=pattern.piece.round,
         )
         for each in groups.values()
     )
     notes = (edge_note(pattern, band, first), holder_note(pattern, band)) if name == "body" else ()
     note = " ".join(filter(None, notes))
-    return WordsSection(name, first, last, made, repeat, band, before, note)
+    return WordsSection(
+        section=name, first=first, last=last, rows=made, repeat=repeat, band=band, before=before, note=note
+    )
 
 
 def _alike_throughout(rows: list[WorkedRow], wording: Wording, marked: dict[int, Markers]) -> tuple[int, int]:
@@ -197,7 +200,7 @@ def _alike_throughout(rows: list[WorkedRow], wording: Wording, marked: dict[int,
 
 
 def _kin(
-    row: WorkedRow, at: int, lead: int, cycle: int, order: RowOrder, wording: Wording, marked: dict[int, Markers]
+    row: WorkedRow, at: int, lead: int, *, cycle: int, order: RowOrder, wording: Wording, marked: dict[int, Markers]
 ) -> tuple[object, ...]:
     """Rows of a section with the same of these are told together."""
     match order:
@@ -264,7 +267,7 @@ def _span(first: int, last: int, what: str) -> str:
     return f"{what} {first}" if first == last else f"{what}s {first}–{last}"
 
 
-def _repeat_text(first: int, last: int, cycle: int, what: str) -> str:
+def _repeat_text(first: int, last: int, cycle: int, *, what: str) -> str:
     end = first + cycle - 1
     whole, rest = divmod(last - end, cycle)
     times = {0: "", 1: "once more", 2: "twice more"}.get(whole, f"{whole} times more")

@@ -16,7 +16,7 @@ CHANGES: tuple[Section, ...] = ("bottom change row", "change row", "top change r
 """The rows that change the count: at the bottom border, between two bands, and at the top border."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WorkedPart:
     """One segment's share of a row, as seen from the right side; `segment` is its place from the right in its band.
 
@@ -47,7 +47,7 @@ class WorkedPart:
         return self.ops if side is Side.RS else wrong_side_row(self.ops)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WorkedRow:
     """One row: its number from the cast-on, the side that faces the knitter, and its parts from the right.
 

@@ -13,7 +13,7 @@ CastOn = Literal["stepped", "straight"]
 SpreadStyle = Literal["cables", "even"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Border(Choosing):
     """The bottom or the top border: its pattern between the edges, its rows (0: there is none), and its count.
 

@@ -38,7 +38,7 @@ class Caption:
         return self.words.format(*(length_text(um / 1000.0, unit) for um in self.lengths))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OwnOutline:
     """The corners of a piece, where its panels lie, and what is said beneath.
 

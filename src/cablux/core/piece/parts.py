@@ -12,7 +12,7 @@ HeldJoin = Literal["", "grafted", "three-needle"]
 EndKind = Literal["bound off", "held", "drawn together", "grafted together"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Source(Choosing):
     """Stitches that a part begins with: those on a holder of another piece, or picked up along an edge of one.
 

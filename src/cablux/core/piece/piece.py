@@ -23,7 +23,7 @@ Gaps = Literal["equal", "outside"]
 SETUP_ROWS = 2  # common practice: two plain rows before the first crossing
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Band:
     """A body band: its segments from right to left, and its rows.
 
@@ -88,7 +88,7 @@ class Band:
         )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Piece(Choosing):
     """A piece: what the knitter wants, and its bands from the cast-on up.
 
@@ -282,12 +282,12 @@ class Shaping(ABC):
         return iter(())
 
     @abstractmethod
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """Which columns each row makes and takes; `begun` are those that a band below has left, if it goes on there."""
 
     @abstractmethod
     def chart_rows(
-        self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]
+        self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]
     ) -> tuple[tuple[int, ...], ...]:
         """For each row the chart rows of all lanes: less than 0 where a lane is worked in the ground beside it.
 
@@ -299,12 +299,12 @@ class Shaping(ABC):
         """The outline: after some of its rows the left and the right end, micrometres from the middle."""
 
     def own_outline(
-        self, view: BandView, plan: StationPlan, lives: Lives, numbers: tuple[tuple[int, ...], ...]
+        self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: tuple[tuple[int, ...], ...]
     ) -> OwnOutline | None:
         """The outline of a piece of this band alone whose rows do not lie level; None where they do."""
         return None
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, first: int) -> Iterator[PatternStretch]:
+    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
         """What is done, as printed books tell it; `first` is the number of the band's first row."""
         return iter(())
 

@@ -19,7 +19,7 @@ GUTTER = 2
 MOST_GUTTER = 6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Segment:
     """A run of stitches in one pattern: `repeats` times its multiple, plus its balance and its gutters.
 
@@ -121,7 +121,7 @@ def library_segment(
     role: Role, pattern_id: str, repeats: int, *, mirrored: bool = False, locked: bool = False
 ) -> Segment:
     """A segment in a pattern of the library. Raises IllegalPiece if there is none of that id."""
-    return Segment(role, find_pattern(pattern_id), repeats, mirrored, locked)
+    return Segment(role=role, pattern=find_pattern(pattern_id), repeats=repeats, mirrored=mirrored, locked=locked)
 
 
 def same_cloth(one: Chart, other: Chart) -> bool:

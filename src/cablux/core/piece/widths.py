@@ -74,7 +74,7 @@ def eighty_um(view: BandView) -> float:
     return EIGHTY * body_sd_um(view)
 
 
-def chance_within(mean_um: float, sd_um: float, low_um: float, high_um: float) -> float:
+def chance_within(mean_um: float, sd_um: float, low_um: float, *, high_um: float) -> float:
     """Chance that a normal value lies between two limits."""
     root = sd_um * math.sqrt(2.0)
     return 0.5 * (math.erf((high_um - mean_um) / root) - math.erf((low_um - mean_um) / root))

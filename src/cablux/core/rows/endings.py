@@ -15,7 +15,7 @@ REST = 2
 """Common practice: two plain rows or more between a crossing and a border; straight beside it a crossing is tight."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ending:
     """One panel's ends: plain rows below its first crossing and above its last, and how the top looks.
 
@@ -51,13 +51,20 @@ def crossings_upto(s: Segment, rows: int, phase: int | None = None) -> list[int]
     return [n for n in range(1, rows + 1) if (n - 1 + shift) % rhythm.height + 1 in rhythm.crossings]
 
 
-def panel_ending(s: Segment, rows: int, lead: int, phase: int | None = None) -> Ending:
+def panel_ending(s: Segment, rows: int, lead: int, *, phase: int | None = None) -> Ending:
     """How a panel begins after `lead` plain rows and ends after `rows` rows of body, at its own phase or another."""
     rhythm, shift = _rhythm(s.cloth.chart), s.phase if phase is None else phase
     high = rhythm.height
     whole = rows % high == 0
     if not rhythm.crossings:
-        return Ending(s.pattern.name, s.stitches, lead, 0, whole, "alike" if whole else "rests")
+        return Ending(
+            name=s.pattern.name,
+            stitches=s.stitches,
+            before=lead,
+            after=0,
+            whole=whole,
+            look="alike" if whole else "rests",
+        )
     first = min((c - 1 - shift) % high for c in rhythm.crossings)
     last = min((rows + shift - c) % high for c in rhythm.crossings)
     before, after = lead + first, min(last, rows)
@@ -66,4 +73,4 @@ def panel_ending(s: Segment, rows: int, lead: int, phase: int | None = None) -> 
         look: EndingLook = "alike"
     else:
         look = "rests" if whole or (same and after >= REST) else "cut"
-    return Ending(s.pattern.name, s.stitches, before, after, whole, look)
+    return Ending(name=s.pattern.name, stitches=s.stitches, before=before, after=after, whole=whole, look=look)

@@ -19,7 +19,7 @@ NEAR = 1 / 20
 """Our choice: for a better end of its cables a crown may begin a twentieth of the height too low or too high."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BandRows:
     """The rows of one body band: those that lead into it, those of its charts, the height of one, and its panels' ends.
 
@@ -42,7 +42,7 @@ class BandRows:
         return self.rows * self.row_um
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowPlan:
     """Rows of each part from cast-on to bind-off, and the height they come to."""
 
@@ -139,7 +139,7 @@ def last_crossings(view: BandView) -> dict[int, int]:
     return {}
 
 
-def _narrowing_rows(view: BandView, room: Room, lead: int, begin: Begin) -> BandRows:
+def _narrowing_rows(view: BandView, room: Room, lead: int, *, begin: Begin) -> BandRows:
     """The rows of a band whose panels are drawn in above it: those at which the fewest of their crossings are cut."""
     given, row_um = _given_rows(view), body_row_um(view)
     slack = min(HEIGHT_TOLERANCE_MM, NEAR * view.piece.height_mm) * 1000.0 / row_um
@@ -156,7 +156,9 @@ def _narrowing_rows(view: BandView, room: Room, lead: int, begin: Begin) -> Band
         return *narrowing_score(found[rows]), *ending_score(whole(rows)), abs(rows - room.exact)
 
     rows = min(counts, key=merit)
-    return BandRows(lead, rows, row_um, (*narrowed_endings(found[rows], rows, lead), *whole(rows)))
+    return BandRows(
+        lead=lead, body=rows, row_um=row_um, endings=(*narrowed_endings(found[rows], rows, lead), *whole(rows))
+    )
 
 
 def _begun(view: BandView, offset: int) -> BandView:
@@ -176,8 +178,9 @@ def plan_rows(piece: Piece) -> RowPlan:
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band((edge, ground, edge))
-    >>> piece = Piece("Scarf", width_mm=300.0, height_mm=1500.0, evidence=Evidence(Gauge(18, 25)), bands=(band,))
+    >>> band = Band(own=(edge, ground, edge))
+    >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
+    >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> plan_rows(piece).total
     402
     """
@@ -185,26 +188,26 @@ def plan_rows(piece: Piece) -> RowPlan:
     for view, room, lead in zip(piece.band_views, rows_for_bands(piece), lead_rows(piece), strict=True):
         begin = Begin(piece.bottom.rows + sum(b.rows for b in bands) + lead + 1, _offset(piece, bands))
         if narrowing_views(view):
-            bands.append(_narrowing_rows(view, room, lead, begin))
+            bands.append(_narrowing_rows(view, room, lead, begin=begin))
             continue
         if view.shaping is not None:
             end = count_stations(view)[-1]
-            bands.append(BandRows(lead, end.row, end.at_um / max(1, end.row), ()))
+            bands.append(BandRows(lead=lead, body=end.row, row_um=end.at_um / max(1, end.row), endings=()))
             continue
         view = _begun(view, begin.offset)
 
-        def merit(rows: int, view: BandView = view, room: Room = room, lead: int = lead) -> tuple[int, int, float]:
+        def merit(rows: int, view: BandView = view, room: Room = room, *, lead: int = lead) -> tuple[int, int, float]:
             return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)
 
         given = _given_rows(view)
         if piece.meets:
             check_meeting(view, room, given)
         rows = given or min(room.counts(view), key=merit)
-        bands.append(BandRows(lead, rows, body_row_um(view), band_endings(view, rows, lead)))
+        bands.append(BandRows(lead=lead, body=rows, row_um=body_row_um(view), endings=band_endings(view, rows, lead)))
     return RowPlan(
-        piece.bottom.rows,
-        piece.top.rows,
-        tuple(bands),
-        border_row_um(piece, piece.bottom),
-        border_row_um(piece, piece.top),
+        bottom=piece.bottom.rows,
+        top=piece.top.rows,
+        bands=tuple(bands),
+        bottom_row_um=border_row_um(piece, piece.bottom),
+        top_row_um=border_row_um(piece, piece.top),
     )

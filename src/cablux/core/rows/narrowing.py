@@ -20,7 +20,7 @@ Crossed = Literal["even", "uneven", "lost"]
 Columns = frozenset[int]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Narrowing:
     """A panel that is drawn in, the segment at `at`: the row of its last crossing, and the plain rows above that
     while both its groups live.
@@ -42,7 +42,7 @@ class Narrowing:
     halved: bool = True
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _LaneRow:
     """One row of a lane: its chart, its chart row, its columns below and above, and those that shaping claims.
 
@@ -100,14 +100,21 @@ def narrowings(view: BandView, begin: Begin, rows: int) -> tuple[Narrowing, ...]
         height = count_stations(above)[-1].row
         row, offset = row + height, offset + height
     panels = (at for at, s in enumerate(view.segments) if s.is_panel and s.chart.crossing_rows)
-    return tuple(_narrowed(view, at, begin, rows, lanes[at]) for at in panels if _is_narrow(lanes[at]))
+    return tuple(_narrowed(view, at, begin, rows=rows, above=lanes[at]) for at in panels if _is_narrow(lanes[at]))
 
 
 def _numbered(
     rows: Sequence[tuple[Columns, Columns, Columns, Columns]], chart: Chart, offset: int, *, cabled: bool
 ) -> Iterator[_LaneRow]:
     for r, (below, above, claimed, halved) in enumerate(rows):
-        yield _LaneRow(chart, (r + offset) % chart.height + 1, below, above, claimed, cabled and not halved)
+        yield _LaneRow(
+            chart=chart,
+            number=(r + offset) % chart.height + 1,
+            below=below,
+            above=above,
+            claimed=claimed,
+            unhalved=cabled and not halved,
+        )
 
 
 @lru_cache(maxsize=64)
@@ -116,7 +123,7 @@ def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Colum
     shaping = view.shaping
     if shaping is None:
         raise ValueError("a band that is not shaped draws nothing in")
-    lives = shaping.columns(view, station_plan(view, begin), begin, ())
+    lives = shaping.columns(view, station_plan(view, begin), begin, begun=())
     living = [_by_lane(each, len(view.segments)) for each in lives.living]
     claimed = [
         _by_lane(
@@ -143,7 +150,7 @@ def _is_narrow(rows: Sequence[_LaneRow]) -> bool:
     return bool(rows) and len(rows[-1].above) < len(rows[0].below)
 
 
-def _narrowed(view: BandView, at: int, begin: Begin, rows: int, above: Sequence[_LaneRow]) -> Narrowing:
+def _narrowed(view: BandView, at: int, begin: Begin, *, rows: int, above: Sequence[_LaneRow]) -> Narrowing:
     """One panel: its crossings from the last one of the body up, by their place among the rows above it."""
     s = view.segments[at]
     found = [*_body_crossing(s, begin.offset, rows), *_crossings(s, above)]
@@ -157,15 +164,15 @@ def _narrowed(view: BandView, at: int, begin: Begin, rows: int, above: Sequence[
             break
     place = found[kept][0] if found else -1
     return Narrowing(
-        s,
-        at,
-        begin.row + rows + place,
-        after,
-        len(found) - kept - 1 if found else 0,
-        kinds[:kept].count("uneven"),
-        kinds[:kept].count("lost"),
-        place < 0 and after < REST,
-        not all(row.unhalved for row in above),
+        segment=s,
+        at=at,
+        last_row=begin.row + rows + place,
+        after=after,
+        left_out=len(found) - kept - 1 if found else 0,
+        uneven=kinds[:kept].count("uneven"),
+        lost=kinds[:kept].count("lost"),
+        cut=place < 0 and after < REST,
+        halved=not all(row.unhalved for row in above),
     )
 
 
@@ -228,12 +235,12 @@ def narrowed_endings(found: Sequence[Narrowing], rows: int, lead: int) -> tuple[
     """The same as endings: the plain rows below each panel's first crossing and above its last one."""
     return tuple(
         Ending(
-            n.segment.pattern.name,
-            n.segment.stitches,
-            panel_ending(n.segment, rows, lead).before,
-            n.after,
-            False,
-            "cut" if n.cut else "rests",
+            name=n.segment.pattern.name,
+            stitches=n.segment.stitches,
+            before=panel_ending(n.segment, rows, lead).before,
+            after=n.after,
+            whole=False,
+            look="cut" if n.cut else "rests",
         )
         for n in found
     )

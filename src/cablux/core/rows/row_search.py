@@ -18,7 +18,7 @@ SETUPS = (2, 4, 6)
 BORDER_STEPS = (0, 2, -2, 4, -4)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowAnswer:
     """One way to end the piece: its name, what it is good for, the piece with it, and its rows."""
 
@@ -60,24 +60,24 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
             continue
         rows = plan_rows(made)
         if (rows, _phases(made)) not in [(a.rows, _phases(a.piece)) for a in out]:
-            out.append(RowAnswer(name, good, made, rows))
+            out.append(RowAnswer(name=name, good_for=good, piece=made, rows=rows))
     return tuple(out)
 
 
 def _meeting_answers(piece: Piece) -> Iterator[RowAnswer]:
     """A piece whose ends meet as it is, and with the numbers of whole repeats near its way round."""
     now, view = plan_rows(piece), piece.band_views[0]
-    yield RowAnswer("as it is", "what you have", piece, now)
+    yield RowAnswer(name="as it is", good_for="what you have", piece=piece, rows=now)
     (room,) = rows_for_bands(replace(piece, bands=(replace(view.band, rows=0),)))
     for rows in meeting_rows(view, room.exact):
         if rows != now.body:
             made = piece.with_band(replace(view.band, rows=rows), 0)
             longer = "longer" if rows > room.exact else "shorter"
             yield RowAnswer(
-                f"{rows // piece.row_period()} repeats",
-                f"whole repeats, {longer} round than you want",
-                made,
-                plan_rows(made),
+                name=f"{rows // piece.row_period()} repeats",
+                good_for=f"whole repeats, {longer} round than you want",
+                piece=made,
+                rows=plan_rows(made),
             )
 
 
@@ -108,7 +108,7 @@ def _begun(piece: Piece) -> Piece | None:
         bands = []
         merit = [0.0, 0.0, 0.0, float(setup), 0.0]
         for view, room, lead in zip(tried.band_views, rows_for_bands(tried), lead_rows(tried), strict=True):
-            options = _options(view, room.counts(view), lead, room.exact)
+            options = _options(view, room.counts(view), lead, exact=room.exact)
             found = min(options, key=lambda option: option[0], default=None)
             if found is None:
                 break
@@ -121,11 +121,11 @@ def _begun(piece: Piece) -> Piece | None:
     return best[1]
 
 
-def _options(view: BandView, counts: list[int], lead: int, exact: float) -> Iterator[tuple[tuple[float, ...], Band]]:
+def _options(view: BandView, counts: list[int], lead: int, *, exact: float) -> Iterator[tuple[tuple[float, ...], Band]]:
     """For each number of rows the best phases: panels do not depend on each other, so each takes its own best."""
     band = view.band
     for rows in counts:
-        own = tuple(_best_phase(s, rows, lead, view.piece.row_step()) for s in band.own)
+        own = tuple(_best_phase(s, rows, lead, step=view.piece.row_step()) for s in band.own)
         made = view.with_band(replace(band, own=own, rows=rows))
         if not counts_return(made, rows):
             continue
@@ -134,12 +134,12 @@ def _options(view: BandView, counts: list[int], lead: int, exact: float) -> Iter
         yield (*map(float, ending_score(ends)), float(moved), 0.0, abs(rows - exact)), made.band
 
 
-def _best_phase(s: Segment, rows: int, lead: int, step: int) -> Segment:
+def _best_phase(s: Segment, rows: int, lead: int, *, step: int) -> Segment:
     if not s.is_panel:
         return s
 
     def merit(phase: int) -> tuple[int, int, int, bool, int]:
-        end = panel_ending(s, rows, lead, phase)
+        end = panel_ending(s, rows, lead, phase=phase)
         return *ending_score((end,)), abs(end.before - end.after), phase != s.phase, phase
 
     return replace(s, phase=min(range(0, s.pattern.chart.height, step), key=merit))
@@ -164,7 +164,7 @@ def _bordered(piece: Piece) -> Piece | None:
     return best[1] if best and best[1] != piece else None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Strip:
     """One panel on the picture of the rows: its crossing rows and the rows on which a repeat begins, from 1."""
 
@@ -189,10 +189,10 @@ def panel_alignment(view: BandView, rows: int) -> Alignment:
     kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
     strips = [
         Strip(
-            s.pattern.name,
-            s.pattern.family,
-            tuple(crossings_upto(s, rows)),
-            tuple(n for n in range(1, rows + 1) if (n - 1 + s.phase) % s.chart.height == 0),
+            name=s.pattern.name,
+            family=s.pattern.family,
+            crossings=tuple(crossings_upto(s, rows)),
+            begins=tuple(n for n in range(1, rows + 1) if (n - 1 + s.phase) % s.chart.height == 0),
         )
         for s in kinds.values()
     ]

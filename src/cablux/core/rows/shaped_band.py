@@ -16,7 +16,7 @@ from ..shaping.wander import wandered_view, wanders
 from .heights import chart_offset, first_row, last_crossings, plan_rows
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShapedBand:
     """A shaped band: its stations, the lives of its columns, and for each row the chart rows of its lanes.
 
@@ -47,11 +47,11 @@ class ShapedBand:
     @property
     def own_outline(self) -> OwnOutline | None:
         """Its outline where its rows do not lie level; None where they do."""
-        return self.shaping.own_outline(self.view, self.stations, self.lives, self.numbers)
+        return self.shaping.own_outline(self.view, self.stations, self.lives, numbers=self.numbers)
 
     def sentences(self) -> Iterator[PatternStretch]:
         """What is done, as printed books tell it."""
-        return self.shaping.sentences(self.view, self.stations, self.lives, first_row(self.view))
+        return self.shaping.sentences(self.view, self.stations, self.lives, first=first_row(self.view))
 
 
 def worked_view(view: BandView) -> BandView:
@@ -77,9 +77,9 @@ def shape_band(view: BandView) -> ShapedBand:
     if shaping is None:
         raise ValueError("a band that is not shaped has no rows of its own: see rows.heights")
     begin = Begin(first_row(view), chart_offset(view))
-    lives = shaping.columns(view, stations, begin, _left_below(view))
-    numbers = shaping.chart_rows(view, lives, begin, last_crossings(view))
-    return ShapedBand(view, shaping, stations, lives, numbers)
+    lives = shaping.columns(view, stations, begin, begun=_left_below(view))
+    numbers = shaping.chart_rows(view, lives, begin, last_crossings=last_crossings(view))
+    return ShapedBand(view=view, shaping=shaping, stations=stations, lives=lives, numbers=numbers)
 
 
 def _left_below(view: BandView) -> tuple[Column, ...]:

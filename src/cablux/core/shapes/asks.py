@@ -18,7 +18,7 @@ Answers = Mapping[str, Answer]
 """By the name of what was asked: lengths in millimetres, percentages as numbers, choices as words."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ask(Choosing):
     """One thing asked. `default` holds where nothing is said; `by` has others, by the choice made in the first ask.
 
@@ -45,7 +45,7 @@ class Ask(Choosing):
         return self.by.get(choice, self.default)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StandardSize:
     """A size to pick: its name, the answers it gives, and their source; `choice` is the first ask's that it is for."""
 

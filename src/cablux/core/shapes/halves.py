@@ -15,24 +15,24 @@ from ..shaping.manner import CUT_PANELS
 from ..shaping.sections import ALL, Section, SectionShaped
 
 
-def panel_half(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
+def panel_half(panel: Pattern, ground: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
     """A panel in the middle of a half, with as much ground on each side as it takes; None where none has room.
 
     Columns that are twisted in a rib fill it, since they are its texture.
     """
-    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
+    placed = Segment(role="panel", pattern=panel, repeats=1, gutter=proposed_gutter(panel))
     fills = panel.family == "twist" and panel.chart.balance > 0
     if fills:
         one = segment_um(placed, measure)
         more = segment_um(replace(placed, repeats=2), measure) - one
         placed = replace(placed, repeats=1 + max(0, math.floor((half_um - one) / more)))
-    unit = segment_um(Segment("background", ground, 1), measure) / ground.chart.width(1)
+    unit = segment_um(Segment(role="background", pattern=ground, repeats=1), measure) / ground.chart.width(1)
     aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
     fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
     repeats = next((n for n in fitting if n), None)
     if repeats is None and not fills:
         return None
-    side = (Segment("background", ground, repeats),) if repeats else ()
+    side = (Segment(role="background", pattern=ground, repeats=repeats),) if repeats else ()
     return (*side, placed, *side)
 
 
@@ -61,11 +61,20 @@ def halves_drawn_in(
     middle = [end if flat else max(end, count - 2 * ((count - end + 2) // 4)) for count in counts]
     slow = max(2 * -(-(count - m) // 2) for count, m in zip(counts, middle, strict=True))
     fast = 0 if flat else max(1, *(-(-(m - end) // 2) for m in middle))
-    begin, last = Station(f"{name} begins", around), Station("Grafted", 0.4 * around, (slow + fast) * row_um / 1000.0)
+    begin, last = (
+        Station(name=f"{name} begins", width_mm=around),
+        Station(name="Grafted", width_mm=0.4 * around, at_mm=(slow + fast) * row_um / 1000.0),
+    )
     if flat:
         stations = [begin, last]
-        sections = tuple(Section(a, b, (ALL, end)) for a, b in halves)
+        sections = tuple(Section(first=a, last=b, counts=(ALL, end)) for a, b in halves)
     else:
-        stations = [begin, Station("Every round from here", 0.7 * around, slow * row_um / 1000.0), last]
-        sections = tuple(Section(a, b, (ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True))
+        stations = [
+            begin,
+            Station(name="Every round from here", width_mm=0.7 * around, at_mm=slow * row_um / 1000.0),
+            last,
+        ]
+        sections = tuple(
+            Section(first=a, last=b, counts=(ALL, m, end)) for (a, b), m in zip(halves, middle, strict=True)
+        )
     return SectionShaped(stations=tuple(stations), sections=sections, manner=CUT_PANELS)

@@ -25,7 +25,7 @@ MOST_LEFT_OUT = 2
 """Our choice: so many of the chosen panels are left out at most before another arrangement is taken."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Wanted:
     """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
 
@@ -62,7 +62,7 @@ class Made:
     joins: tuple[Join, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Shape:
     """A thing people make. `make` raises IllegalPiece or Infeasible where it cannot be had as it is wanted.
 
@@ -96,7 +96,7 @@ class Shape:
         return choice.capitalize() or self.name
 
 
-def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], prefer: str = "") -> Piece:
+def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], *, prefer: str = "") -> Piece:
     """The piece with a ready arrangement: of the panels that were chosen, or of the first start that fits.
 
     The arrangement called `prefer` is taken where there is one, of as many of the panels as have room in it, else one
@@ -105,9 +105,9 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], pref
     view = piece.band_views[0]
     ground = wanted.ground or find_pattern(GROUND)
     for panels in (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in starts]:
-        placed = [Segment("panel", p, 1, gutter=proposed_gutter(p)) for p in panels]
+        placed = [Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p)) for p in panels]
         fewer = _fewer_and_fewer(panels) if prefer else ()
-        tries = next(filter(None, (ready_arrangements(view, each, ground, prefer) for each in fewer)), ())
+        tries = next(filter(None, (ready_arrangements(view, each, ground, only=prefer) for each in fewer)), ())
         if not tries:
             tries = ready_arrangements(view, panels, ground)
             if len(panels) > 1 or not tries:
@@ -149,17 +149,17 @@ def bare_piece(
     """A piece before any panel: its edges (pattern and stitches; None in the round) and a ground that fills it."""
     gauge = wanted.evidence.gauge
     ground = wanted.ground or find_pattern(GROUND)
-    sides = () if edge is None else (Segment("edge", find_pattern(edge[0]), edge[1]),)
+    sides = () if edge is None else (Segment(role="edge", pattern=find_pattern(edge[0]), repeats=edge[1]),)
     taken = 2 * edge[1] if edge else 0
     chart = ground.chart
     repeats = max(1, round((width_mm / gauge.stitch_mm - taken - chart.balance) / chart.multiple))
-    own = (*sides, Segment("background", ground, repeats))
+    own = (*sides, Segment(role="background", pattern=ground, repeats=repeats))
     return Piece(
         name=wanted.name,
         width_mm=width_mm,
         height_mm=height_mm,
         evidence=wanted.evidence,
-        bands=(Band(own, symmetric=True),),
+        bands=(Band(own=own, symmetric=True),),
         tolerance_mm=tolerance_mm,
         bottom=bottom,
         top=top,
@@ -170,10 +170,10 @@ def bare_piece(
 
 def plain(stitches: int) -> Segment:
     """So many stitches of stockinette."""
-    return Segment("background", find_pattern("stockinette"), stitches)
+    return Segment(role="background", pattern=find_pattern("stockinette"), repeats=stitches)
 
 
-def border_rows(pattern: str, height_mm: float, evidence: Evidence, step: int = 2) -> int:
+def border_rows(pattern: str, height_mm: float, evidence: Evidence, *, step: int = 2) -> int:
     """The rows of a border of such a height, a multiple of `step`."""
     unit = evidence.measure.unit(find_pattern(pattern), False)
     row_mm = evidence.measure.gauge.row_mm * unit.draw_up

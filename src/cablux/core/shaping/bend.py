@@ -31,7 +31,7 @@ CORNERS = 48  # our choice: so many straight lines look like an arc
 RADIUS_MM = (10.0, 5_000.0)  # our choice: from a ring for a curtain to a gentle hem
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Wedges:
     """The rows of a bent band, in pairs: for each the stitches, from the inside edge, that it leaves; 0 works them all.
 
@@ -71,7 +71,7 @@ class Bent(Shaping):
         rows = 2 * len(found.rows)
         if rows > MAX_ROWS:
             raise IllegalPiece(f"The bend would take {rows} rows; the most is {MAX_ROWS}.")
-        return two_ends(self.stations, whole, whole, rows, 2 * found.inside * body_row_um(view))
+        return two_ends(self.stations, whole, whole, rows=rows, high_um=2 * found.inside * body_row_um(view))
 
     def wedges(self, view: BandView) -> Wedges:
         """How often each zone is worked. Raises IllegalPiece for too tight a bend."""
@@ -94,13 +94,13 @@ class Bent(Shaping):
             wedge = []
         return tuple(out)
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """All columns are there in every row; short rows reach some of them."""
         lanes = tuple((at, c) for at, s in enumerate(view.segments) for c in range(s.stitches))
         rows = (PLAIN_ROW if reach is None else RowShaping(reach=reach) for reach in self.reaches(view))
         return Lives(lanes, tuple(rows))
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
         return reached_chart_rows(Plane(view), lives)
 
@@ -108,7 +108,7 @@ class Bent(Shaping):
         """As if it were straight; its picture bends it."""
         return edge_ends(view, plan, lives)
 
-    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, numbers: ChartRows) -> OwnOutline:
+    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: ChartRows) -> OwnOutline:
         """The sector of a ring, its panels as rings in it."""
         right = self.inside == "right"
         order = range(len(view.segments)) if right else range(len(view.segments) - 1, -1, -1)
@@ -130,9 +130,9 @@ class Bent(Shaping):
             Caption("inside {}, outside {}", (length, length * (radius + wide) / radius)),
             Caption("{} wide, radius inside {}", (wide, radius)),
         )
-        return OwnOutline(sector(0.0, wide), panels, told)
+        return OwnOutline(corners=sector(0.0, wide), panels=panels, captions=told)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, first: int) -> Iterator[PatternStretch]:
+    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
         """The short rows, by the stitches that they work."""
         rows = self.reaches(view)
         short: dict[int, list[int]] = {}
@@ -147,11 +147,13 @@ class Bent(Shaping):
         last, count = first + len(rows) - 1, view.stitches
         whole = len(rows) - 2 * sum(map(len, short.values()))
         text = f"Work in pattern, {whole} rows all the way across, with short rows between them."
-        yield PatternStretch(first, last, text, (), count, count)
+        yield PatternStretch(first=first, last=last, sentence=text, calendar=(), before=count, after=count)
         for stitches, turned in sorted(short.items()):
             often = f"{len(turned)} times" if len(turned) > 1 else "once"
             text = f"Work {stitches} stitches, wrap the next and turn, then work back: {often}, as the rows come."
-            yield PatternStretch(turned[0], turned[-1] + 1, text, tuple(turned), count, count)
+            yield PatternStretch(
+                first=turned[0], last=turned[-1] + 1, sentence=text, calendar=tuple(turned), before=count, after=count
+            )
 
     def loop_heights(self, view: BandView) -> tuple[float, ...]:
         """Laid straight: r / (r + d), at the distance d from the inside edge of radius r."""
@@ -205,4 +207,4 @@ def _wedges(view: BandView, bend: Bent) -> Wedges:
         for place, many in zip(turns, pairs, strict=True):  # all in step, so that they make wedges
             rows += [place] * (math.floor((n + 1) * many / whole + 0.5) - math.floor(n * many / whole + 0.5))
         rows.append(0)
-    return Wedges(tuple(rows), turns, pairs, whole / longer[0])
+    return Wedges(rows=tuple(rows), turns=turns, pairs=pairs, inside=whole / longer[0])

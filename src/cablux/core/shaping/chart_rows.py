@@ -16,7 +16,7 @@ ChartRows = tuple[tuple[int, ...], ...]
 
 
 def worked_chart_rows(
-    plane: Plane, lives: Lives, begin: Begin, last_crossings: Mapping[int, int], *, whole_panels: bool
+    plane: Plane, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int], whole_panels: bool
 ) -> ChartRows:
     """The chart rows of all lanes of a band that goes on row by row, from where its charts stand as it begins."""
     view, first, offset = plane.view, begin.row, begin.offset
@@ -31,7 +31,7 @@ def worked_chart_rows(
             columns.append([(first + r - 1) % height + 1 for r in range(len(lives.rows))])
             continue
         if (s.is_panel and whole_panels) or not steady_counts(lane.chart):
-            columns.append(list(_windowed(plane, lives, at, shift)))
+            columns.append(list(_windowed(plane, lives, at, shift=shift)))
             continue
         numbers = [(r + offset - shift) % height + 1 for r in range(len(lives.rows))]
         if at in last_crossings:
@@ -54,7 +54,7 @@ def reached_chart_rows(plane: Plane, lives: Lives, below: int = 0) -> ChartRows:
     return tuple(out)
 
 
-def _windowed(plane: Plane, lives: Lives, at: int, shift: int) -> Iterator[int]:
+def _windowed(plane: Plane, lives: Lives, at: int, *, shift: int) -> Iterator[int]:
     """Chart rows where all columns of a lane live, on whole repeats in the middle of those rows; else its ground's."""
     lane = plane.lanes[at]
     window = whole_window(plane, lives, at)

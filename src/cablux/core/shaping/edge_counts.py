@@ -19,7 +19,7 @@ FEWEST = 2
 """Our choice: a needle holds two stitches or more; the last two are drawn together."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EdgeCounts:
     """What is asked of the edges of a band: its stations, at which edges it is shaped, and what goes in steps."""
 
@@ -150,7 +150,7 @@ class EdgeCounts:
                     f"Type {options[0] + 1}, or change the layout by one stitch."
                 )
             options = even
-        return fitting_counts(view, self.stations, at, options)
+        return fitting_counts(view, self.stations, at, options=options)
 
     def _nearest_count(self, wanted_um: float, most: int) -> int:
         """The count whose width comes nearest: widths grow with counts, so it is found by halving."""

@@ -19,7 +19,7 @@ _OTHER: dict[Literal["both", "right", "left"], Literal["both", "right", "left"]]
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Step(Choosing):
     """Stitches that go at an edge, or at both, in the rows after a station (from 0): such counts one after the other.
 
@@ -55,4 +55,4 @@ class Step(Choosing):
 
     def mirrored(self) -> Step:
         """At the other edge."""
-        return Step(self.station, self.counts, _OTHER[self.edge], self.kind)
+        return Step(station=self.station, counts=self.counts, edge=_OTHER[self.edge], kind=self.kind)

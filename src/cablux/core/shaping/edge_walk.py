@@ -66,7 +66,7 @@ class EdgeWalk:
             else:
                 taken.append(self._taken(edge, both=both))
         self._settle([], taken)
-        return RowShaping(tuple(made), tuple(taken))
+        return RowShaping(made=tuple(made), taken=tuple(taken))
 
     def _made(self, edge: Edge, before: list[MadeColumn]) -> MadeColumn:
         lean = Lean.LEFT if edge == "left" else Lean.RIGHT
@@ -86,7 +86,7 @@ class EdgeWalk:
             beside = (near[0] if lean is Lean.RIGHT else near[-1]) if near else None
             if beside is None or any(beside in (m.column, m.beside) for m in before) or self._crowded():
                 kind, beside = "M1", None  # on the first few stitches there may be no other left to make two of
-        return MadeColumn(column, kind, lean, beside)
+        return MadeColumn(column=column, kind=kind, lean=lean, beside=beside)
 
     def _crowded(self) -> bool:
         """Whether both edges are shaped side by side, with hardly a stitch between them."""
@@ -187,10 +187,13 @@ class EdgeWalk:
             return (0, at) if lane == 0 else (last, at) if lane == 2 else self.plane.column(at + shift)
 
         def placed_row(row: RowShaping) -> RowShaping:
-            made = (MadeColumn(place(m.column), m.kind, m.lean, m.beside and place(m.beside)) for m in row.made)
+            made = (
+                MadeColumn(column=place(m.column), kind=m.kind, lean=m.lean, beside=m.beside and place(m.beside))
+                for m in row.made
+            )
             return RowShaping(
-                tuple(made),
-                tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken),
+                made=tuple(made),
+                taken=tuple(TakenColumn(place(t.column), place(t.into), t.lean) for t in row.taken),
                 bound=tuple(sorted(map(place, row.bound))),
                 crossed=tuple(
                     CrossedColumns(tuple(map(place, c.columns)), tuple(map(place, c.left)), c.lean) for c in row.crossed

@@ -17,15 +17,17 @@ def stretch_in_pattern(stretch: Stretch, sentence: str) -> PatternStretch:
     """A stretch with its sentence and the rows that are shaped."""
     calendar = tuple(stretch.first + row - 1 for row in stretch.schedule.at)
     last = stretch.first + stretch.schedule.rows - 1
-    return PatternStretch(stretch.first, last, sentence, calendar, stretch.before, stretch.after)
+    return PatternStretch(
+        first=stretch.first, last=last, sentence=sentence, calendar=calendar, before=stretch.before, after=stretch.after
+    )
 
 
-def steps_in_pattern(view: BandView, steps: Sequence[Step], first: int, count: int) -> Iterator[PatternStretch]:
+def steps_in_pattern(view: BandView, steps: Sequence[Step], first: int, *, count: int) -> Iterator[PatternStretch]:
     """What goes in the steps after a station, from row `first` and of `count` stitches: bound off, or crossed away."""
     rows: dict[int, tuple[str, int]] = {}
     for step in steps:
         if step.kind == "crossed":
-            yield _crossed_away(view, step, first, count)
+            yield _crossed_away(view, step, first, count=count)
             return
         rows |= {row: each[0] for row, each in step.rows(first).items()}
     if not rows:
@@ -37,10 +39,17 @@ def steps_in_pattern(view: BandView, steps: Sequence[Step], first: int, count: i
     where = f"{view.piece.row_word}s {number_list(tuple(numbers))}" if len(each) > 1 else f"row {numbers[0]}"
     text = f"At the beginning of {where} bind off {many}{', each time' if alike and len(each) > 1 else ''}: "
     left = count - sum(each)
-    yield PatternStretch(numbers[0], numbers[-1], f"{text}{left} stitches.", tuple(numbers), count, left)
+    yield PatternStretch(
+        first=numbers[0],
+        last=numbers[-1],
+        sentence=f"{text}{left} stitches.",
+        calendar=tuple(numbers),
+        before=count,
+        after=left,
+    )
 
 
-def _crossed_away(view: BandView, step: Step, first: int, count: int) -> PatternStretch:
+def _crossed_away(view: BandView, step: Step, first: int, *, count: int) -> PatternStretch:
     """Crossings that decrease at the edges, in the rows of a step; those of one width are told together."""
     rows = step.rows(first)
     inside = view.sides[0].stitches if view.sides else 0
@@ -52,10 +61,17 @@ def _crossed_away(view: BandView, step: Step, first: int, count: int) -> Pattern
         told.append(f"{n} over {n} in row{'s' if len(lines) > 1 else ''} {number_list(lines)}")
     left = count - step.stitches
     text = f"{where}{end}, leaning to the edge, cross and decrease {' and '.join(told)}: {left} stitches."
-    return PatternStretch(first, max(rows), text[:1].upper() + text[1:], tuple(rows), count, left)
+    return PatternStretch(
+        first=first,
+        last=max(rows),
+        sentence=text[:1].upper() + text[1:],
+        calendar=tuple(rows),
+        before=count,
+        after=left,
+    )
 
 
-def edges_sentence(view: BandView, stretch: Stretch, edges: ShapedEdges, manner: Manner, count: int) -> str:
+def edges_sentence(view: BandView, stretch: Stretch, edges: ShapedEdges, *, manner: Manner, count: int) -> str:
     """What is done at the edges on the way to `count` stitches."""
     rows, what = stretch.schedule.rows, view.piece.row_word
     if stretch.before == count:

@@ -50,7 +50,13 @@ class EdgeShaped(Shaping):
         return self._counts(view).width_um(count)
 
     def _counts(self, view: BandView) -> EdgeCounts:
-        return EdgeCounts(Plane(view), self.stations, self.edges, self.steps, self.manner.every_row)
+        return EdgeCounts(
+            plane=Plane(view),
+            stations=self.stations,
+            edges=self.edges,
+            steps=self.steps,
+            every_row=self.manner.every_row,
+        )
 
     def count_stations(self, view: BandView) -> tuple[StationCount, ...]:
         """The counts whose widths miss by the least, squared and summed; proven."""
@@ -60,20 +66,22 @@ class EdgeShaped(Shaping):
         rows = given_rows(view, self.stations, row_um)
         counts = asked.counts(rows)
         widths = [asked.width_um(count) for count in counts]
-        placed = place_stations(view, self.stations, rows, asked.changes(counts), asked.step, asked.step_rows)
+        placed = place_stations(
+            view, self.stations, rows, changes=asked.changes(counts), step=asked.step, rows_of_steps=asked.step_rows
+        )
         stations = [  # where counts are what is wanted, the widths follow
             replace(s, width_mm=um / 1000.0) if s.count and not s.width_mm else s
             for s, um in zip(self.stations, widths, strict=True)
         ]
-        return counted(stations, placed, counts, widths, row_um)
+        return counted(stations, placed, counts, widths=widths, row_um=row_um)
 
     def stretches(self, view: BandView, stations: Sequence[StationCount], begin: Begin) -> Iterator[Stretch]:
         """What is done between two stations: at one or two rates, or in turn, some rows at both edges."""
         asked = self._counts(view)
         for at, (a, b) in enumerate(pairwise(stations)):
-            yield self._stretch(asked, at, begin, a, b)
+            yield self._stretch(asked, at, begin, a=a, b=b)
 
-    def _stretch(self, asked: EdgeCounts, at: int, begin: Begin, a: StationCount, b: StationCount) -> Stretch:
+    def _stretch(self, asked: EdgeCounts, at: int, begin: Begin, *, a: StationCount, b: StationCount) -> Stretch:
         lost, below, step = asked.bound_off(at), asked.step_rows(at, a.row), asked.step
         rows, change = b.row - a.row - below, b.count - a.count + lost
         changes, first = abs(change) // asked.change, begin.row + a.row + below
@@ -82,15 +90,23 @@ class EdgeShaped(Shaping):
         twice: tuple[int, ...] = ()
         if given:
             schedule = rated_schedule(given, rows, lag=lag)
-            check_given(schedule, changes, step, lag, b.station.name)
+            check_given(schedule, changes, step, lag=lag, name=b.station.name)
         elif changes > rows and self.edges == "in turn":
             schedule = Schedule(rows, tuple(range(1, rows + 1)))
             twice = mixed_schedule(changes - rows, rows).at
         else:
             schedule = make_schedule(changes, rows, self.manner.schedule, step=step, lag=lag)
-        return Stretch(at + 1, first, schedule, asked.change, change > 0, a.count - lost, twice)
+        return Stretch(
+            above=at + 1,
+            first=first,
+            schedule=schedule,
+            step=asked.change,
+            grows=change > 0,
+            before=a.count - lost,
+            twice=twice,
+        )
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """The outermost columns are made and taken, inside the edge stitches; steps take them away as they lie."""
         walk = EdgeWalk(Plane(view), plan.counts[0], begun, edges=self.edges, manner=self.manner)
         edges, steps = self._edges_of_rows(view, plan, begin), self._steps_of_rows(plan, begin)
@@ -134,9 +150,11 @@ class EdgeShaped(Shaping):
             out |= {row - begin.row: (step.kind, each) for row, each in step.rows(first).items()}
         return out
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
         """Charts go on row by row."""
-        return worked_chart_rows(Plane(view), lives, begin, last_crossings, whole_panels=self.manner.whole_panels)
+        return worked_chart_rows(
+            Plane(view), lives, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
+        )
 
     @property
     def keeps_clear(self) -> bool:
@@ -147,15 +165,15 @@ class EdgeShaped(Shaping):
         """Its edges, and so its steps, lie where they are worked; a tube's rows lie about one middle."""
         return even_ends(view, plan) if view.round else edge_ends(view, plan, lives)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, first: int) -> Iterator[PatternStretch]:
+    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
         """Steps, then how often the edges are shaped, from station to station."""
         for above, (a, b) in enumerate(pairwise(plan.stations), start=1):
             if b.row <= a.row:
                 continue
-            yield from steps_in_pattern(view, self.stepped(above - 1), first + a.row, a.count)
+            yield from steps_in_pattern(view, self.stepped(above - 1), first + a.row, count=a.count)
             stretch = next(s for s in plan.stretches if s.above == above)
             if stretch.schedule.rows:
-                sentence = edges_sentence(view, stretch, self.edges, self.manner, b.count)
+                sentence = edges_sentence(view, stretch, self.edges, manner=self.manner, count=b.count)
                 yield stretch_in_pattern(stretch, sentence)
 
     def mirrored(self, segments: int) -> EdgeShaped:

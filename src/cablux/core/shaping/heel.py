@@ -43,13 +43,13 @@ class Heeled(Shaping):
         lives, wide = heel_lives(view, self.heel), float(body_um(view))
         begin, end = lives.counts[0], lives.counts[-1]
         high = heel_depth(lives, self.heel) * body_row_um(view)
-        return two_ends(self.stations, (begin, wide), (end, wide * end / begin), len(lives.rows), high)
+        return two_ends(self.stations, (begin, wide), (end, wide * end / begin), rows=len(lives.rows), high_um=high)
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """All of its layout at the beginning; decreases close the gaps of the turn."""
         return heel_lives(view, self.heel)
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
         return reached_chart_rows(Plane(view), lives)
 

@@ -49,6 +49,7 @@ def place_stations(
     view: BandView,
     stations: Sequence[Station],
     rows: Sequence[int | None],
+    *,
     changes: Sequence[int],
     step: int,
     rows_of_steps: Callable[[int, int], int] = lambda station, below: 0,
@@ -76,16 +77,16 @@ def place_stations(
 
 
 def counted(
-    stations: Sequence[Station], placed: Sequence[int], counts: Sequence[int], widths: Sequence[float], row_um: float
+    stations: Sequence[Station], placed: Sequence[int], counts: Sequence[int], *, widths: Sequence[float], row_um: float
 ) -> tuple[StationCount, ...]:
     """Stations with what they come to."""
     return tuple(
-        StationCount(s, row, count, um, row * row_um)
+        StationCount(station=s, row=row, count=count, width_um=um, at_um=row * row_um)
         for s, row, count, um in zip(stations, placed, counts, widths, strict=True)
     )
 
 
-def fitting_counts(view: BandView, stations: Sequence[Station], at: int, options: list[int]) -> list[int]:
+def fitting_counts(view: BandView, stations: Sequence[Station], at: int, *, options: list[int]) -> list[int]:
     """Those counts of a station that suit the border beside it. Raises IllegalPiece where none does."""
     lowest, highest = at == 0 and view.at == 0, at == len(stations) - 1 and view.at == len(view.piece.bands) - 1
     for border, beside in ((view.piece.bottom, lowest), (view.piece.top, highest)):
@@ -100,7 +101,7 @@ def fitting_counts(view: BandView, stations: Sequence[Station], at: int, options
     return options
 
 
-def check_given(schedule: Schedule, changes: int, step: int, lag: int, name: str) -> None:
+def check_given(schedule: Schedule, changes: int, step: int, *, lag: int, name: str) -> None:
     """Raises IllegalPiece where the rows of one's own do not make the changes that lead to a station."""
     if schedule.changes != changes:
         raise IllegalPiece(
@@ -114,11 +115,14 @@ def check_given(schedule: Schedule, changes: int, step: int, lag: int, name: str
 
 
 def two_ends(
-    stations: Sequence[Station], begin: tuple[int, float], end: tuple[int, float], rows: int, high_um: float
+    stations: Sequence[Station], begin: tuple[int, float], end: tuple[int, float], *, rows: int, high_um: float
 ) -> tuple[StationCount, StationCount]:
     """The beginning and the end of a band whose rows are told one by one: count and width (µm) of each, its height."""
     first, last = (
-        Station(s.name, um / 1000.0, s.at_mm, s.count, s.row, s.paced)
+        Station(name=s.name, width_mm=um / 1000.0, at_mm=s.at_mm, count=s.count, row=s.row, paced=s.paced)
         for s, (_, um) in zip((stations[0], stations[-1]), (begin, end), strict=True)
     )
-    return StationCount(first, 0, *begin, 0.0), StationCount(last, rows, *end, high_um)
+    return (
+        StationCount(station=first, row=0, count=begin[0], width_um=begin[1], at_um=0.0),
+        StationCount(station=last, row=rows, count=end[0], width_um=end[1], at_um=high_um),
+    )

@@ -30,7 +30,7 @@ class Plane:
     @cached_property
     def lanes(self) -> tuple[Lane, ...]:
         """All lanes from the right, edges among them."""
-        out = [Lane(s.chart, s.repeats) for s in self.view.segments]
+        out = [Lane(chart=s.chart, repeats=s.repeats) for s in self.view.segments]
         inner = self.view.inner
         ground = next((s.chart for s in inner if s.is_ground and steady_counts(s.chart)), None)
         rest = ground or find_pattern(_REST).chart

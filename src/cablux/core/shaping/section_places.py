@@ -20,7 +20,7 @@ ALL = -1
 """A section's count where all its columns live."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Section(Choosing):
     """What lies between two lines and is shaped by itself: the segments from `first` to `last`, from the right.
 
@@ -34,7 +34,7 @@ class Section(Choosing):
     name: NoName = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Holder:
     """A section (from 0) that is put on a holder in the row after a station; `cast_on` stitches take its place."""
 
@@ -44,7 +44,7 @@ class Holder:
     cast_on: Count = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Sections:
     """The sections of a band with so many stations, and what of them is put on holders on the way."""
 

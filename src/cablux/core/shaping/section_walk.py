@@ -22,14 +22,14 @@ def walk_sections(
     """What each row of a band with sections makes, takes, holds and crosses, from where it begins."""
     counts, events = asked.counts(), [_Events() for _ in range(plan.rows)]
     for at, section in enumerate(asked.own):
-        walk = _SectionWalk(asked.plane, section, counts[at][0], manner, cabled=cabled)
+        walk = _SectionWalk(asked.plane, section, counts[at][0], manner=manner, cabled=cabled)
         for above, upper in enumerate(plan.stations[1:], start=1):
             row = plan.stations[above - 1].row
             if asked.holder(at, above - 1) is not None and upper.row > row:
                 events[row].held += walk.columns
                 events[row].made += walk.hold(asked.begins_with(at, above - 1, counts[at][above - 1]))
             stretch = next(s for s in plan.stretches if (s.above, s.section) == (above, at))
-            _work(walk, stretch, events, begin)
+            _work(walk, stretch, events, begin=begin)
     return tuple(each.shaping for each in events)
 
 
@@ -48,7 +48,7 @@ def first_columns(asked: Sections) -> tuple[Column, ...]:
     return tuple(sorted(chain(lines, sides, *begun)))
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Events:
     """What one row makes, takes, holds and crosses, section by section."""
 
@@ -63,10 +63,10 @@ class _Events:
         if not (self.made or self.taken or self.held or self.crossed):
             return PLAIN_ROW
         held, crossed = tuple(sorted(self.held)), tuple(self.crossed)
-        return RowShaping(tuple(self.made), tuple(self.taken), None, held, crossed=crossed)
+        return RowShaping(made=tuple(self.made), taken=tuple(self.taken), reach=None, held=held, crossed=crossed)
 
 
-def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], begin: Begin) -> None:
+def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], *, begin: Begin) -> None:
     """The changes of a stretch, those that a halved cable has made already spared.
 
     A cable that stands alone is halved in the row in which it crosses; the schedule waits for that row if no more is
@@ -86,7 +86,7 @@ def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], begin: Be
             continue
         if due <= done:
             continue
-        if cable is not None and _waits(walk, cable, stretch, r, done, begin):
+        if cable is not None and _waits(walk, cable, stretch, row=r, done=done, begin=begin):
             continue
         edges = walk.edges(stretch, changes)[: due - done]
         both = len(edges) == 2
@@ -99,7 +99,7 @@ def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], begin: Be
         done += len(edges)
 
 
-def _waits(walk: _SectionWalk, cable: _Cable, stretch: Stretch, row: int, done: int, begin: Begin) -> bool:
+def _waits(walk: _SectionWalk, cable: _Cable, stretch: Stretch, *, row: int, done: int, begin: Begin) -> bool:
     """Whether a cable that stands alone crosses in a later row of the stretch by which no more than its half is due."""
     step, total = edge_step(walk.section.edges), abs(stretch.after - stretch.before)
     if cable.half > total - done:
@@ -141,7 +141,7 @@ def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], dict[int, Lean]
 class _SectionWalk:
     """One section: which of its columns live now, from place `low` up to but not `high` of the plane."""
 
-    def __init__(self, plane: Plane, section: Section, count: int, manner: Manner, *, cabled: bool) -> None:
+    def __init__(self, plane: Plane, section: Section, count: int, *, manner: Manner, cabled: bool) -> None:
         self.plane, self.section, self.manner, self.cabled = plane, section, manner, cabled
         self.places, self.begins = section_places(plane, section), first_in_turn(plane, section)
         self._open(count)
@@ -197,7 +197,7 @@ class _SectionWalk:
     def hold(self, cast_on: int) -> list[MadeColumn]:
         """What is cast on where all that lived has been put on a holder."""
         self._open(cast_on)
-        return [MadeColumn(column, "cast on") for column in self.columns]
+        return [MadeColumn(column=column, kind="cast on") for column in self.columns]
 
     def make(self, edge: Edge, *, both: bool, before: list[MadeColumn]) -> MadeColumn:
         """The column that an increase at one end makes."""
@@ -208,7 +208,7 @@ class _SectionWalk:
             beside = self.plane.column(self.low if edge == "right" else self.high - 1)
             if self.high - self.low < (2 if both else 1) or any(m.beside == beside for m in before):
                 kind, beside = "M1", None  # there may be no other stitch left to make two of
-        return MadeColumn(self.plane.column(place), kind, lean, beside)
+        return MadeColumn(column=self.plane.column(place), kind=kind, lean=lean, beside=beside)
 
     def take(self, edge: Edge, *, both: bool) -> TakenColumn:
         """The outermost column at one end, into the next one; two ends that meet are worked into the middle."""

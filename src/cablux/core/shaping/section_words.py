@@ -31,7 +31,7 @@ def _listed(names: list[str]) -> str:
 
 
 def held_in_pattern(
-    asked: Sections, plan: StationPlan, lives: Lives, first: int, station: int
+    asked: Sections, plan: StationPlan, lives: Lives, *, first: int, station: int
 ) -> Iterator[PatternStretch]:
     """What is put on holders in the row after a station; the band's first row is `first`."""
     at = plan.stations[station].row
@@ -42,13 +42,14 @@ def held_in_pattern(
             many = sum(inside.first <= lane <= inside.last for lane, _ in lives.rows[at].held)
             text = f"In {what} {row} put the {many} stitches of the {h.name} on a holder"
             text += f" and cast on {h.cast_on} in their place." if h.cast_on else "."
-            yield PatternStretch(row, row, text, (row,), many, h.cast_on)
+            yield PatternStretch(first=row, last=row, sentence=text, calendar=(row,), before=many, after=h.cast_on)
 
 
 def sections_in_pattern(
     asked: Sections,
     manner: Manner,
     here: Sequence[Stretch],
+    *,
     stations: tuple[StationCount, StationCount],
     lives: Lives,
     first: int,
@@ -64,7 +65,14 @@ def sections_in_pattern(
     if not alike:
         rows = b.row - a.row
         text = f"Work {rows} {what}{'s' if rows > 1 else ''} in pattern: {b.count} stitches."
-        yield PatternStretch(here[0].first, here[0].first + here[0].schedule.rows - 1, text, (), b.count, b.count)
+        yield PatternStretch(
+            first=here[0].first,
+            last=here[0].first + here[0].schedule.rows - 1,
+            sentence=text,
+            calendar=(),
+            before=b.count,
+            after=b.count,
+        )
     for group in alike.values():
         one = group[0]
         where = _place_in(asked, group)
@@ -72,7 +80,7 @@ def sections_in_pattern(
         how = manner.words(grows=one.grows).replace("edge", "line")
         often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
         text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
-        text += f", the last time at the {_single_end(asked, lives, one, first)} end only" if one.single else ""
+        text += f", the last time at the {_single_end(asked, lives, one, first=first)} end only" if one.single else ""
         total = f", {b.count} in all." if len(alike) == 1 else "."
         yield stretch_in_pattern(one, text + total)
 
@@ -89,7 +97,7 @@ def _place_in(asked: Sections, group: list[Stretch]) -> str:
     return f"{ends} of {_listed([section_name(asked.own, asked.holders, n) for n in at])}"
 
 
-def _single_end(asked: Sections, lives: Lives, stretch: Stretch, first: int) -> str:
+def _single_end(asked: Sections, lives: Lives, stretch: Stretch, *, first: int) -> str:
     """The end at which the last change of a stretch is made, where it is made at one only."""
     row = stretch.first + stretch.schedule.at[-1] - 1 - first
     made = [m.column for m in lives.rows[row].made]

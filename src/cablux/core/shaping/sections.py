@@ -44,7 +44,9 @@ class SectionShaped(Shaping):
 
     def asked(self, view: BandView) -> Sections:
         """Its sections as they lie in a band."""
-        return Sections(Plane(view), self.sections, tuple(s.name for s in self.stations), self.holders)
+        return Sections(
+            plane=Plane(view), own=self.sections, stations=tuple(s.name for s in self.stations), holders=self.holders
+        )
 
     def count_stations(self, view: BandView) -> tuple[StationCount, ...]:
         """The counts are what is wanted; the widths follow."""
@@ -54,13 +56,13 @@ class SectionShaped(Shaping):
         sections = asked.counts()
         counts = [sum(each) + asked.fixed for each in zip(*sections, strict=True)]
         for at in (0, len(counts) - 1):
-            fitting_counts(view, self.stations, at, [counts[at]])
+            fitting_counts(view, self.stations, at, options=[counts[at]])
         changes = [asked.changes(sections, at) for at in range(len(counts))]
         widths = [asked.width_um(each) for each in zip(*sections, strict=True)]
         step = shaping_step(view, every_row=self.manner.every_row)
-        placed = place_stations(view, self.stations, rows, changes, step)
+        placed = place_stations(view, self.stations, rows, changes=changes, step=step)
         stations = [replace(s, width_mm=um / 1000.0) for s, um in zip(self.stations, widths, strict=True)]
-        return counted(stations, placed, counts, widths, row_um)
+        return counted(stations, placed, counts, widths=widths, row_um=row_um)
 
     def stretches(self, view: BandView, stations: Sequence[StationCount], begin: Begin) -> Iterator[Stretch]:
         """What is done in each section between two stations, by a schedule of its own."""
@@ -74,7 +76,9 @@ class SectionShaped(Shaping):
                 if b.row - a.row - held < 0:
                     raise Infeasible(f"There is no row above “{a.station.name}” in which its stitches can be held.")
                 changes, rows = changes_needed(section, change), b.row - a.row - held
-                step, lag = self._rhythm(view, section, changes, rows, Begin(first, begin.offset + first - begin.row))
+                step, lag = self._rhythm(
+                    view, section, changes, rows=rows, begin=Begin(first, begin.offset + first - begin.row)
+                )
                 if changes > len(allowed_rows(rows, step, lag)):
                     raise Infeasible(
                         f"From “{a.station.name}” to “{b.station.name}” there are {rows} {view.piece.row_word}s, too "
@@ -83,13 +87,23 @@ class SectionShaped(Shaping):
                 given = self.rates[above - 1] if above <= len(self.rates) and changes else ()
                 if given:
                     schedule = rated_schedule(given, rows, lag=lag)
-                    check_given(schedule, changes, step, lag, b.station.name)
+                    check_given(schedule, changes, step, lag=lag, name=b.station.name)
                 else:
                     schedule = make_schedule(changes, rows, self.manner.schedule, step=step, lag=lag)
                 by = edge_step(section.edges)
-                yield Stretch(above, first, schedule, by, change > 0, before, (), at, single=abs(change) % by == 1)
+                yield Stretch(
+                    above=above,
+                    first=first,
+                    schedule=schedule,
+                    step=by,
+                    grows=change > 0,
+                    before=before,
+                    twice=(),
+                    section=at,
+                    single=abs(change) % by == 1,
+                )
 
-    def _rhythm(self, view: BandView, section: Section, changes: int, rows: int, begin: Begin) -> tuple[int, int]:
+    def _rhythm(self, view: BandView, section: Section, changes: int, *, rows: int, begin: Begin) -> tuple[int, int]:
         """Every how many rows a section may be shaped, and how much earlier the first of them is: (step, lag).
 
         Flat, in right-side rows. In the round every second round, if they suffice: those in which fewer of its cables
@@ -104,15 +118,17 @@ class SectionShaped(Shaping):
             crossed.update((row - begin.offset) % 2 for row in s.chart.crossing_rows if s.chart.height % 2 == 0)
         return 2, 1 if crossed[1] < crossed[0] and changes <= len(allowed_rows(rows, 2, 1)) else 0
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """Each section's ends make and take; what is held goes, and what is cast on comes in its place."""
         asked = self.asked(view)
         rows = walk_sections(asked, plan, begin, manner=self.manner, cabled=self.cabled)
         return Lives(first_columns(asked), rows)
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
         """Charts go on row by row."""
-        return worked_chart_rows(Plane(view), lives, begin, last_crossings, whole_panels=self.manner.whole_panels)
+        return worked_chart_rows(
+            Plane(view), lives, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
+        )
 
     @property
     def keeps_clear(self) -> bool:
@@ -123,14 +139,14 @@ class SectionShaped(Shaping):
         """Its rows lie about one middle."""
         return even_ends(view, plan)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, first: int) -> Iterator[PatternStretch]:
+    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
         """What is put on holders, then how often which sections are shaped, from station to station."""
         asked = self.asked(view)
         for above, (a, b) in enumerate(pairwise(plan.stations), start=1):
             if b.row > a.row:
                 here = [s for s in plan.stretches if s.above == above]
-                yield from held_in_pattern(asked, plan, lives, first, above - 1)
-                yield from sections_in_pattern(asked, self.manner, here, (a, b), lives, first)
+                yield from held_in_pattern(asked, plan, lives, first=first, station=above - 1)
+                yield from sections_in_pattern(asked, self.manner, here, stations=(a, b), lives=lives, first=first)
 
     @property
     def put_aside(self) -> tuple[PutAside, ...]:
@@ -138,7 +154,14 @@ class SectionShaped(Shaping):
         held = sorted(self.holders, key=lambda h: h.section)
         inside = self.sections
         return tuple(
-            PutAside(h.name, h.station, inside[h.section].first, inside[h.section].last, h.cast_on) for h in held
+            PutAside(
+                name=h.name,
+                station=h.station,
+                first=inside[h.section].first,
+                last=inside[h.section].last,
+                cast_on=h.cast_on,
+            )
+            for h in held
         )
 
     @property
@@ -149,32 +172,41 @@ class SectionShaped(Shaping):
     def mirrored(self, segments: int) -> SectionShaped:
         """Its sections from the other end."""
         many = len(self.sections)
-        holders = tuple(Holder(h.name, many - 1 - h.section, h.station, h.cast_on) for h in self.holders)
+        holders = tuple(
+            Holder(name=h.name, section=many - 1 - h.section, station=h.station, cast_on=h.cast_on)
+            for h in self.holders
+        )
         return replace(self, sections=mirrored_sections(self.sections, segments), holders=holders)
 
     def moved(self, first: int, beyond: int, more: int) -> SectionShaped:
         """Its sections where their segments are now. Raises IllegalPiece where one would be lost."""
-        return replace(self, sections=moved_sections(self.sections, first, beyond, more))
+        return replace(self, sections=moved_sections(self.sections, first, beyond, more=more))
 
 
 def mirrored_sections(sections: Sequence[Section], segments: int) -> tuple[Section, ...]:
     """Sections from the other end of so many segments."""
     return tuple(
-        Section(segments - 1 - s.last, segments - 1 - s.first, s.counts, MIRRORED[s.edges], s.name)
+        Section(
+            first=segments - 1 - s.last,
+            last=segments - 1 - s.first,
+            counts=s.counts,
+            edges=MIRRORED[s.edges],
+            name=s.name,
+        )
         for s in reversed(sections)
     )
 
 
-def moved_sections(sections: Sequence[Section], first: int, beyond: int, more: int) -> tuple[Section, ...]:
+def moved_sections(sections: Sequence[Section], first: int, beyond: int, *, more: int) -> tuple[Section, ...]:
     """Sections where the segments from `first` up to but not `beyond` have become so many more.
 
     What is put in between two sections belongs to the one at its right. Raises IllegalPiece where one would be lost, or
     where what lies in it and what lies beside it would become one.
     """
-    return tuple(_moved(s, first, beyond, more) for s in sections)
+    return tuple(_moved(s, first, beyond, more=more) for s in sections)
 
 
-def _moved(section: Section, first: int, beyond: int, more: int) -> Section:
+def _moved(section: Section, first: int, beyond: int, *, more: int) -> Section:
     inserted = first == beyond
     if section.last < first - inserted:
         return section

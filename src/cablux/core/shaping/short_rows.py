@@ -41,7 +41,7 @@ class ShortRowed(Shaping):
     sections: Annotated[tuple[Section, ...], Len(0, 60)] = ()
 
     def _asked(self, view: BandView) -> Sections:
-        return Sections(Plane(view), self.sections, tuple(s.name for s in self.stations))
+        return Sections(plane=Plane(view), own=self.sections, stations=tuple(s.name for s in self.stations))
 
     def count_stations(self, view: BandView) -> tuple[StationCount, ...]:
         """The two ends: its count stays, and where all rows reach it is as high as they are."""
@@ -57,19 +57,19 @@ class ShortRowed(Shaping):
             whole = sum(sections) + asked.fixed, asked.width_um(sections)
         else:
             whole = view.stitches, float(body_um(view))
-        return two_ends(self.stations, whole, whole, len(self.rows), len(self.rows) * body_row_um(view))
+        return two_ends(self.stations, whole, whole, rows=len(self.rows), high_um=len(self.rows) * body_row_um(view))
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
         """All columns are there in every row, those that a band below has left or all there are.
 
         Raises IllegalPiece for rows that do not begin where the one before has turned.
         """
         first = begun or first_columns(self._asked(view))
-        _check(view, self.rows, len(first), begin.row)
+        _check(view, self.rows, len(first), number=begin.row)
         whole = (0, len(first))
         return Lives(first, tuple(RowShaping() if reach == whole else RowShaping(reach=reach) for reach in self.rows))
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
         return reached_chart_rows(Plane(view), lives, begin.offset)
 
@@ -88,7 +88,7 @@ class ShortRowed(Shaping):
 
     def moved(self, first: int, beyond: int, more: int) -> ShortRowed:
         """Its sections where their segments are now."""
-        return replace(self, sections=moved_sections(self.sections, first, beyond, more))
+        return replace(self, sections=moved_sections(self.sections, first, beyond, more=more))
 
 
 def _even(short: Sequence[tuple[int, int]]) -> bool:
@@ -98,7 +98,7 @@ def _even(short: Sequence[tuple[int, int]]) -> bool:
     return [b - a for a, b in pairwise(right)] == [b - a for a, b in pairwise(left)] and len(right) == len(left)
 
 
-def _check(view: BandView, rows: tuple[Reach, ...], count: int, number: int) -> None:
+def _check(view: BandView, rows: tuple[Reach, ...], count: int, *, number: int) -> None:
     if view.round:
         raise IllegalPiece("Short rows are turned, so they are worked flat: begin a round part after them.")
     at = 0 if side_of(number) is Side.RS else count
@@ -127,7 +127,7 @@ def sloped_rows(steps: Sequence[int], count: int, edge: Literal["both", "right",
     return (*out, (right, count), (0, count))
 
 
-def raised_rows(right: int, left: int, count: int, pairs: int, outermost: int) -> tuple[Reach, ...]:
+def raised_rows(right: int, left: int, count: int, *, pairs: int, outermost: int) -> tuple[Reach, ...]:
     """Short rows that raise what lies between two places, each pair reaching further until `outermost` is left there.
 
     The last row goes on to the left end, where the piece can be joined in the round.

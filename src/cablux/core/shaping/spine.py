@@ -35,10 +35,10 @@ class Spined(SectionShaped):
             raise IllegalPiece("A spine lies between two wings, worked flat: give it one section on either side.")
         return super().count_stations(view)
 
-    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, numbers: ChartRows) -> OwnOutline:
+    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: ChartRows) -> OwnOutline:
         """Both wings turned beside the spine."""
         row_um = plan.stations[-1].at_um / max(1, plan.rows)
-        wings = [_Wing(view, self, lives, row_um, right=right) for right in (True, False)]
+        wings = [_Wing(view, self, lives, row_um=row_um, right=right) for right in (True, False)]
         rows = [s.row for s in plan.stations]
         outer = [[wing.place(row, wing.width(row) + wing.edge_um) for row in rows] for wing in wings]
         foot = [wing.place(rows[-1], 0.0) for wing in wings]
@@ -49,18 +49,18 @@ class Spined(SectionShaped):
         across = Measured("tip to tip", tips[0][0] - tips[1][0])
         along = Measured("deep", deep)
         told = (Caption("{} from tip to tip", (across.um,)), Caption("{} deep along the spine", (along.um,)))
-        return OwnOutline(corners, panels, told, across, along, hangs=True)
+        return OwnOutline(corners=corners, panels=panels, captions=told, across=across, along=along, hangs=True)
 
     def angle(self, view: BandView, plan: StationPlan, lives: Lives) -> float:
         """Between an outer edge and the spine, in degrees: 90 where the upper edge lies straight."""
         row_um = plan.stations[-1].at_um / max(1, plan.rows)
-        return 2.0 * math.degrees(_Wing(view, self, lives, row_um, right=True).turn)
+        return 2.0 * math.degrees(_Wing(view, self, lives, row_um=row_um, right=True).turn)
 
 
 class _Wing:
     """One wing, told from its inner side: the distance of a column from there, its rows `row_um` high."""
 
-    def __init__(self, view: BandView, shaping: Spined, lives: Lives, row_um: float, *, right: bool) -> None:
+    def __init__(self, view: BandView, shaping: Spined, lives: Lives, *, row_um: float, right: bool) -> None:
         self.view, self.lives, self.row_um, self.right = view, lives, row_um, right
         self.section = shaping.sections[0 if right else 1]
         self.each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]

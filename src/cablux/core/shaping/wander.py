@@ -61,9 +61,13 @@ def wandered_view(view: BandView, rows: int, lead: int) -> BandView:
             begin = view.segments[ground].stitches
             counts = [begin + side * off for off in offsets]
             own[ground] = replace(own[ground], repeats=_repeats(own[ground], max(counts)))
-            sections.append(Section(ground, ground, tuple(counts), "left" if side > 0 else "right"))
+            sections.append(
+                Section(first=ground, last=ground, counts=tuple(counts), edges="left" if side > 0 else "right")
+            )
     shaping = Wandered(
-        stations=tuple(Station(_name(n, len(turns)), view.piece.width_mm, row=row) for n, row in enumerate(turns)),
+        stations=tuple(
+            Station(name=_name(n, len(turns)), width_mm=view.piece.width_mm, row=row) for n, row in enumerate(turns)
+        ),
         sections=tuple(sections),
         lead=lead,
         rates=_rates(view, turns),

@@ -26,7 +26,7 @@ TAPPED: tuple[EventKind, ...] = ("row done", "undo")
 """What is put right by going back a row, and not by being taken back."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Event:
     """What happened at a row: it was finished, the last one taken back, or found to be the last that is done; a
     lifeline was drawn through it, something was noted, measured or weighed after it, work was laid aside; a mistake

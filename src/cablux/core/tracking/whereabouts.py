@@ -38,7 +38,7 @@ class Shown:
     leans: Leans
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Sighting:
     """What somebody has seen of a panel; `leans` is None where she did not say. With `none` it has not crossed yet."""
 
@@ -54,7 +54,7 @@ class Sighting:
         return shown is not None and shown.bars == self.bars and self.leans in (None, shown.leans)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Whereabouts:
     """What the panels of a piece show: `shown[panel][r]` after row r, None where it has not crossed yet.
 
@@ -140,7 +140,7 @@ def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
         "crossings": tuple(accumulate(int(n in times) for n in range(len(rows) + 1))),
         "facing": (*sides, sides[-1].other if len(set(sides)) > 1 else sides[-1]),
     }
-    return Whereabouts(len(rows), shown, answers, crosser)
+    return Whereabouts(rows=len(rows), shown=shown, answers=answers, crosser=crosser)
 
 
 def _nearest(crossed: Mapping[int, Leans]) -> int:

@@ -45,10 +45,10 @@ def write_pdf(booklet: Booklet, sheet: Sheet = Sheet()) -> bytes:
 
 def write_pages(booklet: Booklet, sheet: Sheet = Sheet(), ppi: float = PREVIEW_PPI) -> tuple[bytes, ...]:
     """The same pages as PNG pictures."""
-    return _compiled(booklet, sheet, "png", ppi)
+    return _compiled(booklet, sheet, "png", ppi=ppi)
 
 
-def _compiled(booklet: Booklet, sheet: Sheet, form: Literal["pdf", "png"], ppi: float = 0.0) -> tuple[bytes, ...]:
+def _compiled(booklet: Booklet, sheet: Sheet, form: Literal["pdf", "png"], *, ppi: float = 0.0) -> tuple[bytes, ...]:
     import typst  # here: only paper wants the engine
 
     with tempfile.TemporaryDirectory() as folder:

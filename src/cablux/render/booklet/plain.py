@@ -45,7 +45,7 @@ def _worded(booklet: Booklet) -> list[Chapter]:
     return [c for c in booklet.chapters if not any(isinstance(block, ChartSheet) for block in c.blocks)]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Form:
     """How a form marks what is not a plain sentence."""
 

@@ -60,10 +60,10 @@ def arrangements_for(view: BandView, wanted: Plan | None = None) -> tuple[Arrang
     placed = [
         replace(own[p.id], locked=False, placed=False)
         if p.id in own
-        else Segment("panel", p, 1, gutter=proposed_gutter(p))
+        else Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p))
         for p in wanted.panels
     ]
-    first = in_their_order(view, placed, wanted.ground, wanted.gap)
+    first = in_their_order(view, placed, wanted.ground, gap=wanted.gap)
     return (*((first,) if first else ()), *ready_arrangements(view, wanted.panels, wanted.ground))
 
 
@@ -105,7 +105,7 @@ def size_limits(unit: Unit) -> tuple[float, float]:
     return float(math.ceil(from_mm(SIZE_MM[0], unit))), float(math.floor(from_mm(SIZE_MM[1], unit)))
 
 
-def typed_target(width: str, tolerance: str, height: str, unit: Unit) -> PieceEdit:
+def typed_target(width: str, tolerance: str, height: str, *, unit: Unit) -> PieceEdit:
     """A size as it was typed; what is empty stays. Raises IllegalPiece."""
     typed, (least, most) = FormReader(), size_limits(unit)
     lengths = {

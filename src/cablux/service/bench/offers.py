@@ -18,7 +18,7 @@ from ..errors import NotFound
 from .segment_edits import PieceEdit, band_view, in_band
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Offer:
     """An answer of the solver as the bench shows it: what it is good for, and the width it would really come to."""
 
@@ -55,13 +55,13 @@ def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
     return Offers(
         tuple(
             Offer(
-                a,
-                GOOD_FOR[a.name],
-                width,
-                chance_within(width, body_sd_um(laid), low, high),
-                a.segments == view.segments,
-                _costs(view, a),
-                _doubt(a.doubt, unit) if a.doubt else "",
+                answer=a,
+                good_for=GOOD_FOR[a.name],
+                width_um=width,
+                chance=chance_within(width, body_sd_um(laid), low, high_um=high),
+                taken=a.segments == view.segments,
+                costs=_costs(view, a),
+                doubt=_doubt(a.doubt, unit) if a.doubt else "",
             )
             for a in found
             for laid in [view.with_segments(a.segments)]

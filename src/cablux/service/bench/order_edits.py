@@ -30,17 +30,17 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
         if "panel" not in pattern.uses:
             ground = ground_segment(pattern, here.stitches if here.is_ground else BESIDE)
             new = replace(ground, locked=here.locked) if here.is_ground else ground
-            return _splice(now, home, home + (here.is_ground), [new])
-        panel = Segment("panel", pattern, 1, gutter=proposed_gutter(pattern))
+            return _splice(now, home, home + (here.is_ground), new=[new])
+        panel = Segment(role="panel", pattern=pattern, repeats=1, gutter=proposed_gutter(pattern))
         panel = panel.reflected() if mirrored else panel
         alone = now.symmetric and now.middle and home == len(now.own) - 1
         if here.is_ground and not here.locked:
-            return _splice(now, home, home + 1, _parted(view, here, panel, alone=alone))
+            return _splice(now, home, home + 1, new=_parted(view, here, panel, alone=alone))
         ground = ground_segment(find_pattern(GROUND), BESIDE)
         new_ones = [panel, ground]
         if home == 0 or now.own[home - 1].is_panel:
             new_ones.insert(0, ground)
-        return _splice(now, home, home, new_ones)
+        return _splice(now, home, home, new=new_ones)
 
     def placed(piece: Piece) -> Piece:
         view = band_view(piece, band)
@@ -69,7 +69,7 @@ def _parted(view: BandView, ground: Segment, panel: Segment, *, alone: bool) -> 
     )
 
 
-def _splice(band: Band, start: int, stop: int, new: list[Segment]) -> Band:
+def _splice(band: Band, start: int, stop: int, *, new: list[Segment]) -> Band:
     return replace(band, own=(*band.own[:start], *new, *band.own[stop:]))
 
 
@@ -116,8 +116,8 @@ def _without(band: Band, home: int) -> Band:
         return replace(band, own=own[:-1], middle=False)
     if before and after and _alike(before, after):
         total = (2 if home + 1 == middle else 1) * before.stitches + after.stitches
-        return _splice(band, home - 1, home + 2, [_joined(before, total)])
-    return _splice(band, home, home + 1, [])
+        return _splice(band, home - 1, home + 2, new=[_joined(before, total)])
+    return _splice(band, home, home + 1, new=[])
 
 
 def _alike(one: Segment, other: Segment) -> bool:

@@ -148,7 +148,7 @@ def set_round(*, on: bool) -> PieceEdit:
         if piece.round == on:
             return piece
         side = find_pattern("garter")
-        edge = Segment("edge", side, edge_stitches(piece.gauge.stitch_mm))
+        edge = Segment(role="edge", pattern=side, repeats=edge_stitches(piece.gauge.stitch_mm))
         bands = tuple(_round(b) if on else _flat(b, edge) for b in piece.bands)
         ends = {} if on else _ends(piece)
         setup = piece.setup_rows + (0 if on else piece.setup_rows % 2)

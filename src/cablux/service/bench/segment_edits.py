@@ -149,7 +149,7 @@ def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, g
     return edit_segments(band, places, edit)
 
 
-def wander_panel(band: int, places: Iterable[int], stitches: int, every: int) -> PieceEdit:
+def wander_panel(band: int, places: Iterable[int], stitches: int, *, every: int) -> PieceEdit:
     """How far a panel wanders to the left (less than 0: to the right) and back, and every how many rows it moves."""
 
     def edit(s: Segment) -> Segment:
@@ -165,7 +165,7 @@ def wander_panel(band: int, places: Iterable[int], stitches: int, every: int) ->
     return change
 
 
-def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int) -> PieceEdit:
+def set_bounds(band: int, places: Iterable[int], least: int, *, most: int, by: int) -> PieceEdit:
     """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
 
     def edit(s: Segment) -> Segment:
@@ -179,7 +179,9 @@ def set_bounds(band: int, places: Iterable[int], least: int, most: int, by: int)
 def ground_segment(pattern: Pattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart
-    return Segment("background", pattern, max(1, round((stitches - chart.balance) / chart.multiple)))
+    return Segment(
+        role="background", pattern=pattern, repeats=max(1, round((stitches - chart.balance) / chart.multiple))
+    )
 
 
 def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit:

@@ -50,7 +50,7 @@ class AlikeSections:
         return self.places[0]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShapingView:
     """A band's shaping as the bench shows it: its stations as they will be, and the stretches in words.
 
@@ -77,7 +77,14 @@ def shaping_view(view: BandView) -> ShapingView | None:
     typed = tuple(", ".join(f"{r.every}×{r.times}" for r in rates) for rates in given)
     strays = max((s.schedule.strays for s in plan.stretches), default=0.0)
     sections = _alike(view, view.shaping)
-    return ShapingView(view.shaping, plan.stations, stretches_in_pattern(view), typed, strays, sections)
+    return ShapingView(
+        shaping=view.shaping,
+        stations=plan.stations,
+        stretches=stretches_in_pattern(view),
+        rates=typed,
+        strays=strays,
+        sections=sections,
+    )
 
 
 def _alike(view: BandView, shaping: Shaping) -> tuple[AlikeSections, ...]:
@@ -100,7 +107,10 @@ def begin_shaping(band: int) -> PieceEdit:
         if now.shaping is not None:
             raise IllegalPiece("This band is shaped already: change its places, or make it straight first.")
         width, height = view.piece.width_mm, view.piece.height_mm
-        stations = (Station("Below", width), Station("Above", 0.7 * width, at_mm=0.8 * height))
+        stations = (
+            Station(name="Below", width_mm=width),
+            Station(name="Above", width_mm=0.7 * width, at_mm=0.8 * height),
+        )
         return replace(now, shaping=EdgeShaped(stations=stations), rows=0)
 
     return in_band(band, shaped)
@@ -150,33 +160,33 @@ def _read(shaping: Shaping, typed: Mapping[str, str], unit: Unit) -> Shaping:
     for name in typed:
         if name not in known:
             form.refuse(name, f"“{name}” is no field of this shaping; these are: {', '.join(known)}.")
-    stations = tuple(_station(form, typed, i, s, unit) for i, s in enumerate(shaping.stations))
+    stations = tuple(_station(form, typed, i, s=s, unit=unit) for i, s in enumerate(shaping.stations))
     changed: Shaping = replace(shaping, stations=stations)
     if isinstance(changed, Bent):
-        changed = _bend(form, typed, changed, unit)
+        changed = _bend(form, typed, changed, unit=unit)
     elif isinstance(changed, EdgeShaped):
-        edges = form.choice(typed.get("edges", changed.edges), "Shaped", "edges", EDGES)
-        steps = (_step(form, typed.get(f"step-{k}"), step, f"step-{k}") for k, step in enumerate(changed.steps))
+        edges = form.choice(typed.get("edges", changed.edges), "Shaped", "edges", choices=EDGES)
+        steps = (_step(form, typed.get(f"step-{k}"), step, field=f"step-{k}") for k, step in enumerate(changed.steps))
         changed = replace(
             changed,
             edges=edges,  # type: ignore[arg-type]
             steps=tuple(step for step in steps if step.counts),
-            rates=_all_rates(form, typed, stations, changed.rates),
+            rates=_all_rates(form, typed, stations, now=changed.rates),
             manner=_manner(form, typed, changed.manner),
         )
     elif isinstance(changed, SectionShaped):
         changed = replace(
             changed,
-            sections=tuple(_section(form, typed, changed, at) for at in range(len(changed.sections))),
+            sections=tuple(_section(form, typed, changed, at=at) for at in range(len(changed.sections))),
             cabled=_ticked(typed, "cabled", changed.cabled),
-            rates=_all_rates(form, typed, stations, changed.rates),
+            rates=_all_rates(form, typed, stations, now=changed.rates),
             manner=_manner(form, typed, changed.manner),
         )
     form.done()
     return changed
 
 
-def _station(form: FormReader, typed: Mapping[str, str], i: int, s: Station, unit: Unit) -> Station:
+def _station(form: FormReader, typed: Mapping[str, str], i: int, *, s: Station, unit: Unit) -> Station:
     width, at, count = (typed.get(f"{name}-{i}", "").strip() for name in ("width", "at", "count"))
     changed = s
     if width:
@@ -197,9 +207,9 @@ def _ticked(typed: Mapping[str, str], box: str, now: bool) -> bool:
 
 def _manner(form: FormReader, typed: Mapping[str, str], manner: Manner) -> Manner:
     return Manner(
-        increase=form.choice(typed.get("increase", manner.increase), "Increases", "increase", INCREASES),  # type: ignore[arg-type]
-        lean=form.choice(typed.get("lean", manner.lean), "Decreases", "lean", LEANS),  # type: ignore[arg-type]
-        schedule=form.choice(typed.get("manner", manner.schedule), "Rows", "manner", tuple(MANNER_NAMES)),  # type: ignore[arg-type]
+        increase=form.choice(typed.get("increase", manner.increase), "Increases", "increase", choices=INCREASES),  # type: ignore[arg-type]
+        lean=form.choice(typed.get("lean", manner.lean), "Decreases", "lean", choices=LEANS),  # type: ignore[arg-type]
+        schedule=form.choice(typed.get("manner", manner.schedule), "Rows", "manner", choices=tuple(MANNER_NAMES)),  # type: ignore[arg-type]
         every_row=_ticked(typed, "every_row", manner.every_row),
         sewn=_ticked(typed, "sewn", manner.sewn),
         whole_panels=_ticked(typed, "whole_panels", manner.whole_panels),
@@ -207,16 +217,16 @@ def _manner(form: FormReader, typed: Mapping[str, str], manner: Manner) -> Manne
 
 
 def _all_rates(
-    form: FormReader, typed: Mapping[str, str], stations: Sequence[Station], now: Sequence[tuple[Rate, ...]]
+    form: FormReader, typed: Mapping[str, str], stations: Sequence[Station], *, now: Sequence[tuple[Rate, ...]]
 ) -> tuple[tuple[Rate, ...], ...]:
     rates = [*now] or [()] * (len(stations) - 1)
     for i, station in enumerate(stations[1:]):
         if (field := f"rates-{i}") in typed:
-            rates[i] = _rates(form, typed[field], field, station.name)
+            rates[i] = _rates(form, typed[field], field, name=station.name)
     return tuple(rates) if any(rates) else ()
 
 
-def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:
+def _step(form: FormReader, text: str | None, step: Step, *, field: str) -> Step:
     """`5, 3, 2`: stitches bound off one after the other; nothing typed ends the step."""
     if text is None:
         return step
@@ -224,15 +234,15 @@ def _step(form: FormReader, text: str | None, step: Step, field: str) -> Step:
     return replace(step, counts=tuple(form.count(part, "Bound off", field, most=1500) for part in parts))
 
 
-def _bend(form: FormReader, typed: Mapping[str, str], bend: Bent, unit: Unit) -> Bent:
+def _bend(form: FormReader, typed: Mapping[str, str], bend: Bent, *, unit: Unit) -> Bent:
     if "radius" not in typed:
         return bend
-    inside = form.choice(typed.get("inside", bend.inside), "Inside edge", "inside", ("right", "left"))
+    inside = form.choice(typed.get("inside", bend.inside), "Inside edge", "inside", choices=("right", "left"))
     radius = to_mm(form.number(typed["radius"], "Radius of the inside edge", "radius"), unit)
     return replace(bend, radius_mm=radius, inside=inside)  # type: ignore[arg-type]
 
 
-def _section(form: FormReader, typed: Mapping[str, str], shaping: SectionShaped, at: int) -> Section:
+def _section(form: FormReader, typed: Mapping[str, str], shaping: SectionShaped, *, at: int) -> Section:
     """A section with the counts typed for it, or for the one that it is alike to."""
     section = shaping.sections[at]
     like = next(k for k, s in enumerate(shaping.sections) if (s.edges, s.counts) == (section.edges, section.counts))
@@ -247,7 +257,7 @@ def _section(form: FormReader, typed: Mapping[str, str], shaping: SectionShaped,
     return replace(section, counts=tuple(counts))
 
 
-def _rates(form: FormReader, text: str, field: str, name: str) -> tuple[Rate, ...]:
+def _rates(form: FormReader, text: str, field: str, *, name: str) -> tuple[Rate, ...]:
     """`6×8, 4×5`: every 6 rows 8 times, then every 4 rows 5 times."""
     out = []
     for part in filter(None, (p.strip() for p in text.split(","))):

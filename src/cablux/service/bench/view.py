@@ -20,7 +20,7 @@ from ..projects import BandWidth, Project
 from .shaping_edits import ShapingView, shaping_view
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BenchView:
     """One band on the bench; `band_view` is the band as it stands in the piece, `selected` the chosen segments.
 
@@ -75,7 +75,7 @@ class BenchView:
     @cached_property
     def fan(self) -> Fan:
         """The fan."""
-        return draw_fan(self.band_view, self.below, self.project.unit, self.project.paint)
+        return draw_fan(self.band_view, self.below, self.project.unit, yarn=self.project.paint)
 
     @cached_property
     def stack(self) -> Stack:
@@ -112,7 +112,10 @@ class BenchView:
     def cautions(self) -> tuple[Caution, ...]:
         """What to warn of."""
         return layout_cautions(
-            self.band_view, self.project.numbers.rows.bands[self.at], self.project.file.cord * 10.0, self.project.unit
+            self.band_view,
+            self.project.numbers.rows.bands[self.at],
+            self.project.file.cord * 10.0,
+            unit=self.project.unit,
         )
 
     @cached_property
@@ -144,13 +147,13 @@ def bench_view(project: Project, band: int = 0, selected: Iterable[int] = (), *,
     at = max(0, min(band, len(band_views) - 1))
     last = len(band_views[at].segments) - 1
     chosen = tuple(dict.fromkeys(max(0, min(n, last)) for n in selected)) or (min(1, last),)
-    return BenchView(project, at, band_views[at], chosen, whole)
+    return BenchView(project=project, at=at, band_view=band_views[at], selected=chosen, whole=whole)
 
 
 def added_at(band_view: BandView, pattern: Pattern, near: int) -> int:
     """Where a pattern that was put in near a place lies: the nearest of its kind."""
-    twins = {s.pattern_id for s in (Segment("panel", pattern, 1),)} | {
-        Segment("panel", pattern, 1).reflected().pattern_id
+    twins = {s.pattern_id for s in (Segment(role="panel", pattern=pattern, repeats=1),)} | {
+        Segment(role="panel", pattern=pattern, repeats=1).reflected().pattern_id
     }
     places = [i for i, s in enumerate(band_view.segments) if s.pattern_id in twins]
     return min(places, key=lambda i: (abs(i - near), i)) if places else near

@@ -50,11 +50,19 @@ def build_booklet(file: ProjectFile, printing: Printing = Printing()) -> Booklet
         "gauge": ("Gauge", lambda: gauge_blocks(whole, files)),
         "key": ("Abbreviations", lambda: key_blocks(files, said, printing)),
     }
-    chapters = [Chapter(part, title, tuple(blocks())) for part, (title, blocks) in made.items() if printing.has(part)]
+    chapters = [
+        Chapter(kind=part, title=title, blocks=tuple(blocks()))
+        for part, (title, blocks) in made.items()
+        if printing.has(part)
+    ]
     if printing.has("cover"):
-        chapters.insert(1, Chapter("measures", "Measures", tuple(measures_blocks(whole, files, printing))))
+        chapters.insert(
+            1, Chapter(kind="measures", title="Measures", blocks=tuple(measures_blocks(whole, files, printing)))
+        )
     for each in files:
-        first, *others = _piece_chapters(each, words[each.own.number], printing) or [Chapter("", "", ())]
+        first, *others = _piece_chapters(each, words[each.own.number], printing) or [
+            Chapter(kind="", title="", blocks=())
+        ]
         chapters += [replace(first, fresh=True), *others]
     chapters += _back(whole, printing)
     kept = tuple(c for c in chapters if c.blocks)
@@ -100,14 +108,16 @@ def _piece_chapters(file: ProjectFile, words: tuple[Block, ...], printing: Print
         return f"{name}{text}{make}" if name else f"{text[:1].upper()}{text[1:]}{make}"
 
     if printing.has("charts"):
-        sheets = tuple(piece_sheets(piece, printing.charts, printing.look, file.own.name or file.name))
+        sheets = tuple(piece_sheets(piece, printing.charts, printing.look, label=file.own.name or file.name))
         if sheets:
             reading = (Note(READING),) if file.own == file.pieces[0] or printing.piece else ()
-            out.append(Chapter("charts", title("charts"), (*reading, *sheets)))
+            out.append(Chapter(kind="charts", title=title("charts"), blocks=(*reading, *sheets)))
     if printing.has("words"):
-        out.append(Chapter("words", title("row by row"), words))
+        out.append(Chapter(kind="words", title=title("row by row"), blocks=words))
     if printing.has("calendars") and printing.manner != "pattern":
-        out.append(Chapter("calendars", title("shaping, to cross out"), tuple(_calendars(file, printing))))
+        out.append(
+            Chapter(kind="calendars", title=title("shaping, to cross out"), blocks=tuple(_calendars(file, printing)))
+        )
     return [chapter for chapter in out if chapter.blocks]
 
 
@@ -128,11 +138,11 @@ def _back(file: ProjectFile, printing: Printing) -> Iterator[Chapter]:
         joins = [terms(line) for line in join_sentences(file)]
         blocks: list[Block] = [Paragraph(tuple(joins))] if joins else []
         blocks.append(Paragraph((terms(_finishing(file)),)))
-        yield Chapter("making up", "Joins and finishing" if joins else "Finishing", tuple(blocks))
+        yield Chapter(kind="making up", title="Joins and finishing" if joins else "Finishing", blocks=tuple(blocks))
     if printing.has("sizes"):
-        yield Chapter("sizes", "All sizes", tuple(_sizes(file, printing)))
+        yield Chapter(kind="sizes", title="All sizes", blocks=tuple(_sizes(file, printing)))
     if printing.has("cautions"):
-        yield Chapter("cautions", "Take care", tuple(Note(text) for text in pattern_cautions(file)))
+        yield Chapter(kind="cautions", title="Take care", blocks=tuple(Note(text) for text in pattern_cautions(file)))
 
 
 def _finishing(file: ProjectFile) -> str:

@@ -46,7 +46,7 @@ class ChartLook:
         return LARGE_CELL_MM if self.large else CELL_MM
 
 
-def piece_sheets(piece: Piece, choice: ChartChoice, look: ChartLook, label: str) -> Iterator[ChartSheet | Note]:
+def piece_sheets(piece: Piece, choice: ChartChoice, look: ChartLook, *, label: str) -> Iterator[ChartSheet | Note]:
     """All sheets of a piece's charts; `label` stands before what each shows."""
     if choice == "none":
         return
@@ -56,24 +56,24 @@ def piece_sheets(piece: Piece, choice: ChartChoice, look: ChartLook, label: str)
         if choice == "whole" or view.shaping is None:
             chart = band_chart(pattern, view, folded=choice == "repeat")
             shown |= {s.name for s in view.segments}
-            yield from _sheets(chart, look, f"{label}{band}", piece.row_word)
+            yield from _sheets(chart, look, f"{label}{band}", what=piece.row_word)
             if chart.boxes and (again := repeat_sentence(pattern, view)):
                 yield Note(again)
             continue
         for s in view.segments:
             if s.name not in shown and s.chart.width() * s.chart.height > 2:  # plain knitting needs no chart
                 shown.add(s.name)
-                yield from _sheets(pattern_chart(s.chart, s.pattern.family), look, s.name, "row")
+                yield from _sheets(pattern_chart(s.chart, s.pattern.family), look, s.name, what="row")
 
 
-def _sheets(chart: PrintedChart, look: ChartLook, label: str, what: str) -> Iterator[ChartSheet]:
+def _sheets(chart: PrintedChart, look: ChartLook, label: str, *, what: str) -> Iterator[ChartSheet]:
     """A chart cut to pages, each sheet with what it shows."""
     mm = look.cell_mm / CELL
     across = int((PAGE_MM[0] / mm - chart.beside()) / CELL)
     up = int((PAGE_MM[1] / mm - chart.highest_head - 18.0) / CELL)
     cells, rows = sum(chart.widths), len(chart.lines)
     across, up = (whole if whole <= GIVE * most else max(8, most) for whole, most in ((cells, across), (rows, up)))
-    windows = cut_chart(chart.lines, cells, across, up)
+    windows = cut_chart(chart.lines, cells, across, up=up)
     for at, window in enumerate(windows, start=1):
         wide, tall = sheet_size(chart, window)
         shrink = min(1.0, PAGE_MM[0] / (wide * mm), PAGE_MM[1] / (tall * mm))
@@ -83,7 +83,13 @@ def _sheets(chart: PrintedChart, look: ChartLook, label: str, what: str) -> Iter
         caption += f" (sheet {at} of {len(windows)})" if len(windows) > 1 else ""
         name = f"{label}-{at}".lower().replace(" ", "-").replace(",", "").replace("/", "-")
         svg = sheet_svg(chart, window, colour=look.colour)
-        yield ChartSheet(svg, caption, name, round(wide * mm * shrink, 1), round(tall * mm * shrink, 1))
+        yield ChartSheet(
+            svg=svg,
+            caption=caption,
+            name=name,
+            width_mm=round(wide * mm * shrink, 1),
+            height_mm=round(tall * mm * shrink, 1),
+        )
 
 
 def band_chart(pattern: WorkedPattern, view: BandView, *, folded: bool) -> PrintedChart:
@@ -91,15 +97,15 @@ def band_chart(pattern: WorkedPattern, view: BandView, *, folded: bool) -> Print
     mine = [r for r in pattern.rows if r.band == view.at and r.section in ("set-up rows", "body")]
     if view.shaping is not None:
         lines, widths = shaped_lines(pattern.piece, mine)
-        return _chart(lines, widths, [s.name for s in _told(view, lines)], (), [1] * len(lines))
+        return _chart(lines, widths, [s.name for s in _told(view, lines)], boxes=(), worked=[1] * len(lines))
     body = [r for r in mine if r.section == "body"]
     lead, cycle = len(mine) - len(body), pattern.piece.row_period(view.at)
     if not folded or len(body) <= cycle:
         lines = padded_lines([line_of(r) for r in mine])
-        return _chart(lines, widest_parts(lines), [s.name for s in view.segments], (), [1] * len(lines))
+        return _chart(lines, widest_parts(lines), [s.name for s in view.segments], boxes=(), worked=[1] * len(lines))
     kept = mine[: lead + cycle]
     worked = [1] * lead + [-(-(len(body) - at) // cycle) for at in range(cycle)]
-    return _folded(kept, view.segments, lead, worked)
+    return _folded(kept, view.segments, lead, worked=worked)
 
 
 def repeat_sentence(pattern: WorkedPattern, view: BandView) -> str:
@@ -119,15 +125,23 @@ def _chart(
     lines: Sequence[ChartLine],
     widths: Sequence[int],
     names: Sequence[str],
+    *,
     boxes: Sequence[ChartBox],
     worked: Sequence[int],
     stitches: Sequence[int] = (),
 ) -> PrintedChart:
     numbers = tuple(stitches or range(1, sum(widths) + 1))
-    return PrintedChart(tuple(lines), tuple(widths), tuple(names), numbers, tuple(boxes), tuple(worked))
+    return PrintedChart(
+        lines=tuple(lines),
+        widths=tuple(widths),
+        names=tuple(names),
+        stitches=numbers,
+        boxes=tuple(boxes),
+        worked=tuple(worked),
+    )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Fold:
     """Of a part's cells those from `low` to `high` are left out: the box that ends at `low` is worked `times` times."""
 
@@ -137,7 +151,7 @@ class _Fold:
     times: int
 
 
-def _folded(rows: list[WorkedRow], segments: Sequence[Segment], lead: int, worked: list[int]) -> PrintedChart:
+def _folded(rows: list[WorkedRow], segments: Sequence[Segment], lead: int, *, worked: list[int]) -> PrintedChart:
     """Rows as one chart, the repeats of its sections and of its rows in boxes."""
     lines = padded_lines([line_of(r) for r in rows])
     folds = [_fold([line.parts[at].ops for line in lines], s) for at, s in enumerate(segments)]
@@ -151,10 +165,10 @@ def _folded(rows: list[WorkedRow], segments: Sequence[Segment], lead: int, worke
         at += cells
         if fold:
             last = ends[part] + fold.low
-            boxes.append(ChartBox(last - fold.box, last, lead, len(lines)))
-    boxes.append(ChartBox(0, sum(widths), lead, len(lines)))
+            boxes.append(ChartBox(first=last - fold.box, last=last, low=lead, high=len(lines)))
+    boxes.append(ChartBox(first=0, last=sum(widths), low=lead, high=len(lines)))
     names = [f"{s.name} · {f.times}×" if f else s.name for s, f in zip(segments, folds, strict=True)]
-    return _chart(short, widths, names, boxes, worked, stitches)
+    return _chart(short, widths, names, boxes=boxes, worked=worked, stitches=stitches)
 
 
 def _fold(rows: Sequence[tuple[Op, ...]], s: Segment) -> _Fold | None:
@@ -174,7 +188,7 @@ def _fold(rows: Sequence[tuple[Op, ...]], s: Segment) -> _Fold | None:
     if many < 2:
         return None
     times = next((m for m in range(1, many) if many % m == 0 and m * box >= LEAST_BOX), 1)
-    return _Fold(times * box, low + times * box, low + many * box, many // times)
+    return _Fold(box=times * box, low=low + times * box, high=low + many * box, times=many // times)
 
 
 def _cell_marks(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
@@ -203,6 +217,6 @@ def pattern_chart(chart: Chart, family: str) -> PrintedChart:
     lines = padded_lines(chart_lines(chart, family))
     widths = widest_parts(lines)
     ends = [0, *accumulate(widths)]
-    boxes = [ChartBox(ends[1], ends[2], 0, len(lines))] if len(widths) == 3 else []
+    boxes = [ChartBox(first=ends[1], last=ends[2], low=0, high=len(lines))] if len(widths) == 3 else []
     names = [part.name or "" for part in lines[0].parts] if len(widths) == 3 else [chart.name]
-    return _chart(lines, widths, names, boxes, [0] * len(lines))
+    return _chart(lines, widths, names, boxes=boxes, worked=[0] * len(lines))

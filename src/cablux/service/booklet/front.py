@@ -64,11 +64,11 @@ def cover_relief(piece: Piece, yarn: Yarn) -> Picture:
     high = min(COVER_MM, 0.4 * across, max(40.0, piece.height_mm))
     tall = round(high / gauge.stitch_mm * 10.0)
     strips = [
-        Strip(relief_picture(s, "front", round(gauge.ratio, 4), tall, yarn), mm / across)
+        Strip(relief_picture(s, "front", round(gauge.ratio, 4), tall=tall, yarn=yarn), mm / across)
         for s, mm in zip(view.segments, widths, strict=True)
         if mm
     ]
-    return Picture(tuple(reversed(strips)), "", high / across)
+    return Picture(strips=tuple(reversed(strips)), caption="", tall=high / across)
 
 
 def measures_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: Printing) -> Iterator[Block]:
@@ -83,7 +83,7 @@ def measures_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: P
         strip = Strip(styled_schematic(svg, colour=printing.colour), 1.0)
         if len(files) > 1:
             yield Subheading(each.own.name)
-        yield Picture((strip,), "", tall / wide, SCHEMATIC, beside=True)
+        yield Picture(strips=(strip,), caption="", tall=tall / wide, across=SCHEMATIC, beside=True)
         rows = [
             (s["name"], _length(each, s["at_mm"] * 1000.0), _length(each, s["wanted_mm"] * 1000.0),
              _length(each, s["expected_mm"] * 1000.0), str(s["count"]))
@@ -170,5 +170,7 @@ def key_blocks(files: Sequence[ProjectFile], words: Sequence[str], printing: Pri
         if printing.wording.hold and other:
             name, other = other, name
         how = " Or: ".join(way.text for way in entry.ways[:2])
-        terms.append(KeyTerm(styled_symbol(entry.symbol, colour=printing.colour), name, other, how))
+        terms.append(
+            KeyTerm(symbol=styled_symbol(entry.symbol, colour=printing.colour), name=name, other_name=other, text=how)
+        )
     yield Key(tuple(terms))

@@ -27,7 +27,7 @@ LEFT_OUT: frozenset[Part] = frozenset({"sizes"})
 """Our choice: a size is knitted from its own booklet; the text of all sizes is printed where it is asked for."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Printing:
     """How a booklet is printed; `inside_out`: what is worked in the round is worked with its wrong side facing.
 

@@ -30,7 +30,7 @@ CORNER = 64
 FLARES = 0.02  # our choice: a fiftieth of the width is within what blocking evens out
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EdgePreview:
     """How an edge will lie, from its rows relaxed with the body beside them.
 
@@ -78,18 +78,18 @@ def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
     inner = sorted(shape.widths[-11:-6] if end == "bottom" else shape.widths[7:12])
     view = piece.band_views[0 if end == "bottom" else -1]
     known, stitch = view.outlook, view.outlook.gauge.stitch_mm * 1000.0
-    bare = estimate(Basis(known.gauge, (), piece.evidence.finish, piece.evidence.fibre))
+    bare = estimate(Basis(gauge=known.gauge, readings=(), finish=piece.evidence.finish, fibre=piece.evidence.fibre))
     # swatches say how far the model is off, in the body and in the border each
     body = float(inner[len(inner) // 2]) * stitch * body_um(view, known) / body_um(view, bare)
     outer = 0 if end == "bottom" else -1
     edge = float(shape.widths[outer]) * stitch * known.correction(plan.border.pattern, "width")
     return EdgePreview(
-        plan,
-        edge,
-        body,
-        stitch * shape.scallop[outer],
-        laid.net.loops,
-        svg,
+        plan=plan,
+        edge_um=edge,
+        body_um=body,
+        scallop_um=stitch * shape.scallop[outer],
+        loops=laid.net.loops,
+        svg=svg,
     )
 
 

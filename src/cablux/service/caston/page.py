@@ -21,7 +21,7 @@ from ..pattern import begin_sentence, end_sentence
 from ..projects import PieceNumbers, Project
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WidthLine:
     """A segment's stitches, its draw-in and the width that comes of them, and the stitches that lie under it."""
 
@@ -33,7 +33,7 @@ class WidthLine:
     below: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BandStory:
     """A body band segment by segment, what it comes to, and the stitches below it: of the border or of a band."""
 
@@ -49,7 +49,7 @@ class BandStory:
         return self.stitches - self.below
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Choice:
     """Stepped or straight, with what each would mean; `refusal` says why one cannot be had."""
 
@@ -67,7 +67,7 @@ class ChangeWords:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EndStory:
     """One edge of the piece: its plan, the choices, the rows that change the count, and how to work the edge.
 
@@ -83,7 +83,7 @@ class EndStory:
     instead: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Story:
     """All that the cast-on page says."""
 
@@ -125,10 +125,23 @@ def _band(view: BandView, change: Transition | None) -> BandStory:
     side, measure = [s.stitches for s in view.sides], view.measure
     under = (*side[:1], *(change.shares if change else [s.stitches for s in view.inner]), *side[1:])
     lines = tuple(
-        WidthLine(s.name, s.pattern.family, s.stitches, segment_draw_in(s, measure), segment_um(s, measure), share)
+        WidthLine(
+            name=s.name,
+            family=s.pattern.family,
+            stitches=s.stitches,
+            draw_in=segment_draw_in(s, measure),
+            um=segment_um(s, measure),
+            below=share,
+        )
         for s, share in zip(view.segments, under, strict=True)
     )
-    return BandStory(lines, view.stitches, body_um(view), plain_um(view.stitches, measure.gauge), sum(under))
+    return BandStory(
+        lines=lines,
+        stitches=view.stitches,
+        um=body_um(view),
+        plain_um=plain_um(view.stitches, measure.gauge),
+        below=sum(under),
+    )
 
 
 def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
@@ -138,14 +151,14 @@ def _end(project: Project, end: End, rows: tuple[WorkedRow, ...]) -> EndStory:
     view = piece.band_views[0 if bottom else -1]
     if piece.begins if bottom else piece.ends.kind != "bound off":
         name, said = ("How it begins", begin_sentence) if bottom else ("How it ends", end_sentence)
-        return EndStory(end, name, mine, (), (), (), said(project.file))
+        return EndStory(end=end, name=name, plan=mine, choices=(), changes=(), advice=(), instead=said(project.file))
     return EndStory(
-        end,
-        "The cast-on edge" if bottom else "The bind-off edge",
-        mine,
-        tuple(_choice(view, mine, style) for style in ("stepped", "straight")),
-        _changes(rows, "bottom change row" if bottom else "top change row"),
-        edge_advice(view, mine, bottom=bottom),
+        end=end,
+        name="The cast-on edge" if bottom else "The bind-off edge",
+        plan=mine,
+        choices=tuple(_choice(view, mine, style) for style in ("stepped", "straight")),
+        changes=_changes(rows, "bottom change row" if bottom else "top change row"),
+        advice=edge_advice(view, mine, bottom=bottom),
     )
 
 
@@ -156,11 +169,16 @@ def _changes(rows: tuple[WorkedRow, ...], section: str) -> tuple[ChangeWords, ..
 def _choice(view: BandView, mine: EdgePlan, style: CastOn) -> Choice:
     chosen = mine.border.style == style and not mine.border.count
     if not mine.border.rows:
-        return Choice(style, chosen, mine if style == "straight" else None, "There is no border to step from.")
+        return Choice(
+            style=style,
+            chosen=chosen,
+            plan=mine if style == "straight" else None,
+            refusal="There is no border to step from.",
+        )
     try:
-        return Choice(style, chosen, edge_plan(view, as_style(mine.border, style)))
+        return Choice(style=style, chosen=chosen, plan=edge_plan(view, as_style(mine.border, style)))
     except CabluxError as error:
-        return Choice(style, chosen, None, str(error))
+        return Choice(style=style, chosen=chosen, plan=None, refusal=str(error))
 
 
 def edge_advice(view: BandView, edge: EdgePlan, *, bottom: bool) -> tuple[str, ...]:

@@ -16,7 +16,7 @@ LEAST_MINUTES, MOST_MINUTES = 5.0, 720.0
 MOST_DAYS = 1000  # our choice: nobody plans further, and a calendar of more days is slow to read
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Day:
     """A day's rows: the first and the last, and how long they will take."""
 
@@ -27,31 +27,31 @@ class Day:
 
 
 def planned_days(
-    project: Project, done: int, minutes: float, start: date, stitch_seconds: float = COMMON_SECONDS
+    project: Project, done: int, minutes: float, *, start: date, stitch_seconds: float = COMMON_SECONDS
 ) -> tuple[Day, ...]:
     """The rows that are left, so many minutes a day, each day at least a row. Raises InvalidForm."""
     if not LEAST_MINUTES <= minutes <= MOST_MINUTES:
         sentence = f"Type the minutes that you knit on a day, from {LEAST_MINUTES:g} to {MOST_MINUTES:g}."
         raise InvalidForm({"minutes": sentence})
-    days = tuple(_days(project, done, minutes, start, stitch_seconds))
+    days = tuple(_days(project, done, minutes, start=start, seconds=stitch_seconds))
     if len(days) > MOST_DAYS:
         raise InvalidForm({"minutes": f"That would be {len(days)} days; plan for more minutes a day."})
     return days
 
 
-def _days(project: Project, done: int, minutes: float, start: date, seconds: float) -> Iterator[Day]:
+def _days(project: Project, done: int, minutes: float, *, start: date, seconds: float) -> Iterator[Day]:
     rows, first, spent, day = compile_piece(project.piece).rows, done + 1, 0.0, start
     for row in rows[done:]:
         own = row.after * seconds / 60.0
         if spent and spent + own > minutes:
-            yield Day(day, first, row.number - 1, spent)
+            yield Day(day=day, first=first, last=row.number - 1, minutes=spent)
             first, spent, day = row.number, 0.0, day + timedelta(days=1)
         spent += own
     if first <= len(rows):
-        yield Day(day, first, len(rows), spent)
+        yield Day(day=day, first=first, last=len(rows), minutes=spent)
 
 
-def plan_calendar(chair: Chair, project: Project, copy: int, minutes: float, start: date) -> bytes:
+def plan_calendar(chair: Chair, project: Project, copy: int, *, minutes: float, start: date) -> bytes:
     """The plan as iCalendar (RFC 5545): an event of the whole day for each. Raises InvalidForm."""
     from icalendar import Calendar, Event  # here: it takes a tenth of a second, and only this wants it
 
@@ -63,7 +63,7 @@ def plan_calendar(chair: Chair, project: Project, copy: int, minutes: float, sta
     calendar = Calendar()
     calendar.add("prodid", "-//Cablux//Plan of days//EN")
     calendar.add("version", "2.0")
-    for day in planned_days(project, now.done, minutes, start, seconds):
+    for day in planned_days(project, now.done, minutes, start=start, stitch_seconds=seconds):
         event = Event()
         rows = f"{what}s {day.first}–{day.last}" if day.last > day.first else f"{what} {day.first}"
         event.add("summary", f"{name}: {rows}")

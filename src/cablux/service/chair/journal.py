@@ -31,7 +31,7 @@ NOTE_NAMES: dict[Noted, str] = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Entry:
     """A line of the journal: when it happened, at which row, what, in words; `id` where it can be taken back.
 
@@ -48,7 +48,7 @@ class Entry:
 
 
 def add_note(
-    chair: Chair, project: Project, kind: Noted, copy: int, text: str = "", value: float = 0.0, photo: bytes = b""
+    chair: Chair, project: Project, kind: Noted, *, copy: int, text: str = "", value: float = 0.0, photo: bytes = b""
 ) -> None:
     """Notes something after the last row that is done. Raises InvalidForm or InvalidText; nothing is then kept."""
     check_copy(project, copy)
@@ -67,28 +67,35 @@ def add_note(
         if cleaned:
             repository.keep_photo(session, *cleaned)
         facts = EventFacts(text=text, value=value, photo=cleaned[0] if cleaned else None)
-        repository.add_event(session, project.id, kind, done, time_now(), piece=own, copy=copy, facts=facts)
+        repository.add_event(session, project.id, kind, row=done, now=time_now(), piece=own, copy=copy, facts=facts)
 
 
-def leave_mistake(chair: Chair, project: Project, mistake: Mistake, copy: int) -> None:
+def leave_mistake(chair: Chair, project: Project, mistake: Mistake, *, copy: int) -> None:
     """Keeps a mistake as one that is left in the cloth, from which the rows to come follow."""
-    _keep(chair, project, "mistake", mistake.row, copy, EventFacts(text=mistake_text(mistake)))
+    _keep(chair, project, "mistake", row=mistake.row, copy=copy, facts=EventFacts(text=mistake_text(mistake)))
 
 
-def mend_mistake(chair: Chair, project: Project, mistake: Mistake, copy: int, how: str) -> None:
+def mend_mistake(chair: Chair, project: Project, mistake: Mistake, *, copy: int, how: str) -> None:
     """Keeps that a mistake was mended where it lay."""
-    _keep(chair, project, "mended", mistake.row, copy, EventFacts(text=f"{KIND_NAMES[mistake.kind]}: {how}"))
+    _keep(
+        chair,
+        project,
+        "mended",
+        row=mistake.row,
+        copy=copy,
+        facts=EventFacts(text=f"{KIND_NAMES[mistake.kind]}: {how}"),
+    )
 
 
-def mended_later(chair: Chair, project: Project, event: int, copy: int) -> None:
+def mended_later(chair: Chair, project: Project, event: int, *, copy: int) -> None:
     """Keeps that a mistake that had been left is mended now. Raises NotFound where it is not there."""
     found = next((e for e in chair.events(project, copy) if e.id == event and e.kind == "mistake"), None)
     if found is None:
         raise NotFound("There is no such mistake in this piece.")
-    _keep(chair, project, "mended", found.row, copy, EventFacts(of=event))
+    _keep(chair, project, "mended", row=found.row, copy=copy, facts=EventFacts(of=event))
 
 
-def take_back(chair: Chair, project: Project, event: int, copy: int) -> None:
+def take_back(chair: Chair, project: Project, event: int, *, copy: int) -> None:
     """Takes an entry back; it stays in the list of events, and counts no more. Raises NotFound."""
     events = chair.events(project, copy)
     found = next((e for e in events if e.id == event), None)
@@ -96,7 +103,7 @@ def take_back(chair: Chair, project: Project, event: int, copy: int) -> None:
         raise NotFound("This entry cannot be undone here; rows are undone with “Back”.")
     if found.kind == "jump" and found.id != last_counted(events):
         raise NotFound("Rows were ticked off since: undo those with “Back” first.")
-    _keep(chair, project, "taken back", found.row, copy, EventFacts(of=event))
+    _keep(chair, project, "taken back", row=found.row, copy=copy, facts=EventFacts(of=event))
 
 
 def last_counted(events: list[EventRow]) -> int:
@@ -105,11 +112,11 @@ def last_counted(events: list[EventRow]) -> int:
     return max((e.id for e in events if e.kind in COUNTED and e.id not in gone), default=0)
 
 
-def _keep(chair: Chair, project: Project, kind: EventKind, row: int, copy: int, facts: EventFacts) -> None:
+def _keep(chair: Chair, project: Project, kind: EventKind, *, row: int, copy: int, facts: EventFacts) -> None:
     check_copy(project, copy)
     own = project.file.own.number
     with chair.database.writing() as session:
-        repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy, facts=facts)
+        repository.add_event(session, project.id, kind, row=row, now=time_now(), piece=own, copy=copy, facts=facts)
 
 
 def journal_entries(chair: Chair, project: Project, copy: int = 1) -> tuple[Entry, ...]:
@@ -118,10 +125,10 @@ def journal_entries(chair: Chair, project: Project, copy: int = 1) -> tuple[Entr
     progress = fold_events(map(event_of, events))
     gone = {e.of for e in events if e.kind == "taken back"} | {e.id for e in events if e.kind == "taken back"}
     kept = [e for e in events if e.id not in gone]
-    return tuple(_entries(kept, project, progress.mistakes, last_counted(events)))[::-1]
+    return tuple(_entries(kept, project, progress.mistakes, last=last_counted(events)))[::-1]
 
 
-def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], last: int) -> Iterator[Entry]:
+def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], *, last: int) -> Iterator[Entry]:
     what, rows = project.piece.row_word, list[EventRow]()
     for event in events:
         if rows and (
@@ -132,39 +139,44 @@ def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], la
         if event.kind == "row done":
             rows.append(event)
         else:
-            yield _entry(event, project, left, last)
+            yield _entry(event, project, left, last=last)
     if rows:
         yield _worked(rows, what)
 
 
 def _worked(rows: list[EventRow], what: str) -> Entry:
     many = f"{what}s {rows[0].row}–{rows[-1].row}" if len(rows) > 1 else f"{what} {rows[0].row}"
-    return Entry(rows[-1].at, rows[-1].row, many.capitalize(), "")
+    return Entry(at=rows[-1].at, row=rows[-1].row, title=many.capitalize(), text="")
 
 
-def _entry(event: EventRow, project: Project, left: tuple[int, ...], last: int) -> Entry:
+def _entry(event: EventRow, project: Project, left: tuple[int, ...], *, last: int) -> Entry:
     what, photo = project.piece.row_word, event.photo or ""
     match event.kind:
         case "undo":
-            return Entry(event.at, event.row, f"{what.capitalize()} {event.row} taken back", "")
+            return Entry(at=event.at, row=event.row, title=f"{what.capitalize()} {event.row} taken back", text="")
         case "jump":
             back = event.id if event.id == last else 0
-            return Entry(event.at, event.row, f"On after {what} {event.row}", "", id=back)
+            return Entry(at=event.at, row=event.row, title=f"On after {what} {event.row}", text="", id=back)
         case "mistake":
             mistake = kept_mistake(event)
             name = KIND_NAMES[mistake.kind] if mistake else "A mistake"
-            return Entry(event.at, event.row, "Left in", name, id=event.id, left=event.id in left)
+            return Entry(at=event.at, row=event.row, title="Left in", text=name, id=event.id, left=event.id in left)
         case "mended":
-            return Entry(event.at, event.row, "Mended", event.text, id=event.id)
+            return Entry(at=event.at, row=event.row, title="Mended", text=event.text, id=event.id)
         case "weighed":
             return Entry(
-                event.at, event.row, "Weighed", f"{event.value:g} g left. {event.text}".strip(), photo, event.id
+                at=event.at,
+                row=event.row,
+                title="Weighed",
+                text=f"{event.value:g} g left. {event.text}".strip(),
+                photo=photo,
+                id=event.id,
             )
         case "measured":
             said = f"{length_text(event.value, project.unit)} long. {event.text}".strip()
-            return Entry(event.at, event.row, "Measured", said, photo, event.id)
+            return Entry(at=event.at, row=event.row, title="Measured", text=said, photo=photo, id=event.id)
     title = {"lifeline": "Lifeline", "pause": "Laid aside"}.get(event.kind, "Note")
-    return Entry(event.at, event.row, title, event.text, photo, event.id)
+    return Entry(at=event.at, row=event.row, title=title, text=event.text, photo=photo, id=event.id)
 
 
 def value_in_mm(kind: Noted, value: float, unit: Unit) -> float:

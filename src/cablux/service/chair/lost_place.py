@@ -48,7 +48,7 @@ class PanelLook:
     shows: tuple[Shown, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LostPlace:
     """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart.
 
@@ -80,6 +80,7 @@ def find_place(
     piece: Piece,
     seen: Sequence[str] = (),
     long_mm: float = 0.0,
+    *,
     told: Told = NOTHING,
     left: tuple[Mistake, ...] = (),
 ) -> LostPlace:
@@ -103,7 +104,15 @@ def find_place(
     better = other is not None and (best is None or other[1] < found.left_by(best, rows))
     ask = other[0] if other is not None and better else None
     crosser = found.crosser[1] if found.crosser else ""
-    return LostPlace(said, rows, tuple(looks.values()), following, found.questions, ask, crosser)
+    return LostPlace(
+        seen=said,
+        rows=rows,
+        panels=tuple(looks.values()),
+        next=following,
+        questions=found.questions,
+        ask=ask,
+        crosser=crosser,
+    )
 
 
 @lru_cache(maxsize=32)
@@ -140,7 +149,7 @@ def _sighting(found: Whereabouts, text: str) -> Sighting:
         there = ", ".join(dict.fromkeys(name for _, name in sorted(found.shown))) or "none"
         raise NotFound(f"No panel “{read[1]}” crosses here; these do: {there}.")
     lean = next((each for each in LEANS if each == read[3]), None)
-    return Sighting(named[0], int(read[2] or 0), lean, none)
+    return Sighting(panel=named[0], bars=int(read[2] or 0), leans=lean, none=none)
 
 
 def _said(seen: Sighting) -> str:
@@ -153,11 +162,11 @@ def _said(seen: Sighting) -> str:
 
 
 def place_report(
-    text: str, piece: str, seen: Sequence[str], length: float = 0.0, told: Told = NOTHING
+    text: str, piece: str, seen: Sequence[str], *, length: float = 0.0, told: Told = NOTHING
 ) -> dict[str, Any]:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = opened_at_piece(read_project(text), piece)
-    found = find_place(file.piece(), seen, to_mm(length, file.unit), told)
+    found = find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
     panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
     return {
         "rows": list(found.rows),

@@ -48,7 +48,7 @@ CROSS_SECONDS = 40.0
 """Our choice: to lay the strands of a crossing over each other on the way up a ladder."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Way:
     """An answer in words: what to do, its loops, its minutes at the knitter's pace, and its risk."""
 
@@ -74,7 +74,7 @@ def minutes_of(answer: Answer, stitch_seconds: float) -> float:
 
 
 def ways_out(
-    pattern: WorkedPattern, mistake: Mistake, lifelines: Sequence[int], stitch_seconds: float = COMMON_SECONDS
+    pattern: WorkedPattern, mistake: Mistake, lifelines: Sequence[int], *, stitch_seconds: float = COMMON_SECONDS
 ) -> tuple[Way, ...]:
     """Every way, as a good teacher would tell it. Raises UnlikelyMistake."""
     what = pattern.piece.row_word
@@ -82,12 +82,18 @@ def ways_out(
     for answer in mending_answers(pattern, mistake, lifelines):
         minutes = minutes_of(answer, stitch_seconds)
         out.append(
-            Way(answer, ANSWER_NAMES[answer.kind], minutes, time_text(minutes), _told(pattern, mistake, answer, what))
+            Way(
+                answer=answer,
+                name=ANSWER_NAMES[answer.kind],
+                minutes=minutes,
+                time=time_text(minutes),
+                text=_told(pattern, mistake, answer, what=what),
+            )
         )
     return tuple(out)
 
 
-def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, what: str) -> str:
+def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, *, what: str) -> str:
     if not answer.possible:
         return answer.reason
     part = pattern.row(mistake.row).parts[mistake.segment]
@@ -96,7 +102,7 @@ def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, what: str) -
     rows = f"{answer.rows} {what}s deep" if answer.rows > 1 else f"one {what} deep"
     match answer.kind:
         case "leave":
-            return _left(pattern, mistake, part.name, what)
+            return _left(pattern, mistake, part.name, what=what)
         case "drop" if mistake.kind == "dropped" and first == last:
             bars = f"{answer.loops} bar{'s' if answer.loops != 1 else ''}"
             return (
@@ -125,7 +131,7 @@ def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, what: str) -
     return f"Rip to the lifeline after {what} {answer.to_row}: its {answer.needle} stitches cannot run."
 
 
-def _left(pattern: WorkedPattern, mistake: Mistake, name: str, what: str) -> str:
+def _left(pattern: WorkedPattern, mistake: Mistake, name: str, *, what: str) -> str:
     """What leaving it means for what comes after."""
     if mistake.kind in ("stitch-lost", "increase-forgotten"):
         return f"In {what} {mistake.seen_at + 1} make one stitch there; the {what}s here say so. Hardly anyone sees it."
@@ -162,7 +168,7 @@ def mistake_picture(piece: Piece, mistake: Mistake, yarn: Yarn, *, left: bool) -
     """The cloth around a mistake in relief, with it or as it should be; empty where it cannot be laid out."""
     pattern = compile_piece(piece)
     cloth = altered_pattern(pattern, [mistake]) if left else pattern
-    return cloth_around(cloth, cloth.row(mistake.row), mistake.segment, yarn)
+    return cloth_around(cloth, cloth.row(mistake.row), mistake.segment, yarn=yarn)
 
 
 def rework_chart(pattern: WorkedPattern, mistake: Mistake, answer: Answer) -> str:
@@ -192,12 +198,18 @@ def kept_mistake(event: EventRow) -> Mistake | None:
     try:
         known = json.loads(event.text)
         kind = next(kind for kind in MISTAKES if kind == known["kind"])
-        return Mistake(kind, event.row, int(known["segment"]), int(known["seen_at"]), int(known["stitch"]))
+        return Mistake(
+            kind=kind,
+            row=event.row,
+            segment=int(known["segment"]),
+            seen_at=int(known["seen_at"]),
+            stitch=int(known["stitch"]),
+        )
     except (ValueError, KeyError, TypeError, StopIteration):
         return None
 
 
-def mend_report(text: str, piece: str, mistake: Mistake, lifelines: Sequence[int] = ()) -> dict[str, Any]:
+def mend_report(text: str, piece: str, mistake: Mistake, *, lifelines: Sequence[int] = ()) -> dict[str, Any]:
     """The ways out of a mistake in a piece of a project file, for a program. Raises UnlikelyMistake."""
     pattern = compile_piece(opened_at_piece(read_project(text), piece).piece())
     ways = ways_out(pattern, mistake, lifelines)

@@ -21,7 +21,7 @@ COMMON_SECONDS = 2.0
 """Common practice: 25 to 35 stitches a minute; cables and turning taken in, about two seconds each."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pace:
     """Seconds a stitch, by how many rows that is known, and how long the rows that are left will take."""
 
@@ -67,7 +67,12 @@ def pace_of(piece: Piece, events: Sequence[EventRow]) -> Pace | None:
     done = max((e.row for e in events if e.kind == "row done"), default=0)
     left = rows[min(done, len(rows)) :]
     here = left[0].after if left else rows[-1].after
-    return Pace(seconds, many, seconds * here / 60.0, seconds * sum(r.after for r in left) / 60.0)
+    return Pace(
+        stitch_seconds=seconds,
+        rows=many,
+        row_minutes=seconds * here / 60.0,
+        left_minutes=seconds * sum(r.after for r in left) / 60.0,
+    )
 
 
 def time_text(minutes: float) -> str:

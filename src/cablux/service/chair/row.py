@@ -25,7 +25,7 @@ MOST_RUNS = 7  # our choice: of more runs the words say less than a look
 AROUND = 1  # row of chart above and below the row at hand, our choice: more would push the words off a phone
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChairLook:
     """How a knitter likes to be told: her way with cables, her hand, the size of the words, markers between sections,
     the screen kept awake, and after how many minutes her hands are to rest (0: never told)."""
@@ -52,7 +52,7 @@ class HowTo:
     text: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PartNow:
     """One section of the row at hand, in the order in which it is met.
 
@@ -81,7 +81,7 @@ def pattern_for(pattern: WorkedPattern, look: ChairLook) -> tuple[WorkedPattern,
     return (own, wording) if len(own.rows) == len(pattern.rows) else (pattern, Wording())
 
 
-def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, look: ChairLook) -> tuple[PartNow, ...]:
+def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, *, look: ChairLook) -> tuple[PartNow, ...]:
     """The row's sections in the order in which they are worked."""
     below, out, start, made = pattern.faces_before(row.number), list[PartNow](), 0, 0
     cells = max(1, sum(op.cells for op in row.ops))
@@ -102,7 +102,7 @@ def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, look: Ch
                 crossing=part in row.crossing_parts,
                 say=f"{part.name}: {spoken(text)}",
                 seen=_seen(mine, row.side, from_left=(row.side is Side.WS) != wording.left_handed),
-                how=tuple(_how(part, row.side, wording, look)),
+                how=tuple(_how(part, row.side, wording, look=look)),
                 place=1.0 - (made + wide) / cells,
                 share=wide / cells,
             )
@@ -127,7 +127,7 @@ def _seen(faces: tuple[Face, ...], side: Side, *, from_left: bool) -> str:
     return ", ".join(f"{n} {words[face]}" for face, n in runs)
 
 
-def _how(part: WorkedPart, side: Side, wording: Wording, look: ChairLook) -> list[HowTo]:
+def _how(part: WorkedPart, side: Side, wording: Wording, *, look: ChairLook) -> list[HowTo]:
     """What in a section is more than knitting and purling, each once."""
     out: dict[str, HowTo] = {}
     worked = part.worked(side)

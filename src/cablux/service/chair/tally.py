@@ -23,7 +23,7 @@ from .pace import Pace, pace_of
 from .row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowNow:
     """The row at hand and what to look for; `row` is None when the piece is done.
 
@@ -56,7 +56,7 @@ class RowNow:
         return 100 * self.done // self.total
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Tally:
     """How far one copy of a piece is; `project` is open at the piece."""
 
@@ -126,29 +126,29 @@ class Chair:
         total = len(compile_piece(project.piece).rows)
         if not 1 <= row <= total:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
-        self._count(project, "row done", row, copy, tap, after)
+        self._count(project, "row done", row, copy=copy, tap=tap, after=after)
 
-    def catch_up(self, project: Project, row: int, copy: int = 1, minutes: float = 0.0) -> None:
+    def catch_up(self, project: Project, row: int, copy: int = 1, *, minutes: float = 0.0) -> None:
         """Ticks off all rows up to `row` at once, for a piece begun elsewhere, each so many minutes after the other."""
         own, now = project.file.own.number, time_now()
         with self.database.writing() as session:
             found = _mine(repository.load_events(session, project.id), project, copy)
             for n in range(fold_events(map(event_of, found)).done + 1, row + 1):
                 at = now - timedelta(minutes=minutes * (row - n))
-                repository.add_event(session, project.id, "row done", n, at, piece=own, copy=copy)
+                repository.add_event(session, project.id, "row done", row=n, now=at, piece=own, copy=copy)
 
     def undo(self, project: Project, row: int, copy: int = 1, *, tap: str = "", after: str = "") -> None:
         """Takes row `row` back if it is the last one done."""
-        self._count(project, "undo", row, copy, tap, after)
+        self._count(project, "undo", row, copy=copy, tap=tap, after=after)
 
     def jump(self, project: Project, row: int, copy: int = 1) -> None:
         """Goes on after row `row`, wherever the tally was; 0 is the cast-on."""
         total = len(compile_piece(project.piece).rows)
         if not 0 <= row <= total:
             raise NotFound(f"This piece has rows 1 to {total}; there is no row {row}.")
-        self._count(project, "jump", row, copy, "", "")
+        self._count(project, "jump", row, copy=copy, tap="", after="")
 
-    def _count(self, project: Project, kind: EventKind, row: int, copy: int, tap: str, after: str) -> None:
+    def _count(self, project: Project, kind: EventKind, row: int, *, copy: int, tap: str, after: str) -> None:
         check_copy(project, copy)
         own = project.file.own.number
         with self.database.writing() as session:
@@ -159,16 +159,18 @@ class Chair:
             if after and after not in taps:
                 raise TooEarly("A tap that was made before this one has not arrived yet.")
             done = list(map(event_of, _mine(stored, project, copy)))
-            if tap or fold_events([*done, Event(kind, row)]) != fold_events(done):
+            if tap or fold_events([*done, Event(kind=kind, row=row)]) != fold_events(done):
                 facts = EventFacts(tap=tap or None)
-                repository.add_event(session, project.id, kind, row, time_now(), piece=own, copy=copy, facts=facts)
+                repository.add_event(
+                    session, project.id, kind, row=row, now=time_now(), piece=own, copy=copy, facts=facts
+                )
 
     def now(self, project: Project, copy: int = 1, look: ChairLook = ChairLook()) -> RowNow:  # noqa: B008
         """The row at hand of a copy of the piece."""
         events = self.events(project, copy)
         progress = fold_events(map(event_of, events))
         cloth = left_in(compile_piece(project.piece), left_mistakes(events, progress))
-        return row_after(cloth, progress, copy, look, pace_of(project.piece, events))
+        return row_after(cloth, progress, copy, look=look, pace=pace_of(project.piece, events))
 
     def left(self, project: Project, copy: int = 1) -> tuple[Mistake, ...]:
         """The mistakes that are left in a copy of the piece."""
@@ -188,7 +190,7 @@ def _tallies(project: Project, events: Sequence[EventRow]) -> tuple[Tally, ...]:
         own, total = mine.file.own, mine.numbers.rows.total
         for which in range(1, own.copies + 1):
             done = fold_events(each.get((own.number, which), ())).done
-            out.append(Tally(mine, which, min(done, total), total))
+            out.append(Tally(project=mine, which=which, done=min(done, total), total=total))
     return tuple(out)
 
 
@@ -198,7 +200,9 @@ def left_mistakes(events: Sequence[EventRow], progress: Progress) -> list[Mistak
     return [mistake for mistake in found if mistake is not None]
 
 
-def row_after(cloth: WorkedPattern, progress: Progress, copy: int, look: ChairLook, pace: Pace | None = None) -> RowNow:
+def row_after(
+    cloth: WorkedPattern, progress: Progress, copy: int, *, look: ChairLook, pace: Pace | None = None
+) -> RowNow:
     """The row that follows what is done, as it would be shown; `cloth` is the piece with what was left in it."""
     pattern, wording = pattern_for(cloth, look) if not progress.mistakes else (cloth, look.wording)
     total = len(pattern.rows)
@@ -209,7 +213,7 @@ def row_after(cloth: WorkedPattern, progress: Progress, copy: int, look: ChairLo
         done=done,
         total=total,
         row=row,
-        parts=parts_now(pattern, row, wording, look) if row else (),
+        parts=parts_now(pattern, row, wording, look=look) if row else (),
         crossing_row=ahead.number if ahead else 0,
         copy=copy,
         crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
@@ -237,4 +241,4 @@ def _mine(found: Sequence[EventRow], project: Project, copy: int) -> list[EventR
 def event_of(stored: EventRow) -> Event:
     """A stored event as the core folds it; one of a kind that is not known here is a note."""
     kind: EventKind = next((kind for kind in KINDS if kind == stored.kind), "note")
-    return Event(kind, stored.row, stored.id, stored.of)
+    return Event(kind=kind, row=stored.row, id=stored.id, of=stored.of)

@@ -13,10 +13,10 @@ NEAR_ROWS, NEAR_STITCHES = 14, 26
 NEEDLE_ROWS, NEEDLE_STITCHES = 20, 30
 
 
-def cloth_around(pattern: WorkedPattern, row: WorkedRow, segment: int, yarn: Yarn) -> str:
+def cloth_around(pattern: WorkedPattern, row: WorkedRow, segment: int, *, yarn: Yarn) -> str:
     """The cloth around a section of a row; empty where it cannot be laid out by itself."""
     first, last = max(1, row.number - NEAR_ROWS), min(len(pattern.rows), row.number + NEAR_ROWS)
-    return _laid(pattern, row, segment, (first, last, NEAR_STITCHES), yarn)
+    return _laid(pattern, row, segment, window=(first, last, NEAR_STITCHES), yarn=yarn)
 
 
 def cloth_after(pattern: WorkedPattern, number: int, yarn: Yarn, *, behind: bool = False) -> str:
@@ -26,16 +26,18 @@ def cloth_after(pattern: WorkedPattern, number: int, yarn: Yarn, *, behind: bool
     last = next(crossed, row)
     at = next((n for n, part in enumerate(last.parts) if part in last.crossing_parts), len(row.parts) // 2)
     first = max(1, number - NEEDLE_ROWS)
-    return _laid(pattern, row, min(at, len(row.parts) - 1), (first, number, NEEDLE_STITCHES), yarn, behind=behind)
+    return _laid(
+        pattern, row, min(at, len(row.parts) - 1), window=(first, number, NEEDLE_STITCHES), yarn=yarn, behind=behind
+    )
 
 
 def _laid(
     pattern: WorkedPattern,
     row: WorkedRow,
     segment: int,
+    *,
     window: tuple[int, int, int],
     yarn: Yarn,
-    *,
     behind: bool = False,
 ) -> str:
     """Some rows and sections about a place, as cloth with free edges."""

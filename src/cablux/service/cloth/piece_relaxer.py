@@ -26,7 +26,7 @@ from .round_picture import round_svg
 KEEP = 4  # our choice: a piece of 100,000 loops holds about 20 MB while it is kept
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Job:
     """A piece and the mistakes left in it, under way: how far it is, whether it is wanted, and what came of it."""
 
@@ -41,7 +41,7 @@ class _Job:
         return self.wanted
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Behaviour:
     """What a relaxed piece does, lengths in µm: each band with its width and its flare, flare and waves of the cast-on
     and the bind-off, how much shorter the right and the left edge are than the middle, and neighbours that want
@@ -54,7 +54,7 @@ class Behaviour:
     clashes: tuple[tuple[str, str, float], ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LoopFacts:
     """What a loop of the picture is: its row, its place from the right, its segment and the operation that made it."""
 
@@ -130,11 +130,11 @@ class PieceRelaxer:
                 taller, shorter = pair if clash.um > 0 else reversed(pair)
                 apart[taller, shorter] = abs(clash.um)
         return Behaviour(
-            tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
-            (stitch * shape.flare[0], stitch * shape.flare[1]),
-            (stitch * shape.scallop[0], stitch * shape.scallop[1]),
-            (stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
-            tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
+            bands=tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
+            flare=(stitch * shape.flare[0], stitch * shape.flare[1]),
+            scallop=(stitch * shape.scallop[0], stitch * shape.scallop[1]),
+            edge_pull=(stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
+            clashes=tuple((*pair, um) for pair, um in sorted(apart.items(), key=lambda item: -item[1])),
         )
 
     def _job(self, piece: Piece, left: tuple[Mistake, ...] = ()) -> _Job:
@@ -145,7 +145,7 @@ class PieceRelaxer:
                 self._under_way = [other for other in self._under_way if not other.done.done()]
                 for other in self._under_way:
                     other.wanted = False  # given up for the new one
-                job = self._jobs[piece, left] = _Job(piece, left)
+                job = self._jobs[piece, left] = _Job(piece=piece, left=left)
                 self._under_way.append(job)
                 self._hands.submit(self._lay, job)
             job.wanted = True
@@ -197,7 +197,9 @@ def facts_at(piece: Piece, row: int, place: int) -> LoopFacts:
         size = part.takes if row == 0 else part.makes
         if at < size:
             name = "cast on" if row == 0 else _made_by(part.ops, at, worked.side)
-            return LoopFacts(row, str(worked.side), place + 1, count, part.name, name)
+            return LoopFacts(
+                row=row, side=str(worked.side), stitch=place + 1, of=count, segment=part.name, operation=name
+            )
         at -= size
     raise NotFound("There is no such stitch in that row.")
 

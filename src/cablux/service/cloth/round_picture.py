@@ -34,13 +34,15 @@ def round_svg(cloth: Cloth, yarn: Yarn) -> str:
     if isinstance(shaping, Bent):
         gauge = piece.outlook.gauge
         return bent_round(
-            cloth.relaxed, shaping.radius_mm / gauge.stitch_mm, 1.0 / gauge.ratio, yarn, inside=shaping.inside
+            cloth.relaxed, shaping.radius_mm / gauge.stitch_mm, 1.0 / gauge.ratio, yarn=yarn, inside=shaping.inside
         )
     if isinstance(shaping, Spined):
         right, left = (range(s.first, s.last + 1) for s in shaping.sections)
         stitch, last = piece.outlook.gauge.stitch_mm * 1000.0, count_stations(view)[-1]
         wide = sum(segment_um(view.segments[at], view.outlook) for at in right) / stitch
-        return wings_beside_spine(cloth.relaxed, cloth.segment % BAND, (right, left), (wide, last.at_um / stitch), yarn)
+        return wings_beside_spine(
+            cloth.relaxed, cloth.segment % BAND, (right, left), size=(wide, last.at_um / stitch), yarn=yarn
+        )
     crown = view.at
     while crown and piece.bands[crown - 1].shaping is not None and piece.bands[crown].runs_on:
         crown -= 1

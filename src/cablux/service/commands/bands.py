@@ -26,7 +26,7 @@ class SetTarget(PieceCommand):
         return "size wanted"
 
     def edit(self, here: Here) -> PieceEdit:
-        return bench.typed_target(self.width, self.tolerance, self.height, here.file.unit)
+        return bench.typed_target(self.width, self.tolerance, self.height, unit=here.file.unit)
 
 
 class TieHalves(BandCommand):

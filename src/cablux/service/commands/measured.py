@@ -101,7 +101,7 @@ class AddMeasurement(Command):
 
     def apply(self, here: Here) -> ProjectFile:
         values = gauge.read_lengths(self.values)
-        return gauge.add_measure(self.row, self.along, values, self.state, on_needle=self.on_needle)(here.file)
+        return gauge.add_measure(self.row, self.along, values, state=self.state, on_needle=self.on_needle)(here.file)
 
 
 class RemoveMeasurement(Command):

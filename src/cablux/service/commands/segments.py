@@ -147,7 +147,7 @@ class WanderPanel(SegmentCommand):
 
     def edit(self, here: Here) -> PieceEdit:
         far = self.stitches if self.to == "left" else -self.stitches
-        return bench.wander_panel(self.band, self.at, far, self.every)
+        return bench.wander_panel(self.band, self.at, far, every=self.every)
 
 
 class SetBounds(SegmentCommand):
@@ -162,7 +162,7 @@ class SetBounds(SegmentCommand):
         return f"limits of {self.named(here)}"
 
     def edit(self, here: Here) -> PieceEdit:
-        return bench.set_bounds(self.band, self.at, self.least, self.most, self.by)
+        return bench.set_bounds(self.band, self.at, self.least, most=self.most, by=self.by)
 
 
 class SetPattern(SegmentCommand):

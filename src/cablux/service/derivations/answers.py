@@ -25,20 +25,41 @@ def explain_answer(subject: Subject) -> Derivation:
     offer, piece = listed[subject.at], subject.piece
     found = offer.answer
     lines = [
-        Line("You want", f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}", YOURS),
-        Line("Its segments side by side come to", subject.um(found.width_um), MODEL),
+        Line(
+            text="You want",
+            value=f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}",
+            source=YOURS,
+        ),
+        Line(text="Its segments side by side come to", value=subject.um(found.width_um), source=MODEL),
     ]
     if found.gaps:
-        lines.append(Line("Its backgrounds, from the right", ", ".join(map(str, found.gaps)), "chosen by the solver"))
+        lines.append(
+            Line(
+                text="Its backgrounds, from the right",
+                value=", ".join(map(str, found.gaps)),
+                source="chosen by the solver",
+            )
+        )
     kept = [goal for goal in answer_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
     for at, goal in enumerate(kept, start=1):
         value = answer_score(subject.view, found, goal)
         text = subject.um(value, 2) if goal == "error" else f"{value:.0f}"
         lines.append(
-            Line(f"Goal {at}: {_GOAL[goal]}", text, "the goals before it held" if at > 1 else "before all else")
+            Line(
+                text=f"Goal {at}: {_GOAL[goal]}",
+                value=text,
+                source="the goals before it held" if at > 1 else "before all else",
+            )
         )
     proven = "nothing comes nearer" if found.optimal else offer.doubt
-    lines.append(Line("Proven by the integer solver", "yes" if found.optimal else "not wholly", proven))
-    lines.append(Line("Of a hundred such pieces land as wanted", f"{100 * offer.chance:.0f}", SUM))
+    lines.append(
+        Line(text="Proven by the integer solver", value="yes" if found.optimal else "not wholly", source=proven)
+    )
+    lines.append(Line(text="Of a hundred such pieces land as wanted", value=f"{100 * offer.chance:.0f}", source=SUM))
     question = f"Why is {found.stitches} “{found.name}”?"
-    return Derivation(question, f"{found.stitches}", tuple(lines), f"It is good for {GOOD_FOR[found.name]}.")
+    return Derivation(
+        question=question,
+        answer=f"{found.stitches}",
+        lines=tuple(lines),
+        aside=f"It is good for {GOOD_FOR[found.name]}.",
+    )

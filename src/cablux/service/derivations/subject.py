@@ -20,7 +20,7 @@ PRACTICE = "common practice"
 SUM = "worked out from the lines above"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Line:
     """One line of a derivation: what is done, what it gives, where its value comes from; `why` opens that one's own."""
 
@@ -30,7 +30,7 @@ class Line:
     why: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Derivation:
     """How one number came about."""
 
@@ -79,15 +79,19 @@ class Subject:
         gauge, (span, words) = known or self.piece.measure.gauge, GAUGE_SPAN[self.project.unit]
         count = gauge.stitches * span / 100.0
         source = SWATCH if self.piece.evidence.readings else "from the yarn label" if gauge.band else YOURS
-        return Line(f"Your stockinette: {count:.3g} stitches to {words}, so one is", self.fine(gauge.stitch_mm), source)
+        return Line(
+            text=f"Your stockinette: {count:.3g} stitches to {words}, so one is",
+            value=self.fine(gauge.stitch_mm),
+            source=source,
+        )
 
     def row_line(self) -> Line:
         """The stockinette row that heights are measured by."""
         gauge, (span, words) = self.piece.measure.gauge, GAUGE_SPAN[self.project.unit]
         return Line(
-            f"Your stockinette: {gauge.rows * span / 100.0:.3g} rows to {words}, so one is",
-            self.fine(gauge.row_mm),
-            self.gauge_line().source,
+            text=f"Your stockinette: {gauge.rows * span / 100.0:.3g} rows to {words}, so one is",
+            value=self.fine(gauge.row_mm),
+            source=self.gauge_line().source,
         )
 
     @property

@@ -29,19 +29,29 @@ def explain_segment(subject: Subject) -> Derivation:
     stitch = subject.fine(piece.outlook.gauge.stitch_mm)
     lines = [
         subject.gauge_line(piece.outlook.gauge),
-        Line(f"{s.name}: {times} stitches", f"{s.stitches}", "locked by you" if s.locked else LAYOUT),
-        Line(f"If nothing drew in: {s.stitches} × {stitch}", subject.um(plain), SUM),
+        Line(text=f"{s.name}: {times} stitches", value=f"{s.stitches}", source="locked by you" if s.locked else LAYOUT),
+        Line(text=f"If nothing drew in: {s.stitches} × {stitch}", value=subject.um(plain), source=SUM),
     ]
-    lines += [Line("The seam takes them", subject.um(0), PRACTICE)] if s.is_seam else _drawn(subject)
+    lines += [Line(text="The seam takes them", value=subject.um(0), source=PRACTICE)] if s.is_seam else _drawn(subject)
     known = piece.outlook.relative_sd([(s.cloth, 1.0)])
-    lines.append(Line("Eight times in ten it lies within", f"± {100 * EIGHTY * known:.1f} %", _measured(piece, s)))
+    lines.append(
+        Line(
+            text="Eight times in ten it lies within",
+            value=f"± {100 * EIGHTY * known:.1f} %",
+            source=_measured(piece, s),
+        )
+    )
     sized = segment_um(s, piece.measure)
     if piece.evidence.school != "estimate":
-        lines.append(Line("The method that you cast on by says", subject.um(sized), CHOSEN))
+        lines.append(Line(text="The method that you cast on by says", value=subject.um(sized), source=CHOSEN))
     elif piece.progress:
-        lines.append(Line("Before the piece itself was measured", subject.um(sized), "what the cast-on goes by"))
+        lines.append(
+            Line(
+                text="Before the piece itself was measured", value=subject.um(sized), source="what the cast-on goes by"
+            )
+        )
     lines += _otherwise(subject)
-    return Derivation(f"Why {subject.um(um)} for {s.name}?", subject.um(um), tuple(lines))
+    return Derivation(question=f"Why {subject.um(um)} for {s.name}?", answer=subject.um(um), lines=tuple(lines))
 
 
 def _drawn(subject: Subject) -> list[Line]:
@@ -53,19 +63,33 @@ def _drawn(subject: Subject) -> list[Line]:
     ratio = ((model.fixed if whole else 0.0) + model.repeat) / first
     grown = whole and s.chart.balance > 0 and s.repeats > 1
     what = f"One repeat of it, {first} stitches," if grown else "Its chart,"
-    lines = [Line(f"{what} relaxed as a network of springs, draws in to", f"{ratio:.3f}", MODEL)]
+    lines = [Line(text=f"{what} relaxed as a network of springs, draws in to", value=f"{ratio:.3f}", source=MODEL)]
     correction = known.correction(s.cloth, "width")
     by = ""
     if known.basis.readings and s.pattern.id != "stockinette":
         by = f" × {correction:.3f}"
-        lines.append(Line("What was measured multiplies that by", f"{correction:.3f}", _measured_on(piece)))
+        lines.append(
+            Line(text="What was measured multiplies that by", value=f"{correction:.3f}", source=_measured_on(piece))
+        )
     sum_of = f"{first} × {subject.fine(known.gauge.stitch_mm)} × {ratio:.3f}{by}"
     if not grown:
         plain = subject.um(plain_um(s.stitches, known.gauge))
-        return [*lines, Line(f"So in the fabric it is {plain} × {ratio:.3f}{by}", subject.um(um), SUM)]
-    lines.append(Line(f"So its first repeat is {sum_of}", subject.um(unit.width_um(1), 2), SUM))
-    lines.append(Line(f"Each repeat more, {s.chart.multiple} stitches, adds", subject.um(unit.repeat_um, 2), MODEL))
-    return [*lines, Line(f"So in the fabric it is the first, and {s.repeats - 1} more", subject.um(um), SUM)]
+        return [
+            *lines,
+            Line(text=f"So in the fabric it is {plain} × {ratio:.3f}{by}", value=subject.um(um), source=SUM),
+        ]
+    lines.append(Line(text=f"So its first repeat is {sum_of}", value=subject.um(unit.width_um(1), 2), source=SUM))
+    lines.append(
+        Line(
+            text=f"Each repeat more, {s.chart.multiple} stitches, adds",
+            value=subject.um(unit.repeat_um, 2),
+            source=MODEL,
+        )
+    )
+    return [
+        *lines,
+        Line(text=f"So in the fabric it is the first, and {s.repeats - 1} more", value=subject.um(um), source=SUM),
+    ]
 
 
 def _measured_on(piece: Piece) -> str:
@@ -89,9 +113,9 @@ def _otherwise(subject: Subject) -> list[Line]:
             other = subject.view.with_band(replace(subject.view.band, own=tuple(own)))
             lines.append(
                 Line(
-                    f"With one repeat {words} in it{both}, the body would lie",
-                    subject.um(body_um(other, piece.outlook)),
-                    f"you want {subject.um(piece.width_mm * 1000)}",
+                    text=f"With one repeat {words} in it{both}, the body would lie",
+                    value=subject.um(body_um(other, piece.outlook)),
+                    source=f"you want {subject.um(piece.width_mm * 1000)}",
                 )
             )
     return lines
@@ -110,10 +134,10 @@ def explain_width(subject: Subject) -> Derivation:
         times = f"{len(group)} × {stitches}" if len(group) > 1 else f"{stitches}"
         lines.append(
             Line(
-                f"{name}: {times} stitches, draws in to {segment_draw_in(group[0], known):.2f}",
-                subject.um(um),
-                _measured(piece, group[0]),
-                f"segment-at-{subject.band}-{at}",
+                text=f"{name}: {times} stitches, draws in to {segment_draw_in(group[0], known):.2f}",
+                value=subject.um(um),
+                source=_measured(piece, group[0]),
+                why=f"segment-at-{subject.band}-{at}",
             )
         )
     aside = "What you measured on the piece is in these widths." if piece.progress else ""
@@ -121,10 +145,16 @@ def explain_width(subject: Subject) -> Derivation:
     width, whole = band.width_um, subject.view.stitches
     if band.stitches != whole:
         lines.append(
-            Line(f"Of these {whole} stitches {band.stitches} are on the needle here", subject.um(width), LAYOUT)
+            Line(
+                text=f"Of these {whole} stitches {band.stitches} are on the needle here",
+                value=subject.um(width),
+                source=LAYOUT,
+            )
         )
-    lines.append(Line("Together", subject.um(width), SUM))
-    return Derivation(f"Why {subject.um(width)} wide?", subject.um(width), tuple(lines), aside)
+    lines.append(Line(text="Together", value=subject.um(width), source=SUM))
+    return Derivation(
+        question=f"Why {subject.um(width)} wide?", answer=subject.um(width), lines=tuple(lines), aside=aside
+    )
 
 
 def explain_certainty(subject: Subject) -> Derivation:
@@ -144,15 +174,23 @@ def explain_certainty(subject: Subject) -> Derivation:
         part = {name: weight for name, weight in slope.items() if mine(name)}
         if part:
             um = EIGHTY * posterior.sd(part) * band.width_um
-            lines.append(Line(f"If only {words} were unsure", f"± {subject.um(um)}", _doubt_source(piece, words)))
+            lines.append(
+                Line(
+                    text=f"If only {words} were unsure", value=f"± {subject.um(um)}", source=_doubt_source(piece, words)
+                )
+            )
     lines.append(
-        Line("Together (errors add as squares, and swatches tie some of them)", f"± {subject.um(band.eighty_um)}", SUM)
+        Line(
+            text="Together (errors add as squares, and swatches tie some of them)",
+            value=f"± {subject.um(band.eighty_um)}",
+            source=SUM,
+        )
     )
     return Derivation(
-        f"Why give or take {subject.um(band.eighty_um)}?",
-        f"± {subject.um(band.eighty_um)}",
-        tuple(lines),
-        "Eight of ten such pieces would lie within it.",
+        question=f"Why give or take {subject.um(band.eighty_um)}?",
+        answer=f"± {subject.um(band.eighty_um)}",
+        lines=tuple(lines),
+        aside="Eight of ten such pieces would lie within it.",
     )
 
 
@@ -166,12 +204,26 @@ def explain_chance(subject: Subject) -> Derivation:
     """The chance to land within what is wanted."""
     piece, band = subject.piece, subject.numbers.bands[subject.band]
     lines = (
-        Line("You want", f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}", YOURS),
-        Line("It will most likely be", subject.um(band.width_um), MODEL if not piece.evidence.readings else SWATCH),
-        Line("Eight times in ten within", f"± {subject.um(band.eighty_um)}", SUM),
-        Line("So of a hundred such pieces lie within what you want", f"{100 * band.chance:.0f}", "normal distribution"),
+        Line(
+            text="You want",
+            value=f"{subject.um(piece.width_mm * 1000)} ± {subject.um(piece.tolerance_mm * 1000)}",
+            source=YOURS,
+        ),
+        Line(
+            text="It will most likely be",
+            value=subject.um(band.width_um),
+            source=MODEL if not piece.evidence.readings else SWATCH,
+        ),
+        Line(text="Eight times in ten within", value=f"± {subject.um(band.eighty_um)}", source=SUM),
+        Line(
+            text="So of a hundred such pieces lie within what you want",
+            value=f"{100 * band.chance:.0f}",
+            source="normal distribution",
+        ),
     )
-    return Derivation(f"Why {100 * band.chance:.0f} in 100?", f"{100 * band.chance:.0f} in 100", lines)
+    return Derivation(
+        question=f"Why {100 * band.chance:.0f} in 100?", answer=f"{100 * band.chance:.0f} in 100", lines=lines
+    )
 
 
 def explain_body(subject: Subject) -> Derivation:
@@ -180,15 +232,21 @@ def explain_body(subject: Subject) -> Derivation:
     for s in subject.view.segments:
         groups.setdefault(s.name, []).append(s.stitches)
     lines = [
-        Line(f"{name}: {' + '.join(map(str, counts))}", f"{sum(counts)}", LAYOUT) for name, counts in groups.items()
+        Line(text=f"{name}: {' + '.join(map(str, counts))}", value=f"{sum(counts)}", source=LAYOUT)
+        for name, counts in groups.items()
     ]
-    lines.append(Line("Together", f"{subject.view.stitches}", SUM))
-    return Derivation(f"Why {subject.view.stitches} in the body?", str(subject.view.stitches), tuple(lines))
+    lines.append(Line(text="Together", value=f"{subject.view.stitches}", source=SUM))
+    return Derivation(
+        question=f"Why {subject.view.stitches} in the body?", answer=str(subject.view.stitches), lines=tuple(lines)
+    )
 
 
 def explain_plain(subject: Subject) -> Derivation:
     """What the stitches would be if nothing drew in."""
     piece = subject.piece
     um = plain_um(subject.view.stitches, piece.measure.gauge)
-    lines = (subject.gauge_line(), Line(f"{subject.view.stitches} stitches of it, side by side", subject.um(um), SUM))
-    return Derivation(f"Why {subject.um(um)} on the needle?", subject.um(um), lines)
+    lines = (
+        subject.gauge_line(),
+        Line(text=f"{subject.view.stitches} stitches of it, side by side", value=subject.um(um), source=SUM),
+    )
+    return Derivation(question=f"Why {subject.um(um)} on the needle?", answer=subject.um(um), lines=lines)

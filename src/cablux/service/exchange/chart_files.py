@@ -16,7 +16,7 @@ from ..errors import BadFile
 ChartForm = Literal["text", "csv", "svg", "png"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartReport:
     """What the audit found."""
 
@@ -55,9 +55,11 @@ def check_chart(text: str, *, flat: bool = True, size: int = 0) -> ChartReport:
         read = read_source(text, size=size)
         chart = read.chart
     except (InvalidText, AmbiguousText) as error:
-        return ChartReport(error.problems, None)
+        return ChartReport(problems=error.problems, chart=None)
     problems = audit_chart(chart)
-    return ChartReport(problems, chart, () if problems else lint_chart(chart, flat=flat), read.notes)
+    return ChartReport(
+        problems=problems, chart=chart, warnings=() if problems else lint_chart(chart, flat=flat), notes=read.notes
+    )
 
 
 def chart_source(content: bytes) -> str:

@@ -28,7 +28,7 @@ KINDS_OF: Mapping[type, tuple[type, ...]] = {Shaping: KINDS}
 _DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Codec:
     """How a value of a record stands in a file: its annotation there, and both ways between the two.
 
@@ -43,15 +43,20 @@ class Codec:
 
 
 def _plain(annotation: Any) -> Codec:
-    return Codec(annotation, lambda value, unit: value, lambda value, unit, old: value, lambda value, by: value)
+    return Codec(
+        annotation=annotation,
+        read=lambda value, unit: value,
+        write=lambda value, unit, old: value,
+        scale=lambda value, by: value,
+    )
 
 
 def _length(annotation: Any) -> Codec:
     return Codec(
-        annotation,
-        to_mm,
-        lambda mm, unit, old: kept_length(old or 0.0, mm, unit),
-        lambda value, by: round(value * by, _DIGITS),
+        annotation=annotation,
+        read=to_mm,
+        write=lambda mm, unit, old: kept_length(old or 0.0, mm, unit),
+        scale=lambda value, by: round(value * by, _DIGITS),
     )
 
 
@@ -88,7 +93,7 @@ def _annotated(inner: Any, marks: tuple[Any, ...]) -> Codec:
     annotation = Annotated[(base.annotation, *limits)] if limits else base.annotation
     if any(isinstance(m, Millimetres) for m in marks):
         return _length(annotation)
-    return Codec(annotation, base.read, base.write, base.scale)
+    return Codec(annotation=annotation, read=base.read, write=base.write, scale=base.scale)
 
 
 def _optional(hint: Any, args: tuple[Any, ...]) -> Codec:
@@ -97,10 +102,10 @@ def _optional(hint: Any, args: tuple[Any, ...]) -> Codec:
         raise TypeError(f"no file can have {hint}")
     one = codec(inner[0])
     return Codec(
-        one.annotation | None,
-        lambda value, unit: None if value is None else one.read(value, unit),
-        lambda value, unit, old: None if value is None else one.write(value, unit, old),
-        lambda value, by: None if value is None else one.scale(value, by),
+        annotation=one.annotation | None,
+        read=lambda value, unit: None if value is None else one.read(value, unit),
+        write=lambda value, unit, old: None if value is None else one.write(value, unit, old),
+        scale=lambda value, by: None if value is None else one.scale(value, by),
     )
 
 
@@ -113,19 +118,19 @@ def _tuple(args: tuple[Any, ...]) -> Codec:
             return tuple(one.write(v, unit, o) for v, o in zip(values, before, strict=True))
 
         return Codec(
-            tuple[one.annotation, ...],  # type: ignore[name-defined]
-            lambda values, unit: tuple(one.read(v, unit) for v in values),
-            write,
-            lambda values, by: tuple(one.scale(v, by) for v in values),
+            annotation=tuple[one.annotation, ...],  # type: ignore[name-defined]
+            read=lambda values, unit: tuple(one.read(v, unit) for v in values),
+            write=write,
+            scale=lambda values, by: tuple(one.scale(v, by) for v in values),
         )
     each = [codec(a) for a in args]
     return Codec(
-        tuple[tuple(c.annotation for c in each)],  # type: ignore[misc]
-        lambda values, unit: tuple(c.read(v, unit) for c, v in zip(each, values, strict=True)),
-        lambda values, unit, old: tuple(
+        annotation=tuple[tuple(c.annotation for c in each)],  # type: ignore[misc]
+        read=lambda values, unit: tuple(c.read(v, unit) for c, v in zip(each, values, strict=True)),
+        write=lambda values, unit, old: tuple(
             c.write(v, unit, o) for c, v, o in zip(each, values, old or (None,) * len(each), strict=True)
         ),
-        lambda values, by: tuple(c.scale(v, by) for c, v in zip(each, values, strict=True)),
+        scale=lambda values, by: tuple(c.scale(v, by) for c, v in zip(each, values, strict=True)),
     )
 
 
@@ -139,10 +144,10 @@ def _kinds(kinds: tuple[type, ...]) -> Codec:
         return each[value.kind].write(value, unit, old if old is not None and old.kind == value.kind else None)
 
     return Codec(
-        annotation,
-        lambda value, unit: each[value.kind].read(value, unit),
-        write,
-        lambda value, by: each[value.kind].scale(value, by),
+        annotation=annotation,
+        read=lambda value, unit: each[value.kind].read(value, unit),
+        write=write,
+        scale=lambda value, by: each[value.kind].scale(value, by),
     )
 
 
@@ -172,7 +177,7 @@ def record_codec(record: type) -> Codec:
     def scale(value: Any, by: float) -> Any:
         return value.model_copy(update={key: c.scale(getattr(value, key), by) for key, c in each.values()})
 
-    return Codec(model, read, write, scale)
+    return Codec(annotation=model, read=read, write=write, scale=scale)
 
 
 def file_name(name: str, hint: Any) -> str:

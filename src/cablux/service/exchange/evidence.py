@@ -59,9 +59,9 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     if measured.along == "height" and view.at > 0:
         raise IllegalPiece("Measure the height within the first band; above it the height is shared by two bands.")
     return Reading(
-        tuple(_parts(view, rows, measured.along)),
-        mm,
-        measured.along,
+        parts=tuple(_parts(view, rows, measured.along)),
+        mm=mm,
+        along=measured.along,
         precision=0.0,
         places=len(measured.values),
         state=measured.state,
@@ -85,7 +85,7 @@ def _parts(view: BandView, rows: int, along: Along) -> Iterator[Part]:
             whole = many == s.stitches
             weight = float(segment_um(s, view.piece.estimate)) * (1.0 if whole else many / s.stitches)
             count = float(rows if along == "height" else many)
-            yield Part(s.cloth, count, whole=s.is_panel and whole, weight=weight)
+            yield Part(pattern=s.cloth, count=count, whole=s.is_panel and whole, weight=weight)
 
 
 def _band_at(piece: Piece, rows: int) -> BandView:

@@ -66,7 +66,9 @@ def _read(text: str) -> Chart:
 
 @lru_cache(maxsize=256)
 def _pattern(file: PatternFile) -> Pattern:
-    return Pattern(file.id, audited_chart(file.read()), file.uses, file.family, (), file.note)
+    return Pattern(
+        id=file.id, chart=audited_chart(file.read()), uses=file.uses, family=file.family, tags=(), note=file.note
+    )
 
 
 def find_among(own: Iterable[PatternFile], pattern_id: str) -> Pattern:

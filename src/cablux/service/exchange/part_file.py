@@ -21,7 +21,7 @@ class SourceFile(StrictModel):
 
     def source(self) -> Source:
         """The core's source."""
-        return Source(self.kind, self.piece, self.name, self.stitches)
+        return Source(kind=self.kind, piece=self.piece, name=self.name, stitches=self.stitches)
 
 
 class HeldGroupFile(StrictModel):

@@ -119,11 +119,11 @@ class PieceFile(StrictModel):
     inside_out: bool = False
     measured: Annotated[tuple[MeasuredFile, ...], Field(max_length=60)] = ()
 
-    def piece(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+    def piece(self, name: str, unit: Unit, evidence: Evidence, *, patterns: tuple[PatternFile, ...]) -> Piece:
         """The core's piece. Raises IllegalPiece where its size or layout cannot be knitted."""
-        return _piece_of(self, name, unit, evidence, patterns)
+        return _piece_of(self, name, unit, evidence=evidence, patterns=patterns)
 
-    def checked(self, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+    def checked(self, name: str, unit: Unit, evidence: Evidence, *, patterns: tuple[PatternFile, ...]) -> Piece:
         """The core's piece, made and checked anew."""
         piece = check_piece(
             Piece(
@@ -193,9 +193,9 @@ class PieceFile(StrictModel):
 
 
 @lru_cache(maxsize=256)
-def _piece_of(own: PieceFile, name: str, unit: Unit, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
+def _piece_of(own: PieceFile, name: str, unit: Unit, *, evidence: Evidence, patterns: tuple[PatternFile, ...]) -> Piece:
     """A piece is kept: of a project with several, a change of one leaves the others as they are."""
-    return own.checked(name, unit, evidence, patterns)
+    return own.checked(name, unit, evidence, patterns=patterns)
 
 
 def patterns_of(pieces: Iterable[Piece]) -> tuple[PatternFile, ...]:
@@ -208,11 +208,19 @@ def _band(band: BandFile, unit: Unit, patterns: tuple[PatternFile, ...]) -> Band
         Segment(pattern=find_among(patterns, s.pattern), **s.model_dump(exclude={"pattern"})) for s in band.segments
     )
     shaping = shaping_of(band.shaping, unit)
-    return Band(own, band.symmetric, band.middle, band.rows, band.share, shaping, band.runs_on)
+    return Band(
+        own=own,
+        symmetric=band.symmetric,
+        middle=band.middle,
+        rows=band.rows,
+        share=band.share,
+        shaping=shaping,
+        runs_on=band.runs_on,
+    )
 
 
 def _border(b: BorderFile) -> Border:
-    return Border(b.pattern, b.rows, b.style, b.spread, b.factor, b.count)
+    return Border(pattern_id=b.pattern, rows=b.rows, style=b.style, spread=b.spread, factor=b.factor, count=b.count)
 
 
 def _border_file(b: Border) -> BorderFile:

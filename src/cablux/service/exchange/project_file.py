@@ -145,11 +145,11 @@ class ProjectFile(StrictModel):
         """What the project knows of the knitter and the yarn."""
         span = GAUGE_SPAN[self.unit][0] / 100.0
         return Evidence(
-            Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
-            tuple(reading for used in self.swatches for reading in used.readings),
-            self.finish,
-            self.fibre,
-            self.school,
+            gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
+            readings=tuple(reading for used in self.swatches for reading in used.readings),
+            finish=self.finish,
+            fibre=self.fibre,
+            school=self.school,
         )
 
     def opened_at(self, number: int) -> ProjectFile:
@@ -179,12 +179,12 @@ class ProjectFile(StrictModel):
 
     def piece(self) -> Piece:
         """The core's piece. Raises IllegalPiece where sizes, gauge or layout cannot be knitted."""
-        return self.own.piece(self.name, self.unit, self.evidence, self.patterns)
+        return self.own.piece(self.name, self.unit, self.evidence, patterns=self.patterns)
 
     def all_pieces(self) -> tuple[Piece, ...]:
         """All pieces, those worked several times once. Raises IllegalPiece where one cannot be knitted."""
         evidence = self.evidence
-        return tuple(p.piece(self.name, self.unit, evidence, self.patterns) for p in self.pieces)
+        return tuple(p.piece(self.name, self.unit, evidence, patterns=self.patterns) for p in self.pieces)
 
     def with_piece(self, piece: Piece) -> ProjectFile:
         """This file with the layout and the choices of `piece` in the piece at hand."""

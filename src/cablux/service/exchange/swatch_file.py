@@ -122,23 +122,32 @@ class SwatchFile(StrictModel):
         along: Along = "height" if reading.kind in ("rows", "height") else "width"
         name = f"{self.name}, {KINDS[reading.kind]}"
         if reading.counted:
-            counted = Part(one.pattern, reading.mean, one.whole)
+            counted = Part(pattern=one.pattern, count=reading.mean, whole=one.whole)
             return Reading(
-                (counted,),
-                to_mm(reading.over, self.unit),
-                along,
-                PRECISION[reading.precision],
-                len(reading.values),
-                reading.state,
-                yarn,
+                parts=(counted,),
+                mm=to_mm(reading.over, self.unit),
+                along=along,
+                precision=PRECISION[reading.precision],
+                places=len(reading.values),
+                state=reading.state,
+                yarn=yarn,
                 name=name,
             )
         if reading.kind == "height":
-            measured = tuple(Part(p.pattern, float(self.rows), p.whole) for p in parts)
+            measured = tuple(Part(pattern=p.pattern, count=float(self.rows), whole=p.whole) for p in parts)
         else:
             measured = (one,) if reading.kind == "across" else parts
         length = to_mm(reading.mean, self.unit)
-        return Reading(measured, length, along, 0.0, len(reading.values), reading.state, yarn, name=name)
+        return Reading(
+            parts=measured,
+            mm=length,
+            along=along,
+            precision=0.0,
+            places=len(reading.values),
+            state=reading.state,
+            yarn=yarn,
+            name=name,
+        )
 
 
 @lru_cache(maxsize=256)
@@ -151,6 +160,6 @@ def _core_parts(file: SwatchFile) -> tuple[Part, ...]:
                 raise IllegalPiece(
                     f"{pattern.name} needs {pattern.chart.size_text} stitches; the swatch gives it {part.stitches}."
                 )
-            yield Part(pattern, float(part.stitches), whole)
+            yield Part(pattern=pattern, count=float(part.stitches), whole=whole)
 
     return tuple(parts())

@@ -72,7 +72,7 @@ def choose_school(school: School) -> ProjectEdit:
     return lambda file: _changed(file, school=school)
 
 
-def add_measure(row: int, along: Along, values: tuple[float, ...], state: State, *, on_needle: bool) -> ProjectEdit:
+def add_measure(row: int, along: Along, values: tuple[float, ...], *, state: State, on_needle: bool) -> ProjectEdit:
     """Keeps what was measured on the piece itself. Raises IllegalPiece where the row says too little."""
 
     def change(file: ProjectFile) -> ProjectFile:
@@ -96,7 +96,7 @@ def add_measure(row: int, along: Along, values: tuple[float, ...], state: State,
 def read_lengths(text: str) -> tuple[float, ...]:
     """Lengths as a person types them, in one place or several. Raises IllegalPiece."""
     typed = FormReader()
-    read = typed.places(text, "The length you measured", "values", "108.5, 109")
+    read = typed.places(text, "The length you measured", "values", example="108.5, 109")
     typed.done()
     return read
 

@@ -31,7 +31,7 @@ SCHOOL_NAMES: dict[School, tuple[str, str]] = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GaugeMark:
     """One pattern on the picture: what the model says, what its own readings say, and what both come to.
 
@@ -70,7 +70,7 @@ class Outlook:
     body_rows: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class InUse:
     """A swatch that the project goes by: whether it is in the book and has been measured anew there since, and what
     each of its readings is worth over the project's width or height."""
@@ -81,7 +81,7 @@ class InUse:
     reads: tuple[Read, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GaugePage:
     """All that the page says."""
 
@@ -102,10 +102,10 @@ def gauge_page(project: Project, book: SwatchBook) -> GaugePage:
         advised=advise_swatches(piece),
         in_use=tuple(
             InUse(
-                u,
-                u.book in swatches,
-                _newer(u, swatches.get(u.book)),
-                readings_of(u.swatch, piece.width_mm, piece.height_mm),
+                used=u,
+                in_book=u.book in swatches,
+                newer=_newer(u, swatches.get(u.book)),
+                reads=readings_of(u.swatch, piece.width_mm, piece.height_mm),
             )
             for u in used
         ),
@@ -163,7 +163,10 @@ def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchFo
 
 def gauge_marks(piece: Piece) -> list[GaugeMark]:
     """Each pattern of the piece, cables first, the widest share of the piece first."""
-    known, before = piece.outlook, estimate(Basis(piece.gauge, (), piece.evidence.finish, piece.evidence.fibre))
+    known, before = (
+        piece.outlook,
+        estimate(Basis(gauge=piece.gauge, readings=(), finish=piece.evidence.finish, fibre=piece.evidence.fibre)),
+    )
     size: dict[str, float] = {}
     patterns: dict[str, Pattern] = {}  # mirror images are one
     names: dict[str, dict[str, None]] = {}
@@ -180,11 +183,11 @@ def gauge_marks(piece: Piece) -> list[GaugeMark]:
         model, result = before.draw_in(pattern), known.draw_in(pattern)
         out.append(
             GaugeMark(
-                pattern,
-                ", ".join(names[cloth_key(pattern)]),
-                (model.low, model.value, model.high),
-                tuple(_implied(known, r, pattern) for r in piece.evidence.readings if _of(r, pattern)),
-                (result.low, result.value, result.high),
+                pattern=pattern,
+                name=", ".join(names[cloth_key(pattern)]),
+                model=(model.low, model.value, model.high),
+                readings=tuple(_implied(known, r, pattern) for r in piece.evidence.readings if _of(r, pattern)),
+                result=(result.low, result.value, result.high),
             )
         )
     return out
@@ -208,7 +211,7 @@ def project_outlook(project: Project) -> Outlook:
     piece, numbers = project.piece, project.numbers
     off = numbers.width_um - piece.width_mm * 1000.0
     rows = _rows_wanted(piece)
-    says = _advice(project, numbers.width_um, numbers.eighty_um, off) if piece.progress else ()
+    says = _advice(project, numbers.width_um, numbers.eighty_um, off=off) if piece.progress else ()
     return Outlook(says, rows if rows != numbers.rows.body else 0)
 
 
@@ -221,7 +224,7 @@ def _rows_wanted(piece: Piece) -> int:
     return plan_rows(replace(piece, evidence=measured, progress=(), bands=free)).body
 
 
-def _advice(project: Project, width: float, half: float, off: float) -> tuple[str, ...]:
+def _advice(project: Project, width: float, half: float, *, off: float) -> tuple[str, ...]:
     piece, unit = project.piece, project.unit
 
     def text(um: float) -> str:

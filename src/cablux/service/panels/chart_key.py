@@ -10,7 +10,7 @@ from ...core.pattern.howto import Way, ways_to_work
 from ...render.chart import symbol_svg
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class KeyEntry:
     """One operation: its symbol, its names in both dialects, and what it is called on a wrong-side row.
 
@@ -32,4 +32,6 @@ def key_of(ops: Iterable[Op]) -> tuple[KeyEntry, ...]:
 
 def _entry(op: Op) -> KeyEntry:
     other = op.hold_token if op.hold_token != op.token else ""
-    return KeyEntry(symbol_svg(op), op.token, other, op.wrong_side().token, ways_to_work(op))
+    return KeyEntry(
+        symbol=symbol_svg(op), name=op.token, other_name=other, behind=op.wrong_side().token, ways=ways_to_work(op)
+    )

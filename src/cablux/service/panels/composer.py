@@ -24,7 +24,7 @@ Action = Literal[
 ]  # fmt: skip
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Tools:
     """What the tools are set to: the cursor, the crossing at hand, the strand, a token, a run of rows or stitches."""
 
@@ -50,7 +50,7 @@ class Done:
     said: str = ""
 
 
-def make_move(panels: Panels, panel_id: int, action: Action, tools: Tools) -> Done:
+def make_move(panels: Panels, panel_id: int, action: Action, *, tools: Tools) -> Done:
     """One step. Whatever cannot be done is said in a sentence, and nothing is changed."""
     cursor, said = tools, ""
 
@@ -80,7 +80,7 @@ def _step(chart: Chart, action: Action, tools: Tools) -> tuple[Chart, Tools, str
     sheet = Sheet.of(chart)
     if action in ("lead-left", "lead-right"):
         steps = tools.steps if action == "lead-left" else -tools.steps
-        moved, done, cell = composing.lead_strand(sheet, tools.row, tools.cell, steps, tools.width)
+        moved, done, cell = composing.lead_strand(sheet, tools.row, tools.cell, steps=steps, width=tools.width)
         start = tools.row + (tools.row + 1) % 2
         said = (
             ""
@@ -96,7 +96,7 @@ def _cross(lean: Lean, *, twist: bool = False) -> Callable[[Sheet, Tools], tuple
     def step(sheet: Sheet, t: Tools) -> tuple[Sheet, Tools]:
         over, under, centre = (1, 1, 0) if twist else (t.over, t.under, t.centre)
         made = composing.cross_loops(
-            sheet, t.row, t.cell, over, under, lean, centre=centre, centre_at=t.centre_at, twist=twist
+            sheet, t.row, t.cell, over=over, under=under, lean=lean, centre=centre, centre_at=t.centre_at, twist=twist
         )
         return made, t
 
@@ -104,7 +104,7 @@ def _cross(lean: Lean, *, twist: bool = False) -> Callable[[Sheet, Tools], tuple
 
 
 def _put(sheet: Sheet, t: Tools) -> tuple[Sheet, Tools]:
-    return composing.put_operation(sheet, t.row, t.cell, parse_op(t.token.strip())), t
+    return composing.put_operation(sheet, t.row, t.cell, op=parse_op(t.token.strip())), t
 
 
 def _tiled(chart: Chart, across: int, up: int) -> Chart:
@@ -115,7 +115,7 @@ def _tiled(chart: Chart, across: int, up: int) -> Chart:
 def _column(sheet: Sheet, t: Tools, *, left: bool) -> tuple[Sheet, Tools]:
     place = t.cell if left else t.cell - 1
     near = sheet.base[min(max(t.cell - 1, 0), len(sheet.base) - 1)]
-    return composing.insert_columns(sheet, place, 1, near), replace(t, cell=t.cell if left else t.cell + 1)
+    return composing.insert_columns(sheet, place, 1, face=near), replace(t, cell=t.cell if left else t.cell + 1)
 
 
 _SHEET: dict[Action, Callable[[Sheet, Tools], tuple[Sheet, Tools]]] = {
@@ -125,8 +125,8 @@ _SHEET: dict[Action, Callable[[Sheet, Tools], tuple[Sheet, Tools]]] = {
     "twist-right": _cross(Lean.RIGHT, twist=True),
     "put": _put,
     "lift": lambda s, t: (composing.lift_operation(s, t.row, t.cell), t),
-    "knit": lambda s, t: (composing.paint_faces(s, t.row, t.cell, Face.KNIT), t),
-    "purl": lambda s, t: (composing.paint_faces(s, t.row, t.cell, Face.PURL), t),
+    "knit": lambda s, t: (composing.paint_faces(s, t.row, t.cell, face=Face.KNIT), t),
+    "purl": lambda s, t: (composing.paint_faces(s, t.row, t.cell, face=Face.PURL), t),
     "bump": lambda s, t: (composing.turn_one_stitch(s, t.row, t.cell), t),
     "rows-add": lambda s, t: (composing.insert_rows(s, t.row, 2), replace(t, row=t.row + 1)),
     "rows-remove": lambda s, t: (composing.remove_rows(s, max(1, t.row), 2), t),
@@ -145,7 +145,7 @@ _WHOLE: dict[Action, Callable[[Chart], Chart]] = {
 }
 
 
-def write_row(panels: Panels, panel_id: int, row: int, text: str, tools: Tools) -> Done:
+def write_row(panels: Panels, panel_id: int, row: int, *, text: str, tools: Tools) -> Done:
     """A row written anew; the others stay as they are, and the audit says if they no longer agree."""
 
     def change(file: PanelFile) -> PanelFile:
@@ -166,7 +166,7 @@ def allow_warning(panels: Panels, panel_id: int, name: str) -> Panel:
     return panels.change(panel_id, f"warning: {name}", change)
 
 
-def describe_panel(panels: Panels, panel_id: int, name: str, note: str, use: str, family: str) -> Panel:
+def describe_panel(panels: Panels, panel_id: int, name: str, *, note: str, use: str, family: str) -> Panel:
     """Name, note, use and family."""
 
     def change(file: PanelFile) -> PanelFile:
@@ -184,7 +184,7 @@ def tools_within(chart: Chart, tools: Tools) -> Tools:
     return replace(tools, row=row, cell=max(1, min(tools.cell, cells)))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowShown:
     """A row beside the chart: its number, side, words as worked flat, and what is wrong with it."""
 
@@ -194,7 +194,7 @@ class RowShown:
     problem: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ComposerView:
     """All that the composer's page shows of a panel; `cells` says what lies where, row by row from the foundation."""
 
@@ -208,12 +208,15 @@ def composer_view(panel: Panel, tools: Tools) -> ComposerView:
     """The chart with its cursor, and its rows in words from the top."""
     chart = panel.chart
     wrong = {p.row: p.message for p in reversed(panel.problems)}
-    rows = [RowShown(n, side_of(n), chart_row_words(row, n), wrong.get(n, "")) for n, row in chart.numbered()]
+    rows = [
+        RowShown(number=n, side=side_of(n), text=chart_row_words(row, n), problem=wrong.get(n, ""))
+        for n, row in chart.numbered()
+    ]
     base = "".join("k" if face is Face.KNIT else "p" for face in chart.faces_below(1))
     letters = "|".join([base, *("".join(_letters(row)) for row in chart.rows)])
     waved = tuple(rule for rule in RULES if rule.name in chart.allow)
-    svg = sheet_svg(chart, panel.file.family, (tools.row, tools.cell), frozenset(wrong))
-    return ComposerView(svg, tuple(rows[::-1]), letters, waved)
+    svg = sheet_svg(chart, panel.file.family, (tools.row, tools.cell), wrong=frozenset(wrong))
+    return ComposerView(svg=svg, rows=tuple(rows[::-1]), cells=letters, waved=waved)
 
 
 def _letters(row: ChartRow) -> Iterator[str]:

@@ -61,7 +61,7 @@ class DrawerEntry:
         return int(max(110.0, 1.1 * across))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Search:
     """What a knitter looks for; what is empty or 0 does not matter. `every`: rows from crossing to crossing."""
 
@@ -155,7 +155,7 @@ def _place(entry: DrawerEntry) -> tuple[int, int, str]:
     return _FAMILIES.index(family) if family in _FAMILIES else 99, entry.pattern.least, entry.pattern.name
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PatternPage:
     """A pattern's own page."""
 

@@ -59,7 +59,7 @@ class Panel(Opened):
         chart = self.chart
         if chart.width() * chart.height > MAX_LOOPS:
             text = f"The panel has {chart.width()} by {chart.height} stitches; its cloth can be computed up to"
-            return (*_audit(chart), Problem(f"{text} {MAX_LOOPS} in all. Make it smaller, or in two panels."))
+            return (*_audit(chart), Problem(message=f"{text} {MAX_LOOPS} in all. Make it smaller, or in two panels."))
         return _audit(chart)
 
     @property
@@ -77,7 +77,7 @@ class Panels:
     """The panels of one database."""
 
     def __init__(self, database: Database) -> None:
-        self.documents = Documents(database, PANELS, "panel", lambda document: _read(document).read())
+        self.documents = Documents(database, PANELS, "panel", read=lambda document: _read(document).read())
 
     def create(self, file: PanelFile) -> int:
         """Stores a new panel; returns its number."""
@@ -142,7 +142,7 @@ def plain_name(name: str) -> str:
     """A name without markup, cut to what a drawer shows. Raises IllegalChart where nothing is left."""
     plain = plain_words(name, 80, "<>#")
     if not plain:
-        raise IllegalChart((Problem("Give the panel a name, in plain words."),))
+        raise IllegalChart((Problem(message="Give the panel a name, in plain words."),))
     return plain
 
 

@@ -25,7 +25,7 @@ from ...store.database import Database
 MOST_PICTURED = 1_500  # our choice: loops in a picture that has to be there at once
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PastedRows:
     """The text and the choices beside it, as they were typed."""
 
@@ -36,7 +36,7 @@ class PastedRows:
     rest: int = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RowsRead:
     """What was read from a text: its chart, what is to be looked at, the names it explains, and what is wrong."""
 
@@ -65,7 +65,7 @@ class RowsRead:
         if chart is None or self.counts or chart.width() * chart.height > min(MOST_PICTURED, MAX_LOOPS):
             return ""
         role: Role = "background" if chart.balance else "panel"
-        return segment_relief(chart, role, 1 if chart.width() > 12 else 2, ROWS_TO_STITCHES, 220.0)
+        return segment_relief(chart, role, 1 if chart.width() > 12 else 2, ratio=ROWS_TO_STITCHES, tall=220.0)
 
     @cached_property
     def words(self) -> tuple[ChartWords, ...]:
@@ -106,6 +106,6 @@ class Reader:
         try:
             read = read_source(typed.text, work=how, size=typed.size, names=own, rest=typed.rest)
         except CabluxError as error:
-            return RowsRead(typed, how, many, problem=str(error))
+            return RowsRead(typed=typed, work=how, sizes=many, problem=str(error))
         names = tuple((d.name, format_flat(d.ops)) for d in read.definitions)
-        return RowsRead(typed, how, many, read.chart, read.notes, names)
+        return RowsRead(typed=typed, work=how, sizes=many, chart=read.chart, notes=read.notes, names=names)

@@ -42,7 +42,9 @@ def _row(part: Part, number: int) -> tuple[Op, ...]:
 
 
 @lru_cache(maxsize=256)
-def relief_picture(placed: Segment, view: ReliefView, ratio: float, tall: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
+def relief_picture(placed: Segment, view: ReliefView, ratio: float, *, tall: int, yarn: Yarn = Yarn()) -> str:  # noqa: B008
     """The SVG of a segment's cloth, `tall` picture units (tenths of a stitch) high."""
     chart = placed.chart.mirrored() if view == "mirrored" else placed.chart
-    return segment_relief(chart, placed.role, placed.repeats, ratio, float(tall), behind=view == "behind", yarn=yarn)
+    return segment_relief(
+        chart, placed.role, placed.repeats, ratio=ratio, tall=float(tall), behind=view == "behind", yarn=yarn
+    )

@@ -20,7 +20,7 @@ from ..panels import KeyEntry, key_of
 WINDOW = 24  # rows of chart shown at once, our choice: they fit a screen
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ChartWindow:
     """A window of the chart's rows, among all windows (first and last row each), and how it is laid out.
 
@@ -78,13 +78,13 @@ def chart_window(piece: Piece, first: int = 0) -> ChartWindow:
     else:
         lines = [line_of(r) for r in shown]
     return ChartWindow(
-        chart_svg(lines, label, ident="chart-picture", widths=widths),
-        shown[0].number,
-        shown[-1].number,
-        _windows(tuple(rows.values())),
-        tuple((r.number, r.side) for r in reversed(shown)),
-        tuple((p.family, p.takes) for p in reversed(shown[0].parts)),
-        sheet_views(lines, widths),
+        svg=chart_svg(lines, label, ident="chart-picture", widths=widths),
+        first=shown[0].number,
+        last=shown[-1].number,
+        windows=_windows(tuple(rows.values())),
+        rows=tuple((r.number, r.side) for r in reversed(shown)),
+        parts=tuple((p.family, p.takes) for p in reversed(shown[0].parts)),
+        sheets=sheet_views(lines, widths),
     )
 
 

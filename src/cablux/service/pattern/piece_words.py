@@ -62,7 +62,9 @@ def row_list(section: WordsSection, wording: Wording) -> RowList:
     """A section's rows, with their counts where those are wanted."""
     counts = [f"{row.after} stitches" if wording.counts else "" for row in section.rows]
     rows = zip(section.rows, counts, strict=True)
-    made = (RowEntry(row.numbers, row.label, wording.terms(row.text), count) for row, count in rows)
+    made = (
+        RowEntry(numbers=row.numbers, label=row.label, text=wording.terms(row.text), count=count) for row, count in rows
+    )
     return RowList(tuple(made), wording.terms(section.repeat))
 
 
@@ -105,4 +107,4 @@ def in_pattern(view: BandView, wording: Wording) -> Iterator[Block]:
     for name, chart in {s.name: s.chart for s in view.segments}.items():
         yield Subheading(terms(name), "" if chart.width() == 1 else f"over {chart.size_text} stitches")
         rows_of = chart_words(chart, wording, work)
-        yield RowList(tuple(RowEntry(row.numbers, row.label, terms(row.text)) for row in rows_of))
+        yield RowList(tuple(RowEntry(numbers=row.numbers, label=row.label, text=terms(row.text)) for row in rows_of))

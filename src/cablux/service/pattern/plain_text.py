@@ -28,14 +28,16 @@ def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
     return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
 
 
-def project_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", manner: Manner = "rows") -> str:
+def project_words(
+    file: ProjectFile, wording: Wording = PLAIN_WORDS, piece: str = "", *, manner: Manner = "rows"
+) -> str:
     """The pattern of a project: of all its pieces, or of the one named. Raises NotFound where there is none."""
     if piece:
         return file_text(opened_at_piece(file, piece), wording, manner)
     chapters = [piece_chapter(file.opened_at(p.number), wording, manner) for p in file.pieces]
     if file.joins:
         making_up = (Subheading("Making up"), Paragraph(tuple(map(wording.terms, join_sentences(file)))))
-        chapters[-1] = Chapter("words", chapters[-1].title, (*chapters[-1].blocks, *making_up))
+        chapters[-1] = Chapter(kind="words", title=chapters[-1].title, blocks=(*chapters[-1].blocks, *making_up))
     return write_text(Booklet("", "", tuple(chapters)))
 
 
@@ -51,7 +53,7 @@ def piece_chapter(file: ProjectFile, wording: Wording, manner: Manner) -> Chapte
     facts += [f"Yarn: {file.yarn}"] if file.yarn else []
     facts += [f"Make {file.own.copies}."] if file.own.copies > 1 else []
     blocks: tuple[Block, ...] = (Paragraph(tuple(facts)), *piece_words(file, wording, manner))
-    return Chapter("words", title, blocks)
+    return Chapter(kind="words", title=title, blocks=blocks)
 
 
 def size_lines(file: ProjectFile) -> tuple[str, str]:

@@ -11,7 +11,7 @@ from ...render.whole_chart import folded_lines, whole_chart_svg
 from .page import line_of, shaped_lines
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BandChart:
     """A band's chart: its rows, its sections from the right as (place, name), and the picture."""
 
@@ -41,5 +41,5 @@ def whole_charts(
         shown, wide = folded_lines(lines, widths, shut)
         label = f"Chart of {pattern.piece.row_word}s {lines[0].number} to {lines[-1].number}"
         svg = whole_chart_svg(shown, wide, label, now=now, at=view.at)
-        out.append(BandChart(view.at, lines[0].number, lines[-1].number, sections, svg))
+        out.append(BandChart(band=view.at, first=lines[0].number, last=lines[-1].number, sections=sections, svg=svg))
     return tuple(reversed(out))

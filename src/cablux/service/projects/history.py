@@ -30,7 +30,7 @@ class Comparison:
     differences: tuple[Difference, ...]
 
 
-def compare_steps(projects: Projects, where: Place | int, one: int, other: int) -> Comparison:
+def compare_steps(projects: Projects, where: Place | int, one: int, *, other: int) -> Comparison:
     """Two steps of a project's history. Raises NotFound where one is no longer kept."""
     kept = {v.position: v for v in projects.steps(where)}
     if one not in kept or other not in kept:

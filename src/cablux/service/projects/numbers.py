@@ -15,7 +15,7 @@ from ...core.shaping.short_rows import ShortRowed
 from ..exchange import ProjectFile
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PieceNumbers:
     """The numbers a knitter came for; every page takes them from here. Width and chance are the main band's."""
 
@@ -44,7 +44,7 @@ class PieceNumbers:
         return len({*ends, *(band.stitches for band in self.bands)}) == 1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BandWidth:
     """How wide a body band will be, and how sure that is."""
 
@@ -71,7 +71,15 @@ def piece_numbers(piece: Piece) -> PieceNumbers:
     bands = tuple(map(band_width, piece.band_views))
     main = bands[piece.main_view.at]
     size = finished_size(piece, main.width_um)
-    return PieceNumbers(plan_cast_on(piece), plan_rows(piece), main.width_um, main.sd_um, main.chance, size, bands)
+    return PieceNumbers(
+        cast_on=plan_cast_on(piece),
+        rows=plan_rows(piece),
+        width_um=main.width_um,
+        sd_um=main.sd_um,
+        chance=main.chance,
+        size=size,
+        bands=bands,
+    )
 
 
 def band_width(view: BandView) -> BandWidth:
@@ -87,4 +95,9 @@ def band_width(view: BandView) -> BandWidth:
         width, sd = round(part * width), part * sd
     else:
         count = view.stitches
-    return BandWidth(count, width, sd, chance_within(width, sd, wanted - tolerance, wanted + tolerance))
+    return BandWidth(
+        stitches=count,
+        width_um=width,
+        sd_um=sd,
+        chance=chance_within(width, sd, wanted - tolerance, high_um=wanted + tolerance),
+    )

@@ -81,7 +81,7 @@ class Project(Opened):
         return piece_numbers(self.piece)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Version:
     """A project as it was at a step of its history."""
 
@@ -106,7 +106,9 @@ class Projects:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, PROJECTS, "project", lambda document: read_stored(document).all_pieces())
+        self.documents = Documents(
+            database, PROJECTS, "project", read=lambda document: read_stored(document).all_pieces()
+        )
 
     def create(self, file: ProjectFile) -> int:
         """Stores a new project; returns its id."""
@@ -175,7 +177,7 @@ class Projects:
 
         return self.change(where, label, others)
 
-    def add_piece(self, where: Place | int, label: str, name: str, piece: Piece) -> Project:
+    def add_piece(self, where: Place | int, label: str, name: str, *, piece: Piece) -> Project:
         """One more piece, begun like the one at hand and then as `piece`; the project at it. Raises IllegalPiece."""
         made: list[int] = []
 
@@ -196,7 +198,7 @@ class Projects:
     def copy_piece(self, where: Place | int) -> Project:
         """One more piece that begins as the one at hand is; the project at it."""
         project = self.open(where)
-        return self.add_piece(where, f"copy {project.piece_name}"[:200], project.piece_name, project.piece)
+        return self.add_piece(where, f"copy {project.piece_name}"[:200], project.piece_name, piece=project.piece)
 
     def remove_piece(self, where: Place | int) -> Project:
         """Takes the piece at hand out, and its joins; undo brings it back. Raises IllegalPiece for the last one."""
@@ -227,7 +229,9 @@ class Projects:
         """Every step of a project's history, the first first, each at the piece or at its first where it had none."""
         place = self._here(where)
         return [
-            Version(s.position, s.label, _at_or_first(read_stored(s.document), place.piece), s.at)
+            Version(
+                position=s.position, label=s.label, file=_at_or_first(read_stored(s.document), place.piece), at=s.at
+            )
             for s in self.documents.steps(place.project)
         ]
 

@@ -26,7 +26,7 @@ from .photos import cleaned_photo
 PLANNED_MM = 1050.0  # our choice, where no piece is planned yet: a throw, on which a slip costs most
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Read:
     """A reading as the page shows it: per 10 cm (stitches or rows), against the model, and what it is worth."""
 
@@ -92,7 +92,13 @@ def readings_of(file: SwatchFile, width_mm: float = PLANNED_MM, height_mm: float
 
 def _shown(file: SwatchReading, core: Reading, planned_mm: float) -> Read:
     count = core.count / len(core.parts) if file.kind == "height" else core.count
-    return Read(file, core, core.parts[0].pattern, count / core.mm * 100.0, reading_worth(core, planned_mm))
+    return Read(
+        file=file,
+        core=core,
+        pattern=core.parts[0].pattern,
+        to_ten=count / core.mm * 100.0,
+        worth=reading_worth(core, planned_mm),
+    )
 
 
 def _alone(read: Read) -> bool:
@@ -104,7 +110,7 @@ class SwatchBook:
 
     def __init__(self, database: Database) -> None:
         self.database = database
-        self.documents = Documents(database, SWATCHES, "swatch", lambda document: _read(document).core_readings())
+        self.documents = Documents(database, SWATCHES, "swatch", read=lambda document: _read(document).core_readings())
 
     def create(self, file: SwatchFile) -> int:
         """Stores a new swatch; returns its number."""
@@ -191,7 +197,7 @@ def _checked(file: SwatchFile) -> SwatchFile:
     """The file itself, once its patterns and every reading make sense. Raises IllegalPiece."""
     again = valid_swatch(file.model_dump())
     again.core_parts()
-    estimate(Basis(Gauge(20.0, 28.0), again.core_readings("whatever it is")))
+    estimate(Basis(gauge=Gauge(20.0, 28.0), readings=again.core_readings("whatever it is")))
     return again
 
 

@@ -41,9 +41,9 @@ def read_csv(text: str, find: Find) -> tuple[SwatchFile, ...]:
     lines = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff"))))
     missing = [c for c in COLUMNS if not lines or c not in lines[0]]
     if missing:
-        raise InvalidText((Problem(f"The first line must name these columns: {', '.join(COLUMNS)}."),))
+        raise InvalidText((Problem(message=f"The first line must name these columns: {', '.join(COLUMNS)}."),))
     if len(lines) > MAX_LINES:
-        raise InvalidText((Problem(f"The file has more than {MAX_LINES} lines; bring it in parts."),))
+        raise InvalidText((Problem(message=f"The file has more than {MAX_LINES} lines; bring it in parts."),))
     problems: list[Problem] = []
     found: dict[tuple[str, ...], SwatchFile] = {}
     for number, line in enumerate(lines, start=2):
@@ -53,12 +53,12 @@ def read_csv(text: str, find: Find) -> tuple[SwatchFile, ...]:
             file = found.get(key) or swatch_file(_form(cells), find)
             if cells["kind"]:
                 part = str(int(cells["pattern"]) - 1) if cells["pattern"].isdigit() else "0"
-                fields = (cells["kind"], cells["state"], part, cells["values"], cells["over"], cells["precision"])
-                reading = swatch_reading(ReadingForm(*fields))
+                typed = {name: cells[name] for name in ("kind", "state", "values", "over", "precision")}
+                reading = swatch_reading(ReadingForm(part=part, **typed))
                 file = valid_swatch({**file.model_dump(), "readings": (*file.readings, reading)})
             found[key] = file
         except CabluxError as error:
-            problems.append(Problem(str(error).splitlines()[0], line=number, column=1))
+            problems.append(Problem(message=str(error).splitlines()[0], line=number, column=1))
     if problems:
         raise InvalidText(tuple(problems[:20]))
     return tuple(found.values())

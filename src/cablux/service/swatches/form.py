@@ -31,7 +31,7 @@ WEIGHTS = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SwatchForm:
     """The facts of a swatch as typed; `patterns` and `stitches` go together, empty ones are left out."""
 
@@ -48,7 +48,7 @@ class SwatchForm:
     stitches: tuple[str, ...] = ("30",)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ReadingForm:
     """A reading as typed: several places are parted by commas or spaces."""
 
@@ -63,7 +63,7 @@ class ReadingForm:
 def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) -> SwatchFile:
     """A swatch from the form, with the readings and the photo it had `before`. Raises IllegalPiece or NotFound."""
     read = FormReader()
-    name = read.words(form.name, "The name", "name", 80)
+    name = read.words(form.name, "The name", "name", most=80)
     if not name:
         read.refuse("name", "Give the swatch a name, such as “Grey wool, braid”.")
     pairs = [(p, s) for p, s in zip(form.patterns, form.stitches, strict=False) if p and s.strip()]
@@ -77,14 +77,14 @@ def swatch_file(form: SwatchForm, find: Find, before: SwatchFile | None = None) 
     )
     values = {
         "name": name,
-        "unit": cast(Unit, read.choice(form.unit, "The unit", "unit", ("cm", "in"))),
-        "yarn": read.words(form.yarn, "The yarn", "yarn", 200),
-        "fibre": cast(Fibre, read.choice(form.fibre, "The fibre", "fibre", FIBRES)),
-        "weight": int(read.choice(form.weight, "The weight", "weight", tuple(map(str, WEIGHTS)))),
+        "unit": cast(Unit, read.choice(form.unit, "The unit", "unit", choices=("cm", "in"))),
+        "yarn": read.words(form.yarn, "The yarn", "yarn", most=200),
+        "fibre": cast(Fibre, read.choice(form.fibre, "The fibre", "fibre", choices=FIBRES)),
+        "weight": int(read.choice(form.weight, "The weight", "weight", choices=tuple(map(str, WEIGHTS)))),
         "strands": read.count(form.strands, "Strands", "strands", most=6),
         "needle": read.needle(form.needle, "needle"),
         "rows": read.count(form.rows, "Rows knitted", "rows", most=1000),
-        "note": read.words(form.note, "The note", "note", 2000, lines=True),
+        "note": read.words(form.note, "The note", "note", most=2000, lines=True),
         "parts": parts,
     }
     read.done()
@@ -104,30 +104,34 @@ def valid_swatch(values: Mapping[str, object]) -> SwatchFile:
 def swatch_form(file: SwatchFile) -> SwatchForm:
     """The form filled from a swatch."""
     return SwatchForm(
-        file.name,
-        file.unit,
-        file.yarn,
-        file.fibre,
-        str(file.weight),
-        str(file.strands),
-        f"{file.needle:g} mm",
-        str(file.rows),
-        file.note,
-        tuple(p.pattern for p in file.parts),
-        tuple(str(p.stitches) for p in file.parts),
+        name=file.name,
+        unit=file.unit,
+        yarn=file.yarn,
+        fibre=file.fibre,
+        weight=str(file.weight),
+        strands=str(file.strands),
+        needle=f"{file.needle:g} mm",
+        rows=str(file.rows),
+        note=file.note,
+        patterns=tuple(p.pattern for p in file.parts),
+        stitches=tuple(str(p.stitches) for p in file.parts),
     )
 
 
 def swatch_reading(form: ReadingForm) -> SwatchReading:
     """A reading from the form. Raises IllegalPiece."""
     read = FormReader()
-    kind = cast(Kind, read.choice(form.kind, "What you measured", "kind", get_args(Kind)))
+    kind = cast(Kind, read.choice(form.kind, "What you measured", "kind", choices=get_args(Kind)))
     counted = kind in ("stitches", "rows")
     example = "20, 20.5, 19.75" if counted else "10.5, 10.4"
-    values = read.places(form.values, "What you counted" if counted else "The length you measured", "values", example)
+    values = read.places(
+        form.values, "What you counted" if counted else "The length you measured", "values", example=example
+    )
     over = read.number(form.over, "The length you counted over", "over", most=1000) if counted else 0.0
-    part = int(read.choice(form.part, "The pattern", "part", tuple(map(str, range(12)))))
-    state = cast(State, read.choice(form.state, "The state", "state", STATES))
-    precision = cast(Precision, read.choice(form.precision, "How finely you read it", "precision", tuple(PRECISION)))
+    part = int(read.choice(form.part, "The pattern", "part", choices=tuple(map(str, range(12)))))
+    state = cast(State, read.choice(form.state, "The state", "state", choices=STATES))
+    precision = cast(
+        Precision, read.choice(form.precision, "How finely you read it", "precision", choices=tuple(PRECISION))
+    )
     read.done()
     return SwatchReading(kind=kind, state=state, part=part, values=values, over=over, precision=precision)

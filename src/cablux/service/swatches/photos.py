@@ -42,4 +42,4 @@ def cleaned_photo(data: bytes) -> tuple[str, bytes]:
 
 
 def _refused(sentence: str) -> InvalidText:
-    return InvalidText((Problem(sentence),))
+    return InvalidText((Problem(message=sentence),))

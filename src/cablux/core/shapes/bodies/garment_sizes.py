@@ -10,7 +10,7 @@ from ...units import MM_PER
 SOURCE = "Craft Yarn Council, Standards & Guidelines, body sizes"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Body:
     """A body, in inches as the table prints them: the middle of each range.
 
@@ -32,8 +32,10 @@ class Body:
 
 
 def _bodies(who: str, names: str, rows: Mapping[str, tuple[float, ...]]) -> dict[str, Body]:
-    table = zip(*(rows[field] for field in Body.__dataclass_fields__), strict=True)
-    return {f"{who} {name}": Body(*each) for name, each in zip(names.split(), table, strict=True)}
+    table = zip(*rows.values(), strict=True)
+    return {
+        f"{who} {n}": Body(**dict(zip(rows, each, strict=True))) for n, each in zip(names.split(), table, strict=True)
+    }
 
 
 BODIES: Mapping[str, Body] = {

@@ -48,7 +48,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     down = answers["from"] == FROM[0]
     wide = body_um(pieces[_body(pieces)].band_views[-1]) / 1000.0
     yoke = _yoke(pieces).band_views[0]
-    out = list(worn_cautions(raglan_asks(), answers, wide, _layout(pieces), pieces[-1], unit))
+    out = list(worn_cautions(raglan_asks(), answers, wide, layout=_layout(pieces), neckband=pieces[-1], unit=unit))
     out.append(_splits(answers, yoke))
     out += _schedules(yoke)
     if down:
@@ -65,9 +65,9 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 
 def _splits(answers: Answers, yoke: BandView) -> str:
     """The neck's stitches by each split, side by side."""
-    wanted, (sleeve, back) = Wanted("", answers, yoke.piece.evidence), _counts(yoke)[:2]
+    wanted, (sleeve, back) = Wanted(name="", answers=answers, evidence=yoke.piece.evidence), _counts(yoke)[:2]
     count = 2 * (min(back) + min(sleeve)) + 4 * LINE_STITCHES
-    schools = {split: split_neck(wanted, split, count, max(back)) for split in (*SPLITS, OWN_SPLIT)}
+    schools = {split: split_neck(wanted, split, count, back=max(back)) for split in (*SPLITS, OWN_SPLIT)}
     told = "; ".join(f"{name}: {b}, {b}, {s} and {s}" for name, (b, s) in schools.items())
     return (
         f"Of {count} stitches round the neck, back, front and sleeves by {told}; here: {min(back)} and {min(sleeve)}."

@@ -33,12 +33,12 @@ def yoke_sections(plan: Raglan, *counts: tuple[int, int]) -> tuple[Section, ...]
     for name, body in (("right sleeve", False), ("back", True), ("left sleeve", False), ("front", True)):
         many = len(plan.back if body else plan.sleeve)
         each = tuple(pair[0] if body else pair[1] for pair in counts)
-        out.append(Section(at, at + many - 1, each, name=name))
+        out.append(Section(first=at, last=at + many - 1, counts=each, name=name))
         at += many + 1
     return tuple(out)
 
 
-def gone_on(plan: Raglan, own: tuple[Segment, ...], body: int, sleeve: int = 0) -> tuple[Segment, ...]:
+def gone_on(plan: Raglan, own: tuple[Segment, ...], body: int, *, sleeve: int = 0) -> tuple[Segment, ...]:
     """A yoke's segments whose charts go on after so many rows of the back and the front, and of the sleeves."""
     half = len(own) // 2
 
@@ -49,27 +49,29 @@ def gone_on(plan: Raglan, own: tuple[Segment, ...], body: int, sleeve: int = 0) 
     return tuple(moved(at, s) for at, s in enumerate(own))
 
 
-def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], phase: int = 0) -> Piece:
+def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], *, phase: int = 0) -> Piece:
     """Short rows over the back of the neck and into both sleeves; the back's charts have come to row `phase`."""
     row_mm = wanted.evidence.gauge.row_mm
     pairs = max(2, min(5, round(RAISED_MM / row_mm / 2.0)))
     first, count = plan.neck[1] + LINE_STITCHES, plan.neck_count
     end = first + plan.neck[0]
     inside = max(1, plan.neck[0] // 6)
-    reaches = raised_rows(first + inside, end - inside, count, pairs, 1 + plan.neck[1] // 4)
+    reaches = raised_rows(first + inside, end - inside, count, pairs=pairs, outermost=1 + plan.neck[1] // 4)
     on = [(s.phase + phase) % s.chart.height for s in plan.back]  # worked flat, a chart begins on the right side
     back = tuple(replace(s, phase=n - n % 2) for s, n in zip(plan.back, on, strict=True))
     right, left, front = (ground_beside(plan, n) for n in (plan.neck[1] - 1, plan.neck[1], plan.neck[0]))
-    edges = [Segment("edge", find_pattern("garter"), n) for n in (1, LINE_STITCHES)]
+    edges = [Segment(role="edge", pattern=find_pattern("garter"), repeats=n) for n in (1, LINE_STITCHES)]
     line = plain(LINE_STITCHES)
     own = (edges[0], right, line, *back, line, left, line, front, edges[1])
-    begin = Station("Neck", 0.0, row=0)
+    begin = Station(name="Neck", width_mm=0.0, row=0)
     shaping = ShortRowed(
         stations=(begin, replace(begin, name="Neck is raised", row=len(reaches))),
         rows=reaches,
-        sections=(Section(3, 2 + len(back), (plan.neck[0],) * 2, name="back"),),
+        sections=(Section(first=3, last=2 + len(back), counts=(plan.neck[0],) * 2, name="back"),),
     )
-    piece = bare_round(wanted, "Back of the neck", (Band(own, shaping=shaping),), millimetres(wanted.answers, "neck"))
+    piece = bare_round(
+        wanted, "Back of the neck", (Band(own=own, shaping=shaping),), width_mm=millimetres(wanted.answers, "neck")
+    )
     ends = PartEnd("held", (HeldGroup("neck", count),))
     piece = replace(piece, round=False, begins=begins, ends=ends)
     wide = count_stations(piece.band_views[0])[0].width_um / 1000.0
@@ -106,10 +108,10 @@ def ground_beside(plan: Raglan, stitches: int) -> Segment:
     repeats = ground.chart.repeats_for(stitches) if ground.is_ground else None
     if repeats:
         return replace(ground, repeats=repeats, phase=0, mirrored=False)
-    return Segment("background", find_pattern(GROUND), stitches)
+    return Segment(role="background", pattern=find_pattern(GROUND), repeats=stitches)
 
 
-def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, worked: int) -> Sleeve:
+def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, *, worked: int) -> Sleeve:
     """A sleeve below its underarm, whose charts have been worked for so many rows.
 
     Its round begins under the arm; the knit stitch at each end of it is the line that it is shaped by.
@@ -119,5 +121,5 @@ def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, worked: int) -> Sleeve:
     right, left = ([ground_beside(plan, n)] if n else [] for n in (half - 1, plan.underarm - half - 1))
     own = (plain(1), *right, *on, *left, plain(1))
     name = f"{side.capitalize()} sleeve"
-    bare = bare_round(wanted, name, (Band(own, rows=2),), millimetres(wanted.answers, "upper_arm"))
+    bare = bare_round(wanted, name, (Band(own=own, rows=2),), width_mm=millimetres(wanted.answers, "upper_arm"))
     return round_sleeve(wanted, bare, millimetres(wanted.answers, "arm"))

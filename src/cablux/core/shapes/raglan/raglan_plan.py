@@ -31,7 +31,7 @@ LINE_STITCHES = 2
 """Common practice: a line of two stitches, and eight more in each round of increases."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Raglan:
     """A raglan at its widest: the segments of back (the front has the same) and sleeve, the underarm, the lines.
 
@@ -90,8 +90,17 @@ def _plan_with(wanted: Wanted, ease: float) -> Raglan:
     if wanted.layout:  # its charts begin anew, wherever those of the yoke had come to
         back = tuple(replace(s, phase=0) for s in back)
     sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
-    neck = find_neck(wanted, str(answers["split"]), back, sleeve)
-    found = Raglan(back, sleeve, underarm, lines, neck, _rounds(wanted, body), around, _side(str(answers["sides"])))
+    neck = find_neck(wanted, str(answers["split"]), back, sleeve=sleeve)
+    found = Raglan(
+        back=back,
+        sleeve=sleeve,
+        underarm=underarm,
+        lines=lines,
+        neck=neck,
+        rounds=_rounds(wanted, body),
+        around_mm=around,
+        side=_side(str(answers["sides"])),
+    )
     _check(wanted, found)
     return found
 
@@ -104,7 +113,9 @@ def _lines(kind: str) -> tuple[Segment, Segment]:
     """The line at the right of a front or back, and the one at its left: mirrored."""
     if kind == PLAIN_LINE:
         return plain(LINE_STITCHES), plain(LINE_STITCHES)
-    right, left = (Segment("panel", find_pattern(f"{LINE}-{lean}"), 1) for lean in ("right", "left"))
+    right, left = (
+        Segment(role="panel", pattern=find_pattern(f"{LINE}-{lean}"), repeats=1) for lean in ("right", "left")
+    )
     return right, left
 
 
@@ -118,14 +129,14 @@ def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segmen
     wide = width_mm * 1000.0
     panels = dict.fromkeys(s.pattern for s in sorted(back, key=lambda s: -s.stitches) if s.is_panel)
     for panel in panels:
-        found = panel_half(panel, ground, measure, wide)
+        found = panel_half(panel, ground, measure, half_um=wide)
         cable = sum(s.stitches for s in found or () if s.is_panel) * measure.gauge.stitch_mm * 1000.0
         if found is not None and cable < 0.6 * wide:
             return found
     return (plain(max(4, round(width_mm / measure.gauge.stitch_mm))),)
 
 
-def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], sleeve: Sequence[Segment]) -> tuple[int, int]:
+def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], *, sleeve: Sequence[Segment]) -> tuple[int, int]:
     """The neck's stitches of the back and of a sleeve, as wide round as is asked with what the panels draw in there."""
     measure = wanted.evidence.measure
     wide, stitch = (1000.0 * mm for mm in (millimetres(wanted.answers, "neck"), measure.gauge.stitch_mm))
@@ -133,13 +144,13 @@ def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], sleeve: Seque
     back_um, sleeve_um = (_middle_widths(each, measure) for each in (back, sleeve))
 
     def off(count: int) -> float:
-        b, s = split_neck(wanted, split, count, len(back_um) - 1)
+        b, s = split_neck(wanted, split, count, back=len(back_um) - 1)
         if b >= len(back_um) or s >= len(sleeve_um):
             return math.inf
         return abs(2.0 * (back_um[b] + sleeve_um[s]) + 4 * LINE_STITCHES * stitch - wide)
 
     counts = range(plain_count, 2 * plain_count, 2)
-    return split_neck(wanted, split, min(counts, key=off), len(back_um) - 1)
+    return split_neck(wanted, split, min(counts, key=off), back=len(back_um) - 1)
 
 
 def _middle_widths(segments: Sequence[Segment], measure: Measure) -> list[float]:
@@ -148,7 +159,7 @@ def _middle_widths(segments: Sequence[Segment], measure: Measure) -> list[float]
     return [sum(each[(len(each) - n) // 2 : (len(each) + n) // 2]) for n in range(len(each) + 1)]
 
 
-def split_neck(wanted: Wanted, split: str, count: int, back: int) -> tuple[int, int]:
+def split_neck(wanted: Wanted, split: str, count: int, *, back: int) -> tuple[int, int]:
     """So many stitches of a neck, the lines among them, for the back and for a sleeve, nearest to the split.
 
     The back's parity is that of its underarm, and the sleeve's that of the back, so that all are a multiple of four.

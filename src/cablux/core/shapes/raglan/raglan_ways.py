@@ -44,15 +44,22 @@ def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     raised = raised_neck(wanted, plan, ()) if raise_neck else None
     number = 1 if raised is None else 2
     yoke = _yoke_and_body(wanted, plan, raised)
-    sleeves = [_sleeve_down(wanted, plan, number, side) for side in SIDES]
+    sleeves = [_sleeve_down(wanted, plan, number, side=side) for side in SIDES]
     count = suited_to_rib(float(plan.neck_count), 8)
-    band = rib_band("Neckband", yoke, (Source("picked up", 1, "neck", count),), millimetres(wanted.answers, "neckband"))
+    band = rib_band(
+        "Neckband",
+        yoke,
+        (Source(kind="picked up", piece=1, name="neck", stitches=count),),
+        high=millimetres(wanted.answers, "neckband"),
+    )
     pieces = (*((raised,) if raised else ()), yoke, *sleeves, band)
     return Made(tuple(map(MadePiece, pieces)))
 
 
 def _hem(wanted: Wanted) -> Border:
-    return Border(RIB, border_rows(RIB, millimetres(wanted.answers, "hem"), wanted.evidence, 1), factor=HEM)
+    return Border(
+        pattern_id=RIB, rows=border_rows(RIB, millimetres(wanted.answers, "hem"), wanted.evidence, step=1), factor=HEM
+    )
 
 
 def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
@@ -62,20 +69,23 @@ def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
         worked, at = gone_on(plan, own, raised_by(raised, plan)), len(plan.sleeve) + 1
         own = (*own[:at], *worked[at : at + len(plan.back)], *own[at + len(plan.back) :])
     stations = (
-        Station("Neck", 0.0, row=0),
-        Station("Underarms", 0.0, row=plan.rounds),
-        Station("Sleeves are put aside", 0.0, paced=True),
+        Station(name="Neck", width_mm=0.0, row=0),
+        Station(name="Underarms", width_mm=0.0, row=plan.rounds),
+        Station(name="Sleeves are put aside", width_mm=0.0, paced=True),
     )
     shaping = SectionShaped(
         stations=stations,
         sections=yoke_sections(plan, plan.neck, (ALL, ALL), (ALL, plan.underarm)),
-        holders=tuple(Holder(f"{side} sleeve", n, 1, plan.underarm) for side, n in zip(SIDES, (0, 2), strict=True)),
+        holders=tuple(
+            Holder(name=f"{side} sleeve", section=n, station=1, cast_on=plan.underarm)
+            for side, n in zip(SIDES, (0, 2), strict=True)
+        ),
         manner=ALIKE,
     )
-    body = Band(body_segments(own, plan), runs_on=True)
-    begins = (Source("held", 1, "neck", plan.neck_count),) if raised is not None else ()
-    bands = (Band(own, shaping=shaping), body)
-    piece = bare_round(wanted, "Yoke and body", bands, plan.around_mm, top=_hem(wanted), begins=begins)
+    body = Band(own=body_segments(own, plan), runs_on=True)
+    begins = (Source(kind="held", piece=1, name="neck", stitches=plan.neck_count),) if raised is not None else ()
+    bands = (Band(own=own, shaping=shaping), body)
+    piece = bare_round(wanted, "Yoke and body", bands, width_mm=plan.around_mm, top=_hem(wanted), begins=begins)
     piece = replace(piece, height_mm=millimetres(wanted.answers, "length"))
     _check_body(wanted, replace(piece, bands=(bands[0], replace(body, rows=4))), piece)
     return piece
@@ -91,15 +101,15 @@ def _check_body(wanted: Wanted, shortest: Piece, piece: Piece) -> None:
         )
 
 
-def _sleeve_down(wanted: Wanted, plan: Raglan, yoke: int, side: str) -> Piece:
+def _sleeve_down(wanted: Wanted, plan: Raglan, yoke: int, *, side: str) -> Piece:
     """From the yoke's held stitches, and those picked up under the arm, down to the cuff."""
     half = plan.underarm // 2
     begins = (
-        Source("picked up", yoke, f"{side} underarm", half),
-        Source("held", yoke, f"{side} sleeve", plan.sleeve_count),
-        Source("picked up", yoke, f"{side} underarm", plan.underarm - half),
+        Source(kind="picked up", piece=yoke, name=f"{side} underarm", stitches=half),
+        Source(kind="held", piece=yoke, name=f"{side} sleeve", stitches=plan.sleeve_count),
+        Source(kind="picked up", piece=yoke, name=f"{side} underarm", stitches=plan.underarm - half),
     )
-    made = plan_sleeve(wanted, plan, side, plan.rounds).tapered(up=False)
+    made = plan_sleeve(wanted, plan, side, worked=plan.rounds).tapered(up=False)
     return as_high_as_it_is(replace(made, begins=begins))
 
 
@@ -108,29 +118,34 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     body = _body_up(wanted, plan)
     worked = plan_rows(body).bands[0].body
     sleeves = [_sleeve_up(wanted, plan, side) for side in SIDES]
-    yoke = _yoke_up(wanted, plan, worked, plan_rows(sleeves[0]).bands[0].body)
+    yoke = _yoke_up(wanted, plan, worked, sleeve=plan_rows(sleeves[0]).bands[0].body)
     last, number = yoke, YOKE
     if raise_neck:
-        last = raised_neck(wanted, plan, (Source("held", YOKE, "neck", plan.neck_count),), worked + plan.rounds)
+        last = raised_neck(
+            wanted,
+            plan,
+            (Source(kind="held", piece=YOKE, name="neck", stitches=plan.neck_count),),
+            phase=worked + plan.rounds,
+        )
         number = YOKE + 1
-    begins = (Source("held", number, "neck", plan.neck_count),)
-    band = rib_band("Neckband", yoke, begins, millimetres(wanted.answers, "neckband"))
+    begins = (Source(kind="held", piece=number, name="neck", stitches=plan.neck_count),)
+    band = rib_band("Neckband", yoke, begins, high=millimetres(wanted.answers, "neckband"))
     pieces = (body, *sleeves, yoke, *((last,) if raise_neck else ()), band)
     return Made(tuple(map(MadePiece, pieces)), tuple(_underarms(plan, (body, *sleeves))))
 
 
 def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
     own = body_segments(yoke_segments(plan), plan)
-    row_um = body_row_um(bare_round(wanted, "Body", (Band(own),), plan.around_mm).band_views[0])
+    row_um = body_row_um(bare_round(wanted, "Body", (Band(own=own),), width_mm=plan.around_mm).band_views[0])
     under = HeldGroup("right underarm", plan.underarm, joined="grafted")
     body = plan.back_count + 2 * plan.lines[0].stitches
     groups = (under, HeldGroup("back", body - plan.lines[0].stitches + plan.lines[1].stitches))
     left = replace(under, name="left underarm")
     ends = PartEnd("held", (*groups, left, HeldGroup("front", groups[1].stitches)))
-    piece = bare_round(wanted, "Body", (Band(own),), plan.around_mm, bottom=_hem(wanted), ends=ends)
+    piece = bare_round(wanted, "Body", (Band(own=own),), width_mm=plan.around_mm, bottom=_hem(wanted), ends=ends)
     high = millimetres(wanted.answers, "length") - plan.rounds * row_um / 1000.0
     piece = replace(piece, height_mm=round(max(high, 10.0), 1))
-    _check_body(wanted, replace(piece, bands=(Band(own, rows=4),)), piece)
+    _check_body(wanted, replace(piece, bands=(Band(own=own, rows=4),)), piece)
     return piece
 
 
@@ -141,26 +156,26 @@ def _sleeve_up(wanted: Wanted, plan: Raglan, side: str) -> Piece:
         HeldGroup(f"{side} sleeve", plan.sleeve_count),
         HeldGroup(f"rest of the {side} underarm", plan.underarm - half, joined="grafted"),
     )
-    made = plan_sleeve(wanted, plan, side, 0).tapered(up=True)
+    made = plan_sleeve(wanted, plan, side, worked=0).tapered(up=True)
     high = as_high_as_it_is(made).height_mm
     return replace(made, height_mm=high, ends=PartEnd("held", ends))
 
 
-def _yoke_up(wanted: Wanted, plan: Raglan, body: int, sleeve: int) -> Piece:
-    own = gone_on(plan, yoke_segments(plan), body, sleeve)
+def _yoke_up(wanted: Wanted, plan: Raglan, body: int, *, sleeve: int) -> Piece:
+    own = gone_on(plan, yoke_segments(plan), body, sleeve=sleeve)
     shaping = SectionShaped(
-        stations=(Station("Underarms", 0.0, row=0), Station("Neck", 0.0, row=plan.rounds)),
+        stations=(Station(name="Underarms", width_mm=0.0, row=0), Station(name="Neck", width_mm=0.0, row=plan.rounds)),
         sections=yoke_sections(plan, (ALL, ALL), plan.neck),
         manner=ALIKE,
     )
     lines = plan.back_count + sum(line.stitches for line in plan.lines)
     begins = (
-        Source("held", BODY + 1, "right sleeve", plan.sleeve_count),
-        Source("held", BODY, "back", lines),
-        Source("held", BODY + 2, "left sleeve", plan.sleeve_count),
-        Source("held", BODY, "front", lines),
+        Source(kind="held", piece=BODY + 1, name="right sleeve", stitches=plan.sleeve_count),
+        Source(kind="held", piece=BODY, name="back", stitches=lines),
+        Source(kind="held", piece=BODY + 2, name="left sleeve", stitches=plan.sleeve_count),
+        Source(kind="held", piece=BODY, name="front", stitches=lines),
     )
-    piece = bare_round(wanted, "Yoke", (Band(own, shaping=shaping),), plan.around_mm, begins=begins)
+    piece = bare_round(wanted, "Yoke", (Band(own=own, shaping=shaping),), width_mm=plan.around_mm, begins=begins)
     high = as_high_as_it_is(piece).height_mm
     wide = sum(segment_um(s, wanted.evidence.measure) for s in own) / 1000.0
     ends = PartEnd("held", (HeldGroup("neck", plan.neck_count),))
@@ -176,9 +191,16 @@ def _underarms(plan: Raglan, pieces: tuple[Piece, ...]) -> list[Join]:
     starts = (0.0, sum(each[:half]))
     out = []
     for at, (sleeve, start) in enumerate(zip(sleeves, starts, strict=True), start=1):
-        wide = edge_um(sleeve, PieceEdge(at, "bind-off")) / 1000.0
+        wide = edge_um(sleeve, PieceEdge(piece=at, edge="bind-off")) / 1000.0
         share = plan.underarm // 2 / plan.underarm * under
-        first = PieceEdge(at, "bind-off", end_mm=share)
-        rest = PieceEdge(at, "bind-off", start_mm=wide - (under - share), end_mm=wide)
-        out.append(Join(PieceEdge(0, "bind-off", start, start + under), first, "grafted", more=(rest,)))
+        first = PieceEdge(piece=at, edge="bind-off", end_mm=share)
+        rest = PieceEdge(piece=at, edge="bind-off", start_mm=wide - (under - share), end_mm=wide)
+        out.append(
+            Join(
+                one=PieceEdge(piece=0, edge="bind-off", start_mm=start, end_mm=start + under),
+                other=first,
+                how="grafted",
+                more=(rest,),
+            )
+        )
     return out

@@ -25,15 +25,17 @@ def sleeve_wish(wanted: Wanted, body: SweaterBody, armhole: float) -> SleeveWish
     wrist, cuff = millimetres(answers, "wrist"), millimetres(answers, "cuff")
     if answers["construction"] == "set-in":
         top, arm = millimetres(answers, "upper_arm"), millimetres(answers, "arm")
-        return SleeveWish(wrist, top, arm, cuff, armhole, body.torso.bound)
+        return SleeveWish(wrist=wrist, top=top, length=arm, cuff=cuff, armhole=armhole, bound=body.torso.bound)
     along = MODIFIED_MM if answers["construction"] == "modified-drop" else 0.0
     length = millimetres(answers, "reach") - body.back.width_mm / 2.0
     if length < cuff + 20.0:
         raise Infeasible("The body reaches down to the wrists: type a greater length from the neck, or less ease.")
-    return SleeveWish(wrist, max(armhole - 2.0 * along, wrist), length, cuff, armhole, straight=along)
+    return SleeveWish(
+        wrist=wrist, top=max(armhole - 2.0 * along, wrist), length=length, cuff=cuff, armhole=armhole, straight=along
+    )
 
 
-def _share(sleeve: Piece, cap_mm: float, back_um: float, armhole_um: float) -> float:
+def _share(sleeve: Piece, cap_mm: float, back_um: float, *, armhole_um: float) -> float:
     """What of a sleeve’s top goes to the back: a half, unless the shoulder’s seam lies off the armhole’s middle."""
     top = top_um(sleeve)
     side = path_um(edge_path(sleeve, "right", cap_mm * 1000.0))
@@ -42,7 +44,7 @@ def _share(sleeve: Piece, cap_mm: float, back_um: float, armhole_um: float) -> f
 
 
 def sleeve_joins(
-    body: SweaterBody, sleeve: Piece, at: int, armhole: float, fronts: Mapping[EdgeName, tuple[PieceEdge, ...]]
+    body: SweaterBody, sleeve: Piece, at: int, *, armhole: float, fronts: Mapping[EdgeName, tuple[PieceEdge, ...]]
 ) -> tuple[Join, ...]:
     """The sleeve at that place into each armhole, to the back and to the front what is theirs; and up its own seam.
 
@@ -54,10 +56,17 @@ def sleeve_joins(
     out = []
     for mine, other, _, _ in WAYS:
         first, *more = fronts[other]
-        behind = PieceEdge(0, mine, under, over)
-        shared = _share(sleeve, cap, edge_um(body.back, behind), armhole * 1000.0)
-        back, front = PieceEdge(at, other, cap, over=shared), PieceEdge(at, mine, cap, over=round(1.0 - shared, 3))
-        out.append(Join(back, behind, swallows=1))
-        out.append(Join(front, first, swallows=1, more=tuple(more)))
-    arm = Join(PieceEdge(at, "right edge", end_mm=cap), PieceEdge(at, "left edge", end_mm=cap), swallows=1)
+        behind = PieceEdge(piece=0, edge=mine, start_mm=under, end_mm=over)
+        shared = _share(sleeve, cap, edge_um(body.back, behind), armhole_um=armhole * 1000.0)
+        back, front = (
+            PieceEdge(piece=at, edge=other, start_mm=cap, over=shared),
+            PieceEdge(piece=at, edge=mine, start_mm=cap, over=round(1.0 - shared, 3)),
+        )
+        out.append(Join(one=back, other=behind, swallows=1))
+        out.append(Join(one=front, other=first, swallows=1, more=tuple(more)))
+    arm = Join(
+        one=PieceEdge(piece=at, edge="right edge", end_mm=cap),
+        other=PieceEdge(piece=at, edge="left edge", end_mm=cap),
+        swallows=1,
+    )
     return (*out, arm)

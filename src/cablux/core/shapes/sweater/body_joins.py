@@ -19,14 +19,22 @@ def sloped_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
     first = torso.armhole + 1  # the outermost stitch goes into the armhole's seam
     wide, all_of_it = sum(each[first : torso.armhole + torso.shoulder]), sum(each[first : len(each) - first])
     start, end = (0.0, wide) if mine == "right edge" else (all_of_it - wide, 0.0)
-    return Join(PieceEdge(0, "bind-off", start, end), PieceEdge(part, "bind-off"), "three-needle")
+    return Join(
+        one=PieceEdge(piece=0, edge="bind-off", start_mm=start, end_mm=end),
+        other=PieceEdge(piece=part, edge="bind-off"),
+        how="three-needle",
+    )
 
 
 def crossed_join(body: SweaterBody, mine: EdgeName, part: int) -> Join:
     """A shoulder of the back, sloped along its edge, sewn to that of a front, which is bound off straight."""
     above = body.torso.body + body.torso.depth
     low, high = (level_um(body.back, above + rows) / 1000.0 for rows in (0, body.torso.slope_rows))
-    return Join(PieceEdge(0, mine, low, high), PieceEdge(part, "bind-off"), swallows=1)
+    return Join(
+        one=PieceEdge(piece=0, edge=mine, start_mm=low, end_mm=high),
+        other=PieceEdge(piece=part, edge="bind-off"),
+        swallows=1,
+    )
 
 
 def body_joins(body: SweaterBody) -> tuple[Join, ...]:
@@ -36,7 +44,13 @@ def body_joins(body: SweaterBody) -> tuple[Join, ...]:
     sewn = level_um(body.front, body.front_torso.body) / 1000.0
     shoulders, seams = [], []
     for mine, other, part, late in WAYS:
-        seams.append(Join(PieceEdge(0, mine, hangs, under), PieceEdge(1, other, end_mm=sewn), swallows=1))
+        seams.append(
+            Join(
+                one=PieceEdge(piece=0, edge=mine, start_mm=hangs, end_mm=under),
+                other=PieceEdge(piece=1, edge=other, end_mm=sewn),
+                swallows=1,
+            )
+        )
         if torso.sloped:
             shoulders.append(sloped_join(body, mine, part))
             continue
@@ -46,6 +60,6 @@ def body_joins(body: SweaterBody) -> tuple[Join, ...]:
             continue
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
         begin = level_um(body.sides[part - 2], body.front_torso.neck_rows + 1 - late) / 1000.0
-        shoulder = PieceEdge(part, other, start_mm=begin, over=1.0)
-        shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
+        shoulder = PieceEdge(piece=part, edge=other, start_mm=begin, over=1.0)
+        shoulders.append(Join(one=PieceEdge(piece=0, edge=mine, start_mm=low, end_mm=high), other=shoulder, swallows=1))
     return (*shoulders, *seams)

@@ -39,34 +39,34 @@ def _make(wanted: Wanted) -> Made:
     gap = max(1, round(BAND_MM / 2.0 / wanted.evidence.gauge.stitch_mm))
     along = wanted.answers["bands"] == BANDS[1]
     buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
-    strips = _strips(wanted, body, buttons, holed) if along else (None, None)
+    strips = _strips(wanted, body, buttons, holed=holed) if along else (None, None)
     right, left = (
         front_piece(wanted, body, gap, right=side, band=strip)
         for side, strip in zip((False, True), strips, strict=True)
     )
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
-    armhole = body.back_armhole_mm + edge_um(left, _armhole(body, left, 1, "right edge")) / 1000.0
+    armhole = body.back_armhole_mm + edge_um(left, _armhole(body, left, 1, edge="right edge")) / 1000.0
     sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body, armhole), panels)
     begins, hooded = neck_sources(body, right, left), wanted.answers["collar"] == COLLARS[1]
     if hooded:
-        neck = hood(wanted, body, begins, head_mm(str(wanted.answers["for"])))
+        neck = hood(wanted, body, begins, head_mm=head_mm(str(wanted.answers["for"])))
     else:
         neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
     bands = [
-        front_band(body, front, None if hooded else neck, buttons if holed == side else None, side)
+        front_band(body, front, None if hooded else neck, buttons=buttons if holed == side else None, side=side)
         for side, front in zip(SIDES, (right, left), strict=True)
         if not along
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
-    return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, armhole, left, right)))
+    return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, armhole, left=left, right=right)))
 
 
-def _strips(wanted: Wanted, body: SweaterBody, buttons: int, holed: str) -> tuple[Segment, Segment]:
+def _strips(wanted: Wanted, body: SweaterBody, buttons: int, *, holed: str) -> tuple[Segment, Segment]:
     """The bands that are knitted along: of the right front and of the left. Raises Infeasible for too many holes."""
     torso = body.front_torso
     rows = torso.body + torso.depth - torso.neck_rows
     long = level_um(body.front, rows) - level_um(body.front, 0)
-    holes = hole_rows(rows, long / rows / 1000.0, buttons, wanted.length(long / 1000.0))
+    holes = hole_rows(rows, long / rows / 1000.0, buttons, wanted_text=wanted.length(long / 1000.0))
     right, left = (band_segment(body.back.measure, holes if holed == side else None) for side in SIDES)
     return right, left
 
@@ -79,7 +79,13 @@ def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
     for mine, other, _, late in WAYS:
         at = FRONTS[other]
         sewn = level_um(fronts[at - 1], front_torso.body) / 1000.0
-        seams.append(Join(PieceEdge(0, mine, hangs, under), PieceEdge(at, other, end_mm=sewn), swallows=1))
+        seams.append(
+            Join(
+                one=PieceEdge(piece=0, edge=mine, start_mm=hangs, end_mm=under),
+                other=PieceEdge(piece=at, edge=other, end_mm=sewn),
+                swallows=1,
+            )
+        )
         if torso.sloped:
             shoulders.append(sloped_join(body, mine, at))
             continue
@@ -88,22 +94,22 @@ def _joins(body: SweaterBody, fronts: tuple[Piece, Piece]) -> tuple[Join, ...]:
             continue
         low, high = (level_um(body.back, above + n) / 1000.0 for n in (late, steps - 1 + late))
         begin = level_um(fronts[at - 1], front_torso.body + front_torso.depth + 1 - late) / 1000.0
-        shoulder = PieceEdge(at, other, start_mm=begin, over=1.0)
-        shoulders.append(Join(PieceEdge(0, mine, low, high), shoulder, swallows=1))
+        shoulder = PieceEdge(piece=at, edge=other, start_mm=begin, over=1.0)
+        shoulders.append(Join(one=PieceEdge(piece=0, edge=mine, start_mm=low, end_mm=high), other=shoulder, swallows=1))
     return (*shoulders, *seams)
 
 
-def _armhole(body: SweaterBody, front: Piece, at: int, edge: EdgeName) -> PieceEdge:
+def _armhole(body: SweaterBody, front: Piece, at: int, *, edge: EdgeName) -> PieceEdge:
     """The edge of a front, at that place among the pieces, that makes its half of an armhole."""
     torso = body.front_torso
     under, over = (level_um(front, torso.body + rows) / 1000.0 for rows in (0, torso.depth))
-    return PieceEdge(at, edge, under, over)
+    return PieceEdge(piece=at, edge=edge, start_mm=under, end_mm=over)
 
 
-def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, left: Piece, right: Piece) -> tuple[Join, ...]:
+def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, *, left: Piece, right: Piece) -> tuple[Join, ...]:
     pieces = {1: left, 2: right}
-    fronts = {edge: (_armhole(body, pieces[at], at, edge),) for edge, at in FRONTS.items()}
-    return sleeve_joins(body, sleeve, SLEEVE, armhole, fronts)
+    fronts = {edge: (_armhole(body, pieces[at], at, edge=edge),) for edge, at in FRONTS.items()}
+    return sleeve_joins(body, sleeve, SLEEVE, armhole=armhole, fronts=fronts)
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
@@ -134,34 +140,41 @@ CARDIGAN = Shape(
     asks=in_groups(
         (
             body_asks()[0],
-            Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            Ask(
+                name="construction",
+                label="Sleeves",
+                default=CONSTRUCTIONS[0],
+                source="our choice",
+                kind="choice",
+                choices=CONSTRUCTIONS,
+            ),
             *_neck_asks(),
             Ask(
-                "bands",
-                "Front bands",
-                BANDS[0],
-                "our choice",
-                "choice",
-                BANDS,
+                name="bands",
+                label="Front bands",
+                default=BANDS[0],
+                source="our choice",
+                kind="choice",
+                choices=BANDS,
                 hint="Knitted along: a strip of rib, bound off where the neck begins.",
             ),
             Ask(
-                "buttons",
-                "Buttons",
-                0.0,
-                f"{_PRACTICE}: 6 to 10 cm apart, 5 to 9 for an adult",
-                "number",
+                name="buttons",
+                label="Buttons",
+                default=0.0,
+                source=f"{_PRACTICE}: 6 to 10 cm apart, 5 to 9 for an adult",
+                kind="number",
                 least=0,
                 most=20,
                 hint="0: as many as suit the front.",
             ),
             Ask(
-                "buttonholes",
-                "Buttonholes in the",
-                SIDES[0],
-                f"{_PRACTICE}: right for women, left for men",
-                "choice",
-                SIDES,
+                name="buttonholes",
+                label="Buttonholes in the",
+                default=SIDES[0],
+                source=f"{_PRACTICE}: right for women, left for men",
+                kind="choice",
+                choices=SIDES,
                 by={name: SIDES[name.startswith("man")] for name in BODIES},
             ),
             *(ask for ask in sleeve_asks() if ask.name != "sleeves"),

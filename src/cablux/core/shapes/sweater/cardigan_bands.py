@@ -41,23 +41,23 @@ def neck_sources(body: SweaterBody, right: Piece, left: Piece) -> tuple[Source, 
     each = [path_um(edge_path(front, side, _neck_um(body, front))) for front, side in ways]
     picked = _suited(body.torso.neck + sum(each) / stitch) - body.torso.neck
     return (
-        Source("picked up", NUMBERS["right front"], "neck edge", picked // 2),
-        Source("held", NUMBERS["back"], BACK_NECK, body.torso.neck),
-        Source("picked up", NUMBERS["left front"], "neck edge", picked - picked // 2),
+        Source(kind="picked up", piece=NUMBERS["right front"], name="neck edge", stitches=picked // 2),
+        Source(kind="held", piece=NUMBERS["back"], name=BACK_NECK, stitches=body.torso.neck),
+        Source(kind="picked up", piece=NUMBERS["left front"], name="neck edge", stitches=picked - picked // 2),
     )
 
 
 def cardigan_neckband(body: SweaterBody, begins: tuple[Source, ...], high: float) -> Piece:
     """Ribbing round the neck, worked flat."""
     count = sum(source.stitches for source in begins)
-    return _flat_band("Neckband", body, (_rib(count - 2),), begins, high)
+    return _flat_band("Neckband", body, (_rib(count - 2),), begins=begins, high=high)
 
 
 def _neck_um(body: SweaterBody, front: Piece) -> float:
     return level_um(front, body.front_torso.body + body.front_torso.depth - body.front_torso.neck_rows)
 
 
-def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int | None, side: str) -> Piece:
+def front_band(body: SweaterBody, front: Piece, neck: Piece | None, *, buttons: int | None, side: str) -> Piece:
     """Ribbing along a front and the end of its neckband, where it has one, with so many buttonholes; None for none.
 
     With 0 buttons there are as many holes as suit its length.
@@ -69,28 +69,28 @@ def front_band(body: SweaterBody, front: Piece, neck: Piece | None, buttons: int
     along = _neck_um(body, front)
     count = _suited((along + high) / stitch)
     above = max(2, round(high / (along + high) * count)) if neck else 0
-    edge = Source("picked up", NUMBERS[side], "front edge", count - above)
-    top = Source("picked up", NUMBERS["neckband"], "end", above)
+    edge = Source(kind="picked up", piece=NUMBERS[side], name="front edge", stitches=count - above)
+    top = Source(kind="picked up", piece=NUMBERS["neckband"], name="end", stitches=above)
     begins = tuple(s for s in ((edge, top) if side == "right front" else (top, edge)) if s.stitches)
     own: tuple[Segment, ...] = (_rib(count - 2),)
     if buttons is not None:
         ends = round(LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB
         most = buttons or 1 + round((along + high) / 1000.0 / APART_MM)
-        own = _with_holes(count - 2, most, *ends, fewer=not buttons)
+        own = _with_holes(count - 2, most, ends[0], high=ends[1], fewer=not buttons)
         if side == "left front":
             own = tuple(reversed(own))
     name = f"{'Button' if buttons is None else 'Buttonhole'} band, {side}"
-    return _flat_band(name, body, own, begins)
+    return _flat_band(name, body, own, begins=begins)
 
 
-def _with_holes(count: int, buttons: int, low: int, high: int, *, fewer: bool) -> tuple[Segment, ...]:
+def _with_holes(count: int, buttons: int, low: int, *, high: int, fewer: bool) -> tuple[Segment, ...]:
     """Ribs with holes in purl columns between them, the lowest and the highest so far from the ends.
 
     Where the number is ours it is the nearest that spaces them evenly. Raises Infeasible where they would lie too near
     each other, unless there may be `fewer`.
     """
     numbers = sorted(range(1, buttons + 2), key=lambda n: (abs(n - buttons), n)) if fewer else [buttons]
-    tries = [_hole_places(count, n, low, high) for n in numbers]
+    tries = [_hole_places(count, n, low, high=high) for n in numbers]
     apart = [places for places in tries if all(b - a >= 2 + LEAST_RIB for a, b in pairwise(places))]
     if not apart:
         raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
@@ -98,12 +98,12 @@ def _with_holes(count: int, buttons: int, low: int, high: int, *, fewer: bool) -
     out: list[Segment] = []
     at = 0
     for place in (even or apart)[0]:
-        out += [_rib(place - at), Segment("panel", find_pattern(BUTTONHOLE), 1)]
+        out += [_rib(place - at), Segment(role="panel", pattern=find_pattern(BUTTONHOLE), repeats=1)]
         at = place + 2
     return (*out, _rib(count - at))
 
 
-def _hole_places(count: int, buttons: int, low: int, high: int) -> list[int]:
+def _hole_places(count: int, buttons: int, low: int, *, high: int) -> list[int]:
     """Where so many holes begin, from the hem: the lowest and the highest near their places, a rib apart or more."""
     columns = range(LEAST_RIB - 4, count - 2, 4)  # where a purl column begins: k2, then p2 and k2 by turns
     lows = sorted(columns, key=lambda c: abs(c + 1 - low))[:4]
@@ -119,7 +119,11 @@ def _rib(stitches: int) -> Segment:
     rib = find_pattern(RIB)
     repeats = rib.chart.repeats_for(stitches)
     assert repeats is not None or stitches == 2, "counts of bands suit their rib"
-    return Segment("background", rib, repeats) if repeats else Segment("background", find_pattern("stockinette"), 2)
+    return (
+        Segment(role="background", pattern=rib, repeats=repeats)
+        if repeats
+        else Segment(role="background", pattern=find_pattern("stockinette"), repeats=2)
+    )
 
 
 def _suited(wanted: float) -> int:
@@ -129,11 +133,11 @@ def _suited(wanted: float) -> int:
 
 
 def _flat_band(
-    name: str, body: SweaterBody, own: tuple[Segment, ...], begins: tuple[Source, ...], high: float = BAND_MM
+    name: str, body: SweaterBody, own: tuple[Segment, ...], *, begins: tuple[Source, ...], high: float = BAND_MM
 ) -> Piece:
     rows = border_rows(RIB, high, body.back.evidence)
     middle = rows // 2 + 1 - (rows // 2) % 2  # a right-side row
-    edge = Segment("edge", find_pattern("garter"), 1)
+    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=1)
     holes = find_pattern(BUTTONHOLE)
     phase = (EYELET - middle) % holes.chart.height
     placed = tuple(replace(s, phase=phase) if s.pattern_id == BUTTONHOLE else s for s in own)
@@ -144,7 +148,7 @@ def _flat_band(
         width_mm=wide,
         height_mm=high,
         evidence=body.back.evidence,
-        bands=(Band(segments, rows=rows),),
+        bands=(Band(own=segments, rows=rows),),
         tolerance_mm=max(15.0, wide / 10.0),
         bottom=Border(rows=0),
         top=Border(rows=0),

@@ -23,7 +23,7 @@ from .torso import Torso, seam
 from .upper_body import neck_shaping, side_end, with_slope
 
 
-def front_segments(wanted: Wanted, body: SweaterBody, gap: int, band: Segment | None = None) -> tuple[Segment, ...]:
+def front_segments(wanted: Wanted, body: SweaterBody, gap: int, *, band: Segment | None = None) -> tuple[Segment, ...]:
     """The front whose side lies at its right edge, `gap` stitches short of the back's middle; no panel is cut.
 
     With a `band` that is knitted along it goes on over the middle by the width of that.
@@ -37,10 +37,12 @@ def front_segments(wanted: Wanted, body: SweaterBody, gap: int, band: Segment | 
     inner = _beside_the_middle(torso, torso.stitches // 2 - gap - 1)
     if not any(s.is_panel for s in inner):
         panels = dict.fromkeys(s.pattern for s in torso.segments if s.is_panel)
-        tries = (panel_half(panel, ground, measure, target) for panel in panels)
+        tries = (panel_half(panel, ground, measure, half_um=target) for panel in panels)
         inner = list(next((each for each in tries if each), inner))
-    edge = Segment("edge", find_pattern("garter"), 1)  # what is picked up takes it
-    last = inner.pop() if len(inner) > 1 and inner[-1].is_ground else Segment("background", ground, 1)
+    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=1)  # what is picked up takes it
+    last = (
+        inner.pop() if len(inner) > 1 and inner[-1].is_ground else Segment(role="background", pattern=ground, repeats=1)
+    )
     rest = target - sum(segment_um(s, measure) for s in (seam(), *inner, edge))
     unit = segment_um(last, measure) / last.stitches
     strip = (band,) if band else ()
@@ -68,7 +70,11 @@ def _beside_the_middle(torso: Torso, width: int) -> list[Segment]:
 
 def _ground(like: Segment, stitches: int) -> Segment:
     repeats = like.chart.repeats_for(stitches) if like.is_ground else None
-    return replace(like, repeats=repeats) if repeats else Segment("background", find_pattern(GROUND), stitches)
+    return (
+        replace(like, repeats=repeats)
+        if repeats
+        else Segment(role="background", pattern=find_pattern(GROUND), repeats=stitches)
+    )
 
 
 def _shoulder(body: SweaterBody, own: Sequence[Segment]) -> int:
@@ -84,7 +90,7 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool, ban
 
     Raises Infeasible where the bands take more than the neck.
     """
-    own = front_segments(wanted, body, gap, band)
+    own = front_segments(wanted, body, gap, band=band)
     strip = band.stitches + 1 if band else 0
     torso = body.front_torso
     if not torso.sloped:
@@ -104,23 +110,23 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool, ban
     neck = neck_shaping(torso, side, right=right, paced=paced, bound=bound)
     rows = torso.depth - torso.neck_rows
     own_mm = sum(segment_um(s, body.back.measure) for s in own) / 1000.0
-    bands = [Band(own, rows=torso.body + (0 if torso.armhole else rows))]
+    bands = [Band(own=own, rows=torso.body + (0 if torso.armhole else rows))]
     if torso.armhole:
-        bands.append(Band(own, shaping=_armhole(torso, own_mm, count, rows, outer), runs_on=True))
-    bands += with_slope(torso, Band(own, shaping=neck, runs_on=True), right=right)
+        bands.append(Band(own=own, shaping=_armhole(torso, own_mm, count, rows=rows, outer=outer), runs_on=True))
+    bands += with_slope(torso, Band(own=own, shaping=neck, runs_on=True), right=right)
     name = "Left front" if right else "Right front"  # the wearer's left lies at the right of who looks at it
     piece = replace(body.back, name=name, bands=tuple(bands), ends=side_end(torso))
     piece = replace(piece, width_mm=own_mm, tolerance_mm=max(10.0, own_mm / 12.0))
     return replace(piece, height_mm=round(plan_rows(piece).height_um / 1000.0, 1))
 
 
-def _armhole(torso: Torso, width_mm: float, count: int, rows: int, outer: Literal["right", "left"]) -> EdgeShaped:
+def _armhole(torso: Torso, width_mm: float, count: int, *, rows: int, outer: Literal["right", "left"]) -> EdgeShaped:
     """The armhole of a front at its side, then straight up to the neck."""
     after = count - torso.armhole
     stations = (
-        Station("Armhole", width_mm, row=0),
-        Station("Armhole is done", 0.0, count=after, paced=True),
-        Station("Neck begins", 0.0, count=after, row=rows),
+        Station(name="Armhole", width_mm=width_mm, row=0),
+        Station(name="Armhole is done", width_mm=0.0, count=after, paced=True),
+        Station(name="Neck begins", width_mm=0.0, count=after, row=rows),
     )
-    steps = (Step(0, (torso.bound,), outer),) if torso.bound else ()
+    steps = (Step(station=0, counts=(torso.bound,), edge=outer),) if torso.bound else ()
     return EdgeShaped(stations=stations, edges=outer, steps=steps, manner=CUT_PANELS)

@@ -22,7 +22,7 @@ NECK_HELD = {"crew": 0.5, "V": 0.0, "boat": 0.7}
 """Our choice: what of the front neck is held in its middle; the rest is decreased to both sides."""
 
 
-def front_beside(wanted: Wanted, back: Torso, row_mm: float, construction: str) -> Torso:
+def front_beside(wanted: Wanted, back: Torso, row_mm: float, *, construction: str) -> Torso:
     """The front of such a back before its neck is shaped.
 
     What it is wider goes at the armholes; what the back is longer hangs below it. Where the back alone slopes, the

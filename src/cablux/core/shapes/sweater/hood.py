@@ -26,14 +26,14 @@ EDGE = 4
 """Our choice: a garter edge of four stitches, which does not roll."""
 
 
-def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], head_mm: float) -> Piece:
+def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], *, head_mm: float) -> Piece:
     """The hood over such stitches of the neck, from the middle of the front to the middle again, for such a head."""
     measure, count = body.back.measure, sum(source.stitches for source in begins)
     middle, place = middle_panel(body.torso)
     ground = wanted.ground if wanted.ground and wanted.ground.chart.multiple == 1 else find_pattern(GROUND)
-    edge = Segment("edge", find_pattern("garter"), EDGE)
+    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
     taken = sum(segment_um(s, measure) for s in (*middle, edge, edge))
-    unit = segment_um(Segment("background", ground, 1), measure)
+    unit = segment_um(Segment(role="background", pattern=ground, repeats=1), measure)
     inside = sum(s.stitches for s in middle)
     # a panel stands on the held stitches that it has been worked in
     before = takewhile(lambda source: source.name != BACK_NECK, begins)
@@ -41,14 +41,17 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], head_mm:
     left = count - 2 * EDGE - inside - right
     each = max(right + 1, left + 1, round((WIDE * head_mm * 1000.0 - taken) / 2.0 / unit))
     # an even number in all, since its halves are grafted to each other
-    grounds = [Segment("background", ground, n) for n in (each, each + inside % 2)]
+    grounds = [Segment(role="background", pattern=ground, repeats=n) for n in (each, each + inside % 2)]
     own = (edge, grounds[0], *middle, grounds[1], edge)
     at = len(own) - 2
     sections = (
-        Section(1, 1, (right, ALL), "left", "right half"),
-        Section(at, at, (left, ALL), "right", "left half"),
+        Section(first=1, last=1, counts=(right, ALL), edges="left", name="right half"),
+        Section(first=at, last=at, counts=(left, ALL), edges="right", name="left half"),
     )
-    stations = (Station("Neck", 0.0, row=0), Station("Hood is wide enough", 0.0, paced=True))
+    stations = (
+        Station(name="Neck", width_mm=0.0, row=0),
+        Station(name="Hood is wide enough", width_mm=0.0, paced=True),
+    )
     shaping = SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS)
     width = sum(segment_um(s, measure) for s in own) / 1000.0
     piece = Piece(
@@ -56,7 +59,7 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], head_mm:
         width_mm=round(width, 1),
         height_mm=HIGH * head_mm,
         evidence=body.back.evidence,
-        bands=(Band(own, shaping=shaping), Band(own, runs_on=True)),
+        bands=(Band(own=own, shaping=shaping), Band(own=own, runs_on=True)),
         tolerance_mm=max(15.0, width / 20.0),
         bottom=Border(rows=0),
         top=Border(rows=0),

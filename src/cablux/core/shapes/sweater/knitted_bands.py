@@ -36,7 +36,7 @@ class HoleRows:
     apart: int
 
 
-def hole_rows(rows: int, row_mm: float, buttons: int, wanted_text: str) -> HoleRows:
+def hole_rows(rows: int, row_mm: float, buttons: int, *, wanted_text: str) -> HoleRows:
     """Right-side rows for so many buttonholes in a front of so many rows up to its neck; 0 for as many as suit it.
 
     Raises Infeasible where they would lie too near each other; `wanted_text` is how long the front is, in words.
@@ -63,8 +63,10 @@ def band_segment(measure: Measure, holes: HoleRows | None) -> Segment:
 
 def _strip(stitches: int, holes: HoleRows | None) -> Segment:
     if holes is None:
-        return Segment("panel", _band(stitches, 0), 1)
-    return Segment("panel", _band(stitches, holes.apart), 1, phase=(EYELET - holes.first) % holes.apart)
+        return Segment(role="panel", pattern=_band(stitches, 0), repeats=1)
+    return Segment(
+        role="panel", pattern=_band(stitches, holes.apart), repeats=1, phase=(EYELET - holes.first) % holes.apart
+    )
 
 
 @lru_cache(maxsize=64)
@@ -80,7 +82,7 @@ def _band(stitches: int, apart: int) -> Pattern:
         lines.append(f"row {row + 1} (WS): {purls}")
     name = f"{_HOLES}{stitches}-{apart}" if apart else f"{_BAND}{stitches}"
     note = f"A strip of rib along a front{', with buttonholes in its middle' if apart else ''}."
-    return Pattern(name, parse_chart("\n".join(lines)), ("panel",), "edge", (), note)
+    return Pattern(id=name, chart=parse_chart("\n".join(lines)), uses=("panel",), family="edge", tags=(), note=note)
 
 
 def _alternately(many: int, first: str) -> list[str]:

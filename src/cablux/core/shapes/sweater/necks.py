@@ -15,5 +15,5 @@ from .sweater_body import SweaterBody
 def neck_piece(wanted: Wanted, body: SweaterBody) -> Piece:
     """The last piece of a body that goes over the head."""
     if wanted.answers["collar"] == COLLARS[1]:
-        return hood(wanted, body, hood_sources(body), head_mm(str(wanted.answers["for"])))
+        return hood(wanted, body, hood_sources(body), head_mm=head_mm(str(wanted.answers["for"])))
     return neckband(body, millimetres(wanted.answers, "neckband"))

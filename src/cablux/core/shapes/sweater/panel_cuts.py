@@ -35,7 +35,7 @@ def laid_between(wanted: Wanted, body: Piece, torso: Torso) -> Piece | None:
     each = body_um(body.band_views[0]) / torso.stitches
     between = (torso.stitches - 2 * torso.armhole - 2) * each
     try:
-        inner = lay_out_body(wanted, body.name, between / 1000.0, body.tolerance_mm).bands[0].own
+        inner = lay_out_body(wanted, body.name, between / 1000.0, tolerance_mm=body.tolerance_mm).bands[0].own
     except Infeasible:
         return None
     first, last = inner[1], inner[-2]

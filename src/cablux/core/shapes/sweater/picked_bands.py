@@ -33,16 +33,21 @@ def along_um(measure: Measure) -> float:
     return 0.5 * (each + measure.gauge.stitch_mm * 1000.0)
 
 
-def rib_band(name: str, back: Piece, sources: tuple[Source, ...], high: float = BAND_MM) -> Piece:
+def rib_band(name: str, back: Piece, sources: tuple[Source, ...], *, high: float = BAND_MM) -> Piece:
     """A band of ribbing in the round over such stitches, so many millimetres high, in the yarn of `back`."""
     rib, count = find_pattern(RIB), sum(source.stitches for source in sources)
-    rows = border_rows(RIB, high, back.evidence, 1)
+    rows = border_rows(RIB, high, back.evidence, step=1)
     piece = Piece(
         name=name,
         width_mm=pattern_um(rib, count, back.measure) / 1000.0,
         height_mm=high,
         evidence=back.evidence,
-        bands=(Band((Segment("background", rib, count // rib.chart.multiple, closed=True),), rows=rows),),
+        bands=(
+            Band(
+                own=(Segment(role="background", pattern=rib, repeats=count // rib.chart.multiple, closed=True),),
+                rows=rows,
+            ),
+        ),
         tolerance_mm=30.0,
         bottom=Border(rows=0),
         top=Border(rows=0),
@@ -65,11 +70,11 @@ def hood_sources(body: SweaterBody) -> tuple[Source, ...]:
     along = round(path_um(edge_path(body.right, "left")) / along_um(body.back.measure))
     right, left = held // 2, held - held // 2
     sources = (
-        Source("held", FIRST["Front"], HALVES[1], left),
-        Source("picked up", FIRST["left"], "neck edge", along),
-        Source("held", FIRST["Back"], BACK_NECK, torso.neck),
-        Source("picked up", FIRST["right"], "neck edge", along),
-        Source("held", FIRST["Front"], HALVES[0], right),
+        Source(kind="held", piece=FIRST["Front"], name=HALVES[1], stitches=left),
+        Source(kind="picked up", piece=FIRST["left"], name="neck edge", stitches=along),
+        Source(kind="held", piece=FIRST["Back"], name=BACK_NECK, stitches=torso.neck),
+        Source(kind="picked up", piece=FIRST["right"], name="neck edge", stitches=along),
+        Source(kind="held", piece=FIRST["Front"], name=HALVES[0], stitches=right),
     )
     return tuple(source for source in sources if source.stitches)
 
@@ -84,14 +89,18 @@ def neckband(body: SweaterBody, high: float) -> Piece:
     along = path_um(edge_path(body.right, "left")) / stitch
     drawn = held - _held_um(body) / (1000.0 * body.back.measure.gauge.stitch_mm)
     picked = suited_to_rib(held + 2.0 * along - min(drawn, MOST_FEWER * 2.0 * along), held + 2) - held
-    front = (Source("held", FIRST["Front"], FRONT_NECK, body.front_torso.held),) if body.front_torso.held else ()
-    sources = (
-        Source("held", FIRST["Back"], BACK_NECK, torso.neck),
-        Source("picked up", FIRST["right"], "neck edge", picked // 2),
-        *front,
-        Source("picked up", FIRST["left"], "neck edge", picked - picked // 2),
+    front = (
+        (Source(kind="held", piece=FIRST["Front"], name=FRONT_NECK, stitches=body.front_torso.held),)
+        if body.front_torso.held
+        else ()
     )
-    return rib_band("Neckband", body.back, sources, high)
+    sources = (
+        Source(kind="held", piece=FIRST["Back"], name=BACK_NECK, stitches=torso.neck),
+        Source(kind="picked up", piece=FIRST["right"], name="neck edge", stitches=picked // 2),
+        *front,
+        Source(kind="picked up", piece=FIRST["left"], name="neck edge", stitches=picked - picked // 2),
+    )
+    return rib_band("Neckband", body.back, sources, high=high)
 
 
 def _held_um(body: SweaterBody) -> float:
@@ -112,8 +121,12 @@ def armband(body: SweaterBody, *, right: bool) -> Piece:
     side = "left" if right else "right"  # the back's right edge meets the front's left one
     upper = max(1, round(front * body.front_torso.neck_rows / max(1, body.front_torso.depth)))
     sources = (
-        Source("picked up", FIRST["Back"], "armhole", back),
-        Source("picked up", FIRST[side], "armhole", upper),
-        *((Source("picked up", FIRST["Front"], "armhole", front - upper),) if front > upper else ()),
+        Source(kind="picked up", piece=FIRST["Back"], name="armhole", stitches=back),
+        Source(kind="picked up", piece=FIRST[side], name="armhole", stitches=upper),
+        *(
+            (Source(kind="picked up", piece=FIRST["Front"], name="armhole", stitches=front - upper),)
+            if front > upper
+            else ()
+        ),
     )
     return rib_band(f"{'Right' if right else 'Left'} armband", body.back, sources)

@@ -23,11 +23,13 @@ def _make(wanted: Wanted) -> Made:
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
     wish, begun = sleeve_wish(wanted, body, body.armhole_mm), tuple(map(MadePiece, body.pieces))
     if wanted.answers["sleeves"] != SLEEVES[0]:
-        sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels))
+        sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels=panels))
         return Made((*begun, *sleeves, MadePiece(neck_piece(wanted, body))), body_joins(body))
     sleeve = sleeve_piece(wanted, wish, panels)
     pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neck_piece(wanted, body)))
-    return Made(pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, body.armhole_mm, _fronts(body))))
+    return Made(
+        pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, armhole=body.armhole_mm, fronts=_fronts(body)))
+    )
 
 
 def _fronts(body: SweaterBody) -> dict[EdgeName, tuple[PieceEdge, ...]]:
@@ -35,8 +37,10 @@ def _fronts(body: SweaterBody) -> dict[EdgeName, tuple[PieceEdge, ...]]:
     under = level_um(body.front, body.front_torso.body) / 1000.0
     return {
         other: (
-            PieceEdge(1, other, under),
-            PieceEdge(part, other, end_mm=level_um(body.sides[part - 2], body.front_torso.neck_rows) / 1000.0),
+            PieceEdge(piece=1, edge=other, start_mm=under),
+            PieceEdge(
+                piece=part, edge=other, end_mm=level_um(body.sides[part - 2], body.front_torso.neck_rows) / 1000.0
+            ),
         )
         for _, other, part, _ in WAYS
     }
@@ -49,7 +53,14 @@ PULLOVER = Shape(
     asks=in_groups(
         (
             body_asks()[0],
-            Ask("construction", "Sleeves", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            Ask(
+                name="construction",
+                label="Sleeves",
+                default=CONSTRUCTIONS[0],
+                source="our choice",
+                kind="choice",
+                choices=CONSTRUCTIONS,
+            ),
             *body_asks()[1:],
             *sleeve_asks(),
         )

@@ -23,7 +23,7 @@ CUFF = 0.9
 """Our choice: a cuff is a tenth narrower than the wrist's measure, so that it lies close."""
 
 
-def bare_round(wanted: Wanted, name: str, bands: tuple[Band, ...], width_mm: float, **more: object) -> Piece:
+def bare_round(wanted: Wanted, name: str, bands: tuple[Band, ...], *, width_mm: float, **more: object) -> Piece:
     """A piece in the round without edges; they and its height are given in `more`, or follow."""
     own: dict[str, object] = {"bottom": Border(rows=0), "top": Border(rows=0), "height_mm": 600.0} | more
     return Piece(
@@ -43,7 +43,7 @@ def as_high_as_it_is(piece: Piece) -> Piece:
     return replace(piece, height_mm=max(10.0, round(plan_rows(piece).height_um / 1000.0, 1)))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Sleeve:
     """A sleeve of a raglan below its underarm: its piece without shaping, its counts at both ends, its rows."""
 
@@ -55,9 +55,9 @@ class Sleeve:
 
     def tapered(self, *, up: bool) -> Piece:
         """Shaped on its way down to the cuff, or up from it."""
-        shaping = taper(self.piece.bands[0].own, self.count, self.wrist, self.rows, up=up)
+        shaping = taper(self.piece.bands[0].own, self.count, self.wrist, rows=self.rows, up=up)
         ends = {"bottom" if up else "top": self.cuff}
-        return replace(self.piece, bands=(Band(self.piece.bands[0].own, shaping=shaping),), **ends)  # type: ignore[arg-type]
+        return replace(self.piece, bands=(Band(own=self.piece.bands[0].own, shaping=shaping),), **ends)  # type: ignore[arg-type]
 
 
 def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
@@ -65,7 +65,9 @@ def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
 
     Raises Infeasible where no count suits the cuff, or the cuff takes all of the length.
     """
-    cuff = Border(RIB, border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, 1), factor=CUFF)
+    cuff = Border(
+        pattern_id=RIB, rows=border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, step=1), factor=CUFF
+    )
     view, edged, own = piece.band_views[0], plan_rows(replace(piece, bottom=cuff)), piece.bands[0].own
     rows = round((length * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))
     if rows < 4:
@@ -74,8 +76,8 @@ def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
     options = [n for n in range(6, count + 1) if fits_border(view, cuff, n)]
     if not options:
         raise Infeasible(f"No number of stitches up to {count} suits the cuff: make the sleeve wider.")
-    wrist = min(options, key=lambda n: abs(_width_um(view, taper(own, count, n, 1), n - 2) - wide))
-    return Sleeve(piece, cuff, count, wrist, rows)
+    wrist = min(options, key=lambda n: abs(_width_um(view, taper(own, count, n, rows=1), n - 2) - wide))
+    return Sleeve(piece=piece, cuff=cuff, count=count, wrist=wrist, rows=rows)
 
 
 def _width_um(view: BandView, shaping: SectionShaped, count: int) -> float:
@@ -83,11 +85,11 @@ def _width_um(view: BandView, shaping: SectionShaped, count: int) -> float:
     return shaping.asked(view).width_um((count,))
 
 
-def taper(own: tuple[Segment, ...], count: int, wrist: int, rows: int, *, up: bool = False) -> SectionShaped:
+def taper(own: tuple[Segment, ...], count: int, wrist: int, *, rows: int, up: bool = False) -> SectionShaped:
     """From the upper arm to the wrist, or from there up, beside the two stitches under the arm."""
     names, ends = ("Upper arm", "Wrist"), (ALL, wrist - 2 if wrist < count else ALL)
     if up:
         names, ends = (names[1], names[0]), (ends[1], ends[0])
-    stations = (Station(names[0], 0.0, row=0), Station(names[1], 0.0, row=rows))
-    sections = (Section(1, len(own) - 2, ends, name="sleeve"),)
+    stations = (Station(name=names[0], width_mm=0.0, row=0), Station(name=names[1], width_mm=0.0, row=rows))
+    sections = (Section(first=1, last=len(own) - 2, counts=ends, name="sleeve"),)
     return SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS)

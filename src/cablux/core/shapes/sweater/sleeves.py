@@ -30,7 +30,7 @@ CAP_STEP, MOST_STEPS = 3, 8
 """Our choice: where a cap would be too high, three stitches a side are bound off below its top, eight times at most."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SleeveWish:
     """What a sleeve is to be: widths at wrist and top, its length to the armhole, its cuff; the armhole that it fits.
 
@@ -52,7 +52,7 @@ def lay_out_sleeve(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) 
     measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
     wide, narrow = wish.top * 1000.0, wish.wrist * 1000.0
     for panel in panels:
-        found = panel_half(panel, ground, measure, wide)
+        found = panel_half(panel, ground, measure, half_um=wide)
         cable = sum(s.stitches for s in found or () if s.is_panel) * measure.gauge.stitch_mm * 1000.0
         if found is not None and cable < narrow:
             return (seam(), *_even(found), seam())
@@ -69,13 +69,13 @@ def _even(found: tuple[Segment, ...]) -> tuple[Segment, ...]:
 def sleeve_piece(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) -> Piece:
     """The sleeve as it is wished for. Raises Infeasible where its cap cannot be as long as the armhole."""
     own = lay_out_sleeve(wanted, wish, panels)
-    cuff = Border(RIB, border_rows(RIB, wish.cuff, wanted.evidence), factor=0.9)
+    cuff = Border(pattern_id=RIB, rows=border_rows(RIB, wish.cuff, wanted.evidence), factor=0.9)
     bare = Piece(
         name="Sleeve",
         width_mm=wish.top,
         height_mm=wish.length,
         evidence=wanted.evidence,
-        bands=(Band(own, rows=2),),
+        bands=(Band(own=own, rows=2),),
         tolerance_mm=max(15.0, wish.top / 12.0),
         bottom=cuff,
         top=Border(rows=0),
@@ -84,14 +84,14 @@ def sleeve_piece(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) ->
     row_mm = body_row_um(bare.band_views[0]) / 1000.0
     cuff_mm = plan_rows(bare).bottom * plan_rows(bare).bottom_row_um / 1000.0
     arm = max(4, 2 * round((wish.length - cuff_mm) / row_mm / 2.0))
-    stations = [Station("Wrist", wish.wrist), Station("Upper arm", wish.top, row=arm)]
+    stations = [Station(name="Wrist", width_mm=wish.wrist), Station(name="Upper arm", width_mm=wish.top, row=arm)]
     if wish.straight > 0.0:
-        stations.append(Station("Top", wish.top, row=arm + 2 * round(wish.straight / row_mm / 2.0)))
+        stations.append(Station(name="Top", width_mm=wish.top, row=arm + 2 * round(wish.straight / row_mm / 2.0)))
     shaping = EdgeShaped(stations=tuple(stations), manner=CUT_PANELS)
-    arm_piece = replace(bare, bands=(Band(own, shaping=shaping),))
+    arm_piece = replace(bare, bands=(Band(own=own, shaping=shaping),))
     if not wish.bound:
         return _tall(arm_piece)
-    return _with_cap(arm_piece, shaping, wish, row_mm, wanted.length)
+    return _with_cap(arm_piece, shaping, wish, row_mm=row_mm, wanted_text=wanted.length)
 
 
 def _tall(piece: Piece) -> Piece:
@@ -99,7 +99,7 @@ def _tall(piece: Piece) -> Piece:
 
 
 def _with_cap(
-    piece: Piece, arm: EdgeShaped, wish: SleeveWish, row_mm: float, wanted_text: Callable[[float], str]
+    piece: Piece, arm: EdgeShaped, wish: SleeveWish, *, row_mm: float, wanted_text: Callable[[float], str]
 ) -> Piece:
     """The cap whose edge is as long as the armhole with its ease, or comes nearest to that.
 
@@ -114,7 +114,7 @@ def _with_cap(
             continue
 
         def cap(rows: int, top: int = top, steps: int = steps) -> tuple[float, Piece]:
-            made = _cap(piece, arm, wish.bound, rows, top, steps)
+            made = _cap(piece, arm, wish.bound, rows=rows, top=top, steps=steps)
             return cap_um(made) / 1000.0, made
 
         low, high = changes, max(changes + 1, round(1.3 * wish.armhole / row_mm / 2.0))
@@ -138,14 +138,17 @@ def _with_cap(
     return made
 
 
-def _cap(piece: Piece, arm: EdgeShaped, bound: int, rows: int, top: int, steps: int) -> Piece:
+def _cap(piece: Piece, arm: EdgeShaped, bound: int, *, rows: int, top: int, steps: int) -> Piece:
     """A cap of so many rows above what its underarms bind off, with steps of three stitches below a flat top."""
     last, begins = len(arm.stations) - 1, arm.stations[-1].row or 0
-    stations = [*arm.stations, Station("Cap", 0.0, count=top + 2 * CAP_STEP * steps, row=begins + 2 + rows)]
-    each = [Step(last, (bound,))]
+    stations = [
+        *arm.stations,
+        Station(name="Cap", width_mm=0.0, count=top + 2 * CAP_STEP * steps, row=begins + 2 + rows),
+    ]
+    each = [Step(station=last, counts=(bound,))]
     if steps:
-        stations.append(Station("Top of the cap", 0.0, count=top, paced=True))
-        each.append(Step(last + 1, (CAP_STEP,) * steps))
+        stations.append(Station(name="Top of the cap", width_mm=0.0, count=top, paced=True))
+        each.append(Step(station=last + 1, counts=(CAP_STEP,) * steps))
     shaping = replace(arm, stations=tuple(stations), steps=tuple(each))
     return _tall(replace(piece, bands=(replace(piece.bands[0], shaping=shaping),)))
 

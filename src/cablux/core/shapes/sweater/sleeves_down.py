@@ -31,14 +31,14 @@ PICKED = (0.6, 1.05)
 
 
 def picked_sleeves(
-    wanted: Wanted, body: SweaterBody, wish: SleeveWish, panels: tuple[Pattern, ...]
+    wanted: Wanted, body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
 ) -> tuple[Piece, ...]:
     """The right and the left sleeve, each begun under the arm, a cap before each where the armholes are set in.
 
     Raises Infeasible for armholes in which they cannot be picked up.
     """
     if body.torso.decreased:
-        return _capped_sleeves(wanted, body, wish, panels)
+        return _capped_sleeves(wanted, body, wish, panels=panels)
     if body.torso.armhole:
         raise Infeasible(
             "Along a modified armhole sleeves are sewn in: work them from the cuff, or choose dropped or set-in ones."
@@ -47,7 +47,8 @@ def picked_sleeves(
     inside, length = wanted.answers["sleeves"] == SLEEVES[2], wish.length + wish.straight
     count = sum(s.stitches for s in inner) + 2
     return tuple(
-        _round_sleeve(wanted, side, inner, length, _sources(body, side, count), inside=inside) for side in SIDES
+        _round_sleeve(wanted, side, inner, length=length, begins=_sources(body, side, count), inside=inside)
+        for side in SIDES
     )
 
 
@@ -55,21 +56,23 @@ def _round_sleeve(
     wanted: Wanted,
     side: str,
     inner: tuple[Segment, ...],
+    *,
     length: float,
     begins: tuple[Source, ...],
-    *,
     inside: bool = False,
 ) -> Piece:
     """A sleeve of such a length in the round, a knit stitch on either side of the line under the arm."""
     own = (plain(1), *inner, plain(1))
     around = sum(segment_um(s, wanted.evidence.measure) for s in own) / 1000.0
-    bare = bare_round(wanted, f"{side.capitalize()} sleeve", (Band(own, rows=2),), around, inside_out=inside)
+    bare = bare_round(
+        wanted, f"{side.capitalize()} sleeve", (Band(own=own, rows=2),), width_mm=around, inside_out=inside
+    )
     made = round_sleeve(wanted, bare, length)
     return as_high_as_it_is(replace(made.tapered(up=False), begins=begins))
 
 
 def _capped_sleeves(
-    wanted: Wanted, body: SweaterBody, wish: SleeveWish, panels: tuple[Pattern, ...]
+    wanted: Wanted, body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
 ) -> tuple[Piece, ...]:
     """For each side a cap in short rows, and the sleeve that goes on from it in the round."""
     if wanted.answers["sleeves"] == SLEEVES[2]:
@@ -86,17 +89,17 @@ def _capped_sleeves(
         )
     out: list[Piece] = []
     for at, side in enumerate(SIDES):
-        cap = _cap(wanted, body, side, inner)
+        cap = _cap(wanted, body, side, inner=inner)
         worked = rows_over(cap.bands[0].shaping, count // 2)
         on = tuple(replace(s, phase=(s.phase + worked) % s.chart.height) for s in inner)
-        held = (Source("held", len(body.pieces) + 1 + 2 * at, f"{side} cap", count),)
-        out += [cap, _round_sleeve(wanted, side, on, wish.length, held)]
+        held = (Source(kind="held", piece=len(body.pieces) + 1 + 2 * at, name=f"{side} cap", stitches=count),)
+        out += [cap, _round_sleeve(wanted, side, on, length=wish.length, begins=held)]
     return tuple(out)
 
 
-def _cap(wanted: Wanted, body: SweaterBody, side: str, inner: tuple[Segment, ...]) -> Piece:
+def _cap(wanted: Wanted, body: SweaterBody, side: str, *, inner: tuple[Segment, ...]) -> Piece:
     """Short rows over the top of the arm, each pair further down the armhole, to what is bound off under the arm."""
-    edge, row_mm = Segment("edge", find_pattern("garter"), 1), wanted.evidence.gauge.row_mm
+    edge, row_mm = Segment(role="edge", pattern=find_pattern("garter"), repeats=1), wanted.evidence.gauge.row_mm
     own = (edge, *inner, edge)
     count, under = sum(s.stitches for s in own), body.torso.bound
     top = max(2, 2 * round(CAP_TOP * count / 2.0)) + count % 2
@@ -105,8 +108,11 @@ def _cap(wanted: Wanted, body: SweaterBody, side: str, inner: tuple[Segment, ...
     pairs = max(2, min(round(CAP_HIGH * deep / row_mm / 2.0), first - under))
     if first <= under:
         raise Infeasible("The upper arm is too narrow for a cap above such underarms: make it wider.")
-    reaches = raised_rows(first, count - first, count, pairs, under)
-    stations = (Station("Shoulder", 0.0, row=0), Station("Cap is done", 0.0, row=len(reaches)))
+    reaches = raised_rows(first, count - first, count, pairs=pairs, outermost=under)
+    stations = (
+        Station(name="Shoulder", width_mm=0.0, row=0),
+        Station(name="Cap is done", width_mm=0.0, row=len(reaches)),
+    )
     shaping = ShortRowed(stations=stations, rows=reaches)
     wide = sum(segment_um(s, wanted.evidence.measure) for s in own) / 1000.0
     return Piece(
@@ -114,7 +120,7 @@ def _cap(wanted: Wanted, body: SweaterBody, side: str, inner: tuple[Segment, ...
         width_mm=round(wide, 1),
         height_mm=max(10.0, round(len(reaches) * row_mm, 1)),
         evidence=wanted.evidence,
-        bands=(Band(own, shaping=shaping),),
+        bands=(Band(own=own, shaping=shaping),),
         tolerance_mm=max(15.0, wide / 10.0),
         bottom=Border(rows=0),
         top=Border(rows=0),
@@ -132,15 +138,17 @@ def _sources(body: SweaterBody, side: str, count: int) -> tuple[Source, ...]:
     front = body.front_torso
     under, upper = (
         path_um(edge_path(body.front, "right", level_um(body.front, front.body))),
-        path_um(edge_path(body.right, "right", 0.0, level_um(body.right, front.neck_rows))),
+        path_um(edge_path(body.right, "right", 0.0, end_um=level_um(body.right, front.neck_rows))),
     )
     whole = body.armhole_mm * 1000.0
     back = round(count * body.back_armhole_mm * 1000.0 / whole)
     above = max(1, round(count * upper / whole))
     hand = "left" if side == "right" else "right"  # as one looks at the front
     below = count - back - above
-    lines = [Source("picked up", FIRST["Front"], "armhole", below)] if below > 0 and under else []
+    lines = (
+        [Source(kind="picked up", piece=FIRST["Front"], name="armhole", stitches=below)] if below > 0 and under else []
+    )
     above += 0 if lines else max(0, below)
-    lines.append(Source("picked up", FIRST[hand], "armhole", above))
-    behind = Source("picked up", FIRST["Back"], "armhole", back)
+    lines.append(Source(kind="picked up", piece=FIRST[hand], name="armhole", stitches=above))
+    behind = Source(kind="picked up", piece=FIRST["Back"], name="armhole", stitches=back)
     return (*lines, behind) if side == "right" else (behind, *reversed(lines))

@@ -41,10 +41,10 @@ def _length(name: str) -> float:
     return float(round((body.back_length + more) * 25.4))
 
 
-def _sized(name: str, label: str, measure: str, source: str, **more: object) -> Ask:
+def _sized(name: str, label: str, measure: str, *, source: str, **more: object) -> Ask:
     """A length that is a measure of the body's, with so much `added` to it, or so many `times` it."""
     by = by_size(measure, float(str(more.pop("added", 0.0))), float(str(more.pop("times", 1.0))))
-    return Ask(name, label, by[SOME], source, by=by, **more)  # type: ignore[arg-type]
+    return Ask(name=name, label=label, default=by[SOME], source=source, by=by, **more)  # type: ignore[arg-type]
 
 
 SOME = "woman M"
@@ -63,24 +63,31 @@ def body_asks() -> tuple[Ask, ...]:
     long = {name: _length(name) for name in BODIES}
     wide, deep = (_neck(*parts) for parts in ((0.4, 0.26), (0.2, 0.12)))
     return (
-        Ask("for", "Size", SOME, SOURCE, "choice", tuple(BODIES)),
-        _sized("chest", "Chest", "chest", SOURCE, least=300.0, most=2000.0),
+        Ask(name="for", label="Size", default=SOME, source=SOURCE, kind="choice", choices=tuple(BODIES)),
+        _sized("chest", "Chest", "chest", source=SOURCE, least=300.0, most=2000.0),
         *ease_asks(),
         Ask(
-            "front_wider",
-            "Front wider than the back",
-            0.0,
-            "our choice: as wide",
+            name="front_wider",
+            label="Front wider than the back",
+            default=0.0,
+            source="our choice: as wide",
             least=0.0,
             most=200.0,
             hint="For a full bust; the armholes take it away.",
         ),
-        Ask("length", "Length to the shoulder", long[SOME], f"{SOURCE}; the hem is our choice", by=long, least=150.0),
         Ask(
-            "back_longer",
-            "Back longer than the front",
-            0.0,
-            "our choice: as long",
+            name="length",
+            label="Length to the shoulder",
+            default=long[SOME],
+            source=f"{SOURCE}; the hem is our choice",
+            by=long,
+            least=150.0,
+        ),
+        Ask(
+            name="back_longer",
+            label="Back longer than the front",
+            default=0.0,
+            source="our choice: as long",
             least=0.0,
             most=300.0,
             hint="It hangs free below the side seams.",
@@ -89,7 +96,7 @@ def body_asks() -> tuple[Ask, ...]:
             "cross_back",
             "Cross back",
             "cross_back",
-            SOURCE,
+            source=SOURCE,
             least=120.0,
             most=700.0,
             hint="Set-in sleeves: between them.",
@@ -98,59 +105,74 @@ def body_asks() -> tuple[Ask, ...]:
             "armhole_depth",
             "Depth of the armhole",
             "armhole",
-            f"{SOURCE}, and 2.5 to 7.5 cm more ({_PRACTICE})",
+            source=f"{SOURCE}, and 2.5 to 7.5 cm more ({_PRACTICE})",
             times=1.2,
             least=80.0,
             most=450.0,
         ),
         Ask(
-            "neck_width",
-            "Width of the neck",
-            wide[SOME],
-            f"{_PRACTICE}: a third of the cross back, to 20 cm; a head must pass it",
+            name="neck_width",
+            label="Width of the neck",
+            default=wide[SOME],
+            source=f"{_PRACTICE}: a third of the cross back, to 20 cm; a head must pass it",
             by=wide,
             least=60.0,
             most=320.0,
         ),
-        Ask("neckline", "Neck", NECKS[0], "our choice", "choice", NECKS),
+        Ask(name="neckline", label="Neck", default=NECKS[0], source="our choice", kind="choice", choices=NECKS),
         Ask(
-            "neck_depth",
-            "Depth of the front neck",
-            deep[SOME],
-            f"{_PRACTICE}: crew necks 7 to 9 cm",
+            name="neck_depth",
+            label="Depth of the front neck",
+            default=deep[SOME],
+            source=f"{_PRACTICE}: crew necks 7 to 9 cm",
             by=deep,
             least=10.0,
             most=400.0,
             hint="Of a crew neck; a V is twice as deep, a boat neck 0.4 times.",
         ),
         Ask(
-            "shoulders",
-            "Shoulders",
-            SHOULDERS[0],
-            "our choice",
-            "choice",
-            SHOULDERS,
+            name="shoulders",
+            label="Shoulders",
+            default=SHOULDERS[0],
+            source="our choice",
+            kind="choice",
+            choices=SHOULDERS,
             hint="Crossed and decreased: the back alone slopes, and the front is bound off straight.",
         ),
         collar_ask(),
         neckband_ask(),
-        Ask("cuts", "Panels may be cut", CUTS[0], "our choice", "choice", CUTS, hint="By the neck or the armholes."),
-        Ask("hem", "Height of the hem", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+        Ask(
+            name="cuts",
+            label="Panels may be cut",
+            default=CUTS[0],
+            source="our choice",
+            kind="choice",
+            choices=CUTS,
+            hint="By the neck or the armholes.",
+        ),
+        Ask(name="hem", label="Height of the hem", default=60.0, source="our choice", least=5.0, most=200.0, by=_EDGES),
     )
 
 
 def collar_ask() -> Ask:
     """What the neck is finished with."""
-    return Ask("collar", "Neck finished with", COLLARS[0], "our choice", "choice", COLLARS)
+    return Ask(
+        name="collar",
+        label="Neck finished with",
+        default=COLLARS[0],
+        source="our choice",
+        kind="choice",
+        choices=COLLARS,
+    )
 
 
 def neckband_ask() -> Ask:
     """How high the ribbing round the neck is."""
     return Ask(
-        "neckband",
-        "Height of the neckband",
-        25.0,
-        "our choice",
+        name="neckband",
+        label="Height of the neckband",
+        default=25.0,
+        source="our choice",
         least=10.0,
         most=300.0,
         hint="Without a hood. A collar that is turned down: 18 to 24 cm.",
@@ -164,17 +186,17 @@ def sleeve_asks() -> tuple[Ask, ...]:
             "reach",
             "Middle of the back to the wrist",
             "wrist",
-            SOURCE,
+            source=SOURCE,
             least=200.0,
             most=1100.0,
             hint="Over the shoulder; dropped shoulders.",
         ),
-        _sized("arm", "Arm to the underarm", "arm", SOURCE, least=100.0, most=700.0, hint="Set-in sleeves."),
+        _sized("arm", "Arm to the underarm", "arm", source=SOURCE, least=100.0, most=700.0, hint="Set-in sleeves."),
         _sized(
             "upper_arm",
             "Round the upper arm",
             "upper_arm",
-            _WIDER,
+            source=_WIDER,
             added=70.0,
             least=130.0,
             most=700.0,
@@ -184,12 +206,22 @@ def sleeve_asks() -> tuple[Ask, ...]:
             "wrist",
             "Round the wrist",
             "upper_arm",
-            "our choice: five eighths of the upper arm, and 2.5 cm",
+            source="our choice: five eighths of the upper arm, and 2.5 cm",
             times=0.62,
             added=25.0,
             least=90.0,
             most=400.0,
         ),
-        Ask("sleeves", "Sleeves worked", SLEEVES[0], "our choice", "choice", SLEEVES, hint="Inside out: dropped ones."),
-        Ask("cuff", "Height of the cuff", 60.0, "our choice", least=5.0, most=200.0, by=_EDGES),
+        Ask(
+            name="sleeves",
+            label="Sleeves worked",
+            default=SLEEVES[0],
+            source="our choice",
+            kind="choice",
+            choices=SLEEVES,
+            hint="Inside out: dropped ones.",
+        ),
+        Ask(
+            name="cuff", label="Height of the cuff", default=60.0, source="our choice", least=5.0, most=200.0, by=_EDGES
+        ),
     )

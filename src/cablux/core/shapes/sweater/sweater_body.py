@@ -34,7 +34,7 @@ HEM = 0.95
 """Our choice: a hem is a twentieth narrower than the body, so that it lies close."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SweaterBody:
     """Back, front, and what goes on from the front beside its neck, on the right as one looks at it and on the left.
 
@@ -64,7 +64,7 @@ class SweaterBody:
         front = self.front_torso
         lines = (
             edge_path(self.front, "right", level_um(self.front, front.body)),
-            edge_path(self.right, "right", 0.0, level_um(self.right, front.neck_rows)),
+            edge_path(self.right, "right", 0.0, end_um=level_um(self.right, front.neck_rows)),
         )
         return self.back_armhole_mm + sum(map(path_um, lines)) / 1000.0
 
@@ -72,7 +72,7 @@ class SweaterBody:
     def back_armhole_mm(self) -> float:
         """What of an armhole's way round is the back's."""
         under, over = (level_um(self.back, self.torso.body + rows) for rows in (0, self.torso.depth))
-        return path_um(edge_path(self.back, "right", under, over)) / 1000.0
+        return path_um(edge_path(self.back, "right", under, end_um=over)) / 1000.0
 
     @property
     def shoulder_um(self) -> float:
@@ -99,7 +99,10 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
     more = wanted_ease_mm(answers, body.band_views[0].segments, body.measure)
     if more > wanted_ease_mm(answers):
         body = _laid_out(wanted, more)
-    body = replace(body, bottom=Border(RIB, border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM))
+    body = replace(
+        body,
+        bottom=Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM),
+    )
     back, front = plan_torsos(wanted, body, construction)
     if answers["cuts"] != CUTS[2] and _armholes_cut(back) and not wanted.layout:
         again = laid_between(wanted, body, back)
@@ -110,7 +113,7 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
     pieces = _back(body, back), _front(body, front, split=answers["collar"] == COLLARS[1])
     paced = answers["neckline"] != "V"
     right, left = (shoulder_piece(pieces[1], front, 2, right=side, paced=paced) for side in (True, False))
-    return SweaterBody(back, front, *pieces, right, left)
+    return SweaterBody(torso=back, front_torso=front, back=pieces[0], front=pieces[1], right=right, left=left)
 
 
 def _laid_out(wanted: Wanted, ease: float) -> Piece:
@@ -128,8 +131,8 @@ def plan_torsos(wanted: Wanted, body: Piece, construction: str) -> tuple[Torso, 
     Raises Infeasible where its measures leave no shoulder, no neck or no armhole.
     """
     row_mm = body_row_um(body.band_views[0]) / 1000.0
-    back = _plan_back(wanted, body, construction, row_mm)
-    before = front_beside(wanted, back, row_mm, construction)
+    back = _plan_back(wanted, body, construction, row_mm=row_mm)
+    before = front_beside(wanted, back, row_mm, construction=construction)
     front = with_neck(wanted, before, row_mm)
     at_once = min(front.bound - before.bound, back.decreased - 1)  # the back's armholes are as the front's are
     if at_once > 0:
@@ -139,7 +142,7 @@ def plan_torsos(wanted: Wanted, body: Piece, construction: str) -> tuple[Torso, 
     return back, front
 
 
-def _plan_back(wanted: Wanted, body: Piece, construction: str, row_mm: float) -> Torso:
+def _plan_back(wanted: Wanted, body: Piece, construction: str, *, row_mm: float) -> Torso:
     answers, view, stitch = wanted.answers, body.band_views[0], wanted.evidence.gauge.stitch_mm
     count, wide = view.stitches, body_um(view) / 1000.0
     each = wide / count
@@ -149,7 +152,13 @@ def _plan_back(wanted: Wanted, body: Piece, construction: str, row_mm: float) ->
     narrower = max(0, round((wide - across) / 2.0 / each) - bound) if construction == "set-in" else 0
     if construction == "set-in" and narrower < 1:
         bound, narrower = max(1, bound - 1), 1
-    neck = fit_neck(view.segments, millimetres(answers, "neck_width") / each, each, LEAST_SHOULDER, bound + narrower)
+    neck = fit_neck(
+        view.segments,
+        millimetres(answers, "neck_width") / each,
+        each,
+        least_shoulder=LEAST_SHOULDER,
+        armhole=bound + narrower,
+    )
     shoulder = (count - neck) // 2 - bound - narrower
     if shoulder < LEAST_SHOULDER:
         raise Infeasible(
@@ -162,7 +171,19 @@ def _plan_back(wanted: Wanted, body: Piece, construction: str, row_mm: float) ->
     if whole - depth < 4:
         raise Infeasible("The armholes are as deep as the body is long: make it longer, or the armholes less deep.")
     kind = KINDS[str(answers["shoulders"])]
-    back = Torso(view.segments, wide, bound, narrower, shoulder, neck, whole - depth, depth, 0, 0, kind)
+    back = Torso(
+        segments=view.segments,
+        width_mm=wide,
+        bound=bound,
+        decreased=narrower,
+        shoulder=shoulder,
+        neck=neck,
+        body=whole - depth,
+        depth=depth,
+        neck_rows=0,
+        held=0,
+        kind=kind,
+    )
     # its own slope begins so much lower as the front's shoulder lies higher
     return replace(back, depth=depth - back.slope_rows + 2 * round(back.slope_rows / 4)) if kind == "crossed" else back
 

@@ -34,7 +34,7 @@ def odd_measures(asks: Sequence[Ask], answers: Answers, unit: Unit) -> Iterator[
             )
 
 
-def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure, unit: Unit) -> Iterator[str]:
+def fit_sentences(ease_mm: float, segments: Sequence[Segment], measure: Measure, *, unit: Unit) -> Iterator[str]:
     """How it will fit, and whether thick cables take of its ease."""
     fit = next(name for least, name in reversed(FITS) if ease_mm >= least)
     yield f"With {length_text(ease_mm, unit)} of ease that is {fit}."
@@ -47,7 +47,7 @@ def sweater_cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> t
     """Those of a sweater whose first piece is its back and whose last goes round the neck and over the head."""
     back, asks = pieces[0].band_views[0], (*body_asks(), *sleeve_asks())
     wide = 2.0 * body_um(back) / 1000.0 + millimetres(answers, "front_wider")
-    worn = worn_cautions(asks, answers, wide, back.segments, pieces[-1], unit)
+    worn = worn_cautions(asks, answers, wide, layout=back.segments, neckband=pieces[-1], unit=unit)
     hooded = answers["collar"] == COLLARS[1] and str(answers["for"]).startswith(("baby", "child"))
     cords = ("No cords, ties or drawstrings in a child’s hood: they catch and choke.",) if hooded else ()
     return (*worn, *cut_sentences(pieces[0]), *cords)
@@ -68,6 +68,7 @@ def worn_cautions(
     asks: Sequence[Ask],
     answers: Answers,
     wide: float,
+    *,
     layout: Sequence[Segment],
     neckband: Piece,
     unit: Unit,
@@ -76,7 +77,7 @@ def worn_cautions(
     chest = length_text(millimetres(answers, "chest"), unit)
     out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
     if answers["fit"] == OWN:
-        out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit)
+        out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit=unit)
     else:
         ease = wanted_ease_mm(answers, layout, neckband.measure)
         out.append(f"For {answers['fit']} it was given {length_text(ease, unit)} of ease{_for_cables(answers, ease)}.")

@@ -23,17 +23,21 @@ _STARTS = (("braid-9", "rope-2-2-left"), ("braid-6", "rope-1-1-left"), ("rope-3-
 
 def seam() -> Segment:
     """The stitch of an edge that a seam, or a picked-up band, takes."""
-    return Segment("seam", find_pattern("stockinette"), 1)
+    return Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
 
 
-def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float) -> Piece:
+def lay_out_body(wanted: Wanted, name: str, width_mm: float, *, tolerance_mm: float) -> Piece:
     """A piece of a body as wide as wanted, panels in its middle, a seam stitch at each side; no rows yet.
 
     A layout that a person has arranged is taken as it is. Raises Infeasible where the chosen panels do not fit.
     """
     ground = wanted.ground or find_pattern(GROUND)
     count = max(4, round(width_mm / wanted.evidence.gauge.stitch_mm) - 2)
-    own: tuple[Segment, ...] = (seam(), Segment("background", ground, ground.chart.repeats_for(count) or count), seam())
+    own: tuple[Segment, ...] = (
+        seam(),
+        Segment(role="background", pattern=ground, repeats=ground.chart.repeats_for(count) or count),
+        seam(),
+    )
     if wanted.layout:
         own = wanted.layout if wanted.layout[0].is_seam else (seam(), *wanted.layout, seam())
     bare = Piece(
@@ -41,13 +45,13 @@ def lay_out_body(wanted: Wanted, name: str, width_mm: float, tolerance_mm: float
         width_mm=width_mm,
         height_mm=600.0,
         evidence=wanted.evidence,
-        bands=(Band(own, symmetric=False),),
+        bands=(Band(own=own, symmetric=False),),
         tolerance_mm=tolerance_mm,
         bottom=Border(rows=0),
         top=Border(rows=0),
         setup_rows=0,
     )
-    laid = bare if wanted.layout else laid_out(bare, wanted, _STARTS, "wide middle, pairs beside it")
+    laid = bare if wanted.layout else laid_out(bare, wanted, _STARTS, prefer="wide middle, pairs beside it")
     return replace(laid, bands=(replace(laid.bands[0], own=laid.bands[0].segments, symmetric=False),))
 
 
@@ -55,7 +59,7 @@ ShoulderKind = Literal["steps", "short rows", "crossed", "straight"]
 """How a shoulder ends: bound off in steps, in short rows, by crossings that decrease, or bound off at once."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Torso:
     """Counts and rows of a body: all stitches, those bound off and decreased at each armhole, of a shoulder, the neck.
 
@@ -112,7 +116,7 @@ class Torso:
         return (self.stitches - 2 * self.armhole - self.held) // 2
 
 
-def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, least_shoulder: int, armhole: int) -> int:
+def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, *, least_shoulder: int, armhole: int) -> int:
     """The neck's stitches near the number wanted, of the same parity as all there are: where its ends cut no panel.
 
     Where no such number lies within two centimetres a side the nearest is taken. Raises Infeasible for no neck at all.

@@ -25,13 +25,13 @@ HALVES = ("right-hand half of the front neck", "left-hand half of the front neck
 
 def back_bands(torso: Torso) -> tuple[Band, ...]:
     """The body to the armholes, then armholes, the shoulders as they are to slope, and the neck that is held."""
-    body, upper = Band(torso.segments, rows=torso.body), _upper(torso, torso.depth, whole=not torso.sloped)
+    body, upper = Band(own=torso.segments, rows=torso.body), _upper(torso, torso.depth, whole=not torso.sloped)
     if not torso.sloped:
-        return body, Band(torso.segments, shaping=upper, runs_on=True)
-    over = Band(torso.segments, shaping=sloped_shoulder(torso, torso.stitches - 2 * torso.armhole), runs_on=True)
+        return body, Band(own=torso.segments, shaping=upper, runs_on=True)
+    over = Band(own=torso.segments, shaping=sloped_shoulder(torso, torso.stitches - 2 * torso.armhole), runs_on=True)
     if not torso.armhole:
         return replace(body, rows=torso.body + torso.depth), over
-    return body, Band(torso.segments, shaping=upper, runs_on=True), over
+    return body, Band(own=torso.segments, shaping=upper, runs_on=True), over
 
 
 def back_end(torso: Torso) -> PartEnd:
@@ -46,35 +46,38 @@ def back_end(torso: Torso) -> PartEnd:
 def sloped_shoulder(torso: Torso, count: int, edge: Literal["both", "right", "left"] = "both") -> ShortRowed:
     """Short rows that make the slope of a shoulder, in the rows in which its steps would be bound off."""
     rows = sloped_rows(torso.steps, count, edge)
-    stations = (Station("Shoulders", 0.0, row=0), Station("Shoulders are sloped", 0.0, row=len(rows)))
+    stations = (
+        Station(name="Shoulders", width_mm=0.0, row=0),
+        Station(name="Shoulders are sloped", width_mm=0.0, row=len(rows)),
+    )
     return ShortRowed(stations=stations, rows=rows)
 
 
 def _upper(torso: Torso, rows: int, *, whole: bool = True) -> EdgeShaped:
     """Armholes, then straight up for what is left of so many rows; with `whole` the shoulders too."""
     after = torso.stitches - 2 * torso.armhole
-    stations = [Station("Armholes", torso.width_mm, row=0)]
-    steps = [Step(0, (torso.bound,))] if torso.bound else []
+    stations = [Station(name="Armholes", width_mm=torso.width_mm, row=0)]
+    steps = [Step(station=0, counts=(torso.bound,))] if torso.bound else []
     if torso.armhole:
-        stations.append(Station("Armholes are done", 0.0, count=after, paced=True))
+        stations.append(Station(name="Armholes are done", width_mm=0.0, count=after, paced=True))
     if whole:
-        stations.append(Station("Shoulders", 0.0, count=after, row=rows))
+        stations.append(Station(name="Shoulders", width_mm=0.0, count=after, row=rows))
         kind: StepKind = "crossed" if torso.kind == "crossed" else "bound off"
-        steps.append(Step(len(stations) - 1, torso.steps, kind=kind))
-        stations.append(Station("Neck", 0.0, count=torso.neck, paced=True))
+        steps.append(Step(station=len(stations) - 1, counts=torso.steps, kind=kind))
+        stations.append(Station(name="Neck", width_mm=0.0, count=torso.neck, paced=True))
     else:
         name = "Shoulders" if rows == torso.depth else "Neck begins"
-        stations.append(Station(name, 0.0, count=after, row=rows))
+        stations.append(Station(name=name, width_mm=0.0, count=after, row=rows))
     return EdgeShaped(stations=tuple(stations), steps=tuple(steps), manner=CUT_PANELS)
 
 
 def front_bands(torso: Torso) -> tuple[Band, ...]:
     """The body and what of the armholes lies below the neck."""
     rows = torso.depth - torso.neck_rows
-    body = Band(torso.segments, rows=torso.body + (rows if not torso.armhole else 0))
+    body = Band(own=torso.segments, rows=torso.body + (rows if not torso.armhole else 0))
     if not torso.armhole:
         return (body,)
-    return (body, Band(torso.segments, shaping=_upper(torso, rows, whole=False), runs_on=True))
+    return (body, Band(own=torso.segments, shaping=_upper(torso, rows, whole=False), runs_on=True))
 
 
 def front_end(torso: Torso, *, split: bool = False) -> PartEnd:
@@ -93,19 +96,19 @@ def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bo
     inner: Literal["right", "left"] = "left" if right else "right"
     outer: Literal["right", "left"] = "right" if right else "left"
     shoulder, left = torso.shoulder, side - bound
-    done = Station("Neck is shaped", 0.0, count=shoulder, paced=True)
+    done = Station(name="Neck is shaped", width_mm=0.0, count=shoulder, paced=True)
     if not paced:
         rows = torso.neck_rows - 2 - torso.neck_rows % 2
         done = replace(done, paced=False, row=max(2 * (left - shoulder), rows))
     stations = [
-        Station("Neck begins", 0.0, count=side, row=0),
+        Station(name="Neck begins", width_mm=0.0, count=side, row=0),
         done,
-        Station("Shoulder", 0.0, count=shoulder, row=torso.neck_rows),
+        Station(name="Shoulder", width_mm=0.0, count=shoulder, row=torso.neck_rows),
     ]
-    steps = [Step(0, (bound,), inner)] if bound else []
+    steps = [Step(station=0, counts=(bound,), edge=inner)] if bound else []
     if torso.steps[:-1] and not torso.sloped:
-        stations.append(Station("Last step", 0.0, count=torso.steps[-1], paced=True))
-        steps.append(Step(2, torso.steps[:-1], outer))
+        stations.append(Station(name="Last step", width_mm=0.0, count=torso.steps[-1], paced=True))
+        steps.append(Step(station=2, counts=torso.steps[:-1], edge=outer))
     every_row = 2 * (left - shoulder) + 2 * bool(bound) > torso.neck_rows
     return EdgeShaped(
         stations=tuple(stations),
@@ -120,7 +123,7 @@ def with_slope(torso: Torso, neck: Band, *, right: bool) -> tuple[Band, ...]:
     if not torso.sloped:
         return (neck,)
     slope = sloped_shoulder(torso, torso.shoulder, "right" if right else "left")
-    return neck, Band(neck.own, shaping=slope, runs_on=True)
+    return neck, Band(own=neck.own, shaping=slope, runs_on=True)
 
 
 def side_end(torso: Torso) -> PartEnd:
@@ -138,10 +141,10 @@ def shoulder_piece(front: Piece, torso: Torso, number: int, *, right: bool, pace
     piece = replace(
         front,
         name=f"Front, {hand}",
-        bands=with_slope(torso, Band(own, shaping=shaping), right=right),
+        bands=with_slope(torso, Band(own=own, shaping=shaping), right=right),
         bottom=Border(rows=0),
         top=Border(rows=0),
-        begins=(Source("held", number, hand, side),),
+        begins=(Source(kind="held", piece=number, name=hand, stitches=side),),
         ends=side_end(torso),
     )
     each = stitch_widths(own, piece.measure)
@@ -159,7 +162,9 @@ def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
     segments = torso.segments if right else tuple(reversed(torso.segments))
     low, high = torso.armhole, torso.armhole + torso.side
     rows = torso.body + torso.depth - torso.neck_rows
-    edge = Segment("edge", find_pattern("garter"), 1)  # as wide as the stitch that it is; a pick-up takes it
+    edge = Segment(
+        role="edge", pattern=find_pattern("garter"), repeats=1
+    )  # as wide as the stitch that it is; a pick-up takes it
     out: list[Segment] = [edge if torso.armhole else seam()]
     at = 0
     for s in segments:
@@ -173,7 +178,7 @@ def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
             out.append(moved)
         else:
             repeats = s.chart.repeats_for(b - a)
-            plain = Segment("background", find_pattern(GROUND), b - a)
+            plain = Segment(role="background", pattern=find_pattern(GROUND), repeats=b - a)
             out.append(replace(moved, repeats=repeats) if repeats else plain)
     out.append(edge)
     return tuple(out) if right else tuple(reversed(out))

@@ -31,7 +31,14 @@ VEST = Shape(
     asks=in_groups(
         (
             body_asks()[0],
-            Ask("construction", "Armholes", CONSTRUCTIONS[0], "our choice", "choice", CONSTRUCTIONS),
+            Ask(
+                name="construction",
+                label="Armholes",
+                default=CONSTRUCTIONS[0],
+                source="our choice",
+                kind="choice",
+                choices=CONSTRUCTIONS,
+            ),
             *body_asks()[1:],
         )
     ),

@@ -40,7 +40,7 @@ def _make(wanted: Wanted) -> Made:
         setup_rows=0,
     )
     laid = laid_out(piece, wanted, _STARTS)
-    ends = (Station("One end", width), Station("Other end", width, at_mm=inside))
+    ends = (Station(name="One end", width_mm=width), Station(name="Other end", width_mm=width, at_mm=inside))
     shaping = Bent(stations=ends, radius_mm=radius, inside=INSIDE[str(answers["inside_at"])])
     bent = replace(laid, bands=(replace(laid.bands[0].unfolded(), shaping=shaping),))
     if not turning_places(bent.band_views[0]):
@@ -80,31 +80,42 @@ BENT_BAND = Shape(
     name="Bent band",
     what="A strip bent by short rows: collars, curved fronts, rings and round edgings.",
     asks=(
-        Ask("use", "For", "collar", "our choice", "choice", USES, names_it=True),
+        Ask(name="use", label="For", default="collar", source="our choice", kind="choice", choices=USES, names_it=True),
         Ask(
-            "inside_length",
-            "Length of the inside edge",
-            420.0,
-            f"{_PRACTICE}: necks are 38 to 46 cm round",
+            name="inside_length",
+            label="Length of the inside edge",
+            default=420.0,
+            source=f"{_PRACTICE}: necks are 38 to 46 cm round",
             least=30.0,
             most=5000.0,
             by={"yoke ring": 560.0, "curved front": 300.0, "round edging": 600.0},
             hint="Along the shorter edge.",
         ),
-        Ask("width", "Width", 90.0, "our choice", least=30.0, most=600.0),
+        Ask(name="width", label="Width", default=90.0, source="our choice", least=30.0, most=600.0),
         Ask(
-            "turn",
-            "Turn, in degrees",
-            180.0,
-            "our choice: a collar lies in half a ring",
-            "number",
+            name="turn",
+            label="Turn, in degrees",
+            default=180.0,
+            source="our choice: a collar lies in half a ring",
+            kind="number",
             least=10.0,
             most=720.0,
             by={"yoke ring": 360.0, "curved front": 90.0, "round edging": 360.0},
         ),
-        Ask("inside_at", "Inside edge", "right edge", "our choice", "choice", tuple(INSIDE)),
+        Ask(
+            name="inside_at",
+            label="Inside edge",
+            default="right edge",
+            source="our choice",
+            kind="choice",
+            choices=tuple(INSIDE),
+        ),
     ),
     make=_make,
-    sizes=(StandardSize("Neck of 40 cm", {"inside_length": 400.0, "turn": 180.0}, _PRACTICE, "collar"),),
+    sizes=(
+        StandardSize(
+            name="Neck of 40 cm", answers={"inside_length": 400.0, "turn": 180.0}, source=_PRACTICE, choice="collar"
+        ),
+    ),
     cautions=_cautions,
 )

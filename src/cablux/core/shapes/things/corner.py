@@ -39,10 +39,10 @@ def _make(wanted: Wanted) -> Made:
     least = BEGINS * wanted.evidence.gauge.stitch_mm
     paced = answers["growth"] == EVERY_ROW
     stations = (
-        Station("First corner", least, count=BEGINS, row=0),
-        Station("Where it begins to grow", least, count=BEGINS, row=1),
-        Station("Widest", across, at_mm=across / 2.0, paced=paced),
-        Station("Last corner", least, at_mm=across, count=BEGINS, paced=paced),
+        Station(name="First corner", width_mm=least, count=BEGINS, row=0),
+        Station(name="Where it begins to grow", width_mm=least, count=BEGINS, row=1),
+        Station(name="Widest", width_mm=across, at_mm=across / 2.0, paced=paced),
+        Station(name="Last corner", width_mm=least, at_mm=across, count=BEGINS, paced=paced),
     )
     manner = Manner(increase=INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
     shaping = EdgeShaped(stations=stations, edges="in turn", manner=manner)
@@ -109,21 +109,35 @@ CORNER = Shape(
     what="Begun with three stitches, one more each row to the widest, then one fewer; a motif of cables in the middle.",
     asks=(
         Ask(
-            "side",
-            "Side",
-            250.0,
-            f"{_PRACTICE}: dishcloths and squares are 20 to 30 cm",
+            name="side",
+            label="Side",
+            default=250.0,
+            source=f"{_PRACTICE}: dishcloths and squares are 20 to 30 cm",
             least=80.0,
             most=2000.0,
         ),
-        Ask("growth", "It grows", EVERY_ROW, _PRACTICE, "choice", (EVERY_ROW, TO_A_SQUARE)),
-        Ask("increase", "Increase", "yarn over", _PRACTICE, "choice", tuple(INCREASES)),
+        Ask(
+            name="growth",
+            label="It grows",
+            default=EVERY_ROW,
+            source=_PRACTICE,
+            kind="choice",
+            choices=(EVERY_ROW, TO_A_SQUARE),
+        ),
+        Ask(
+            name="increase",
+            label="Increase",
+            default="yarn over",
+            source=_PRACTICE,
+            kind="choice",
+            choices=tuple(INCREASES),
+        ),
     ),
     make=_make,
     sizes=(
-        StandardSize("Dishcloth", {"side": 230.0}, _PRACTICE),
-        StandardSize("Square for an afghan", {"side": 300.0}, _PRACTICE),
-        StandardSize("Lap blanket", {"side": 900.0}, _PRACTICE),
+        StandardSize(name="Dishcloth", answers={"side": 230.0}, source=_PRACTICE),
+        StandardSize(name="Square for an afghan", answers={"side": 300.0}, source=_PRACTICE),
+        StandardSize(name="Lap blanket", answers={"side": 900.0}, source=_PRACTICE),
     ),
     cautions=_cautions,
 )

@@ -34,25 +34,25 @@ def crown_rows(count: int, height_um: float, row_um: float, *, flat: bool = Fals
     return count - slow, max(2 * slow, rows - fast), fast
 
 
-def gored_crown(gores: Gores, height_um: float, row_um: float, seam: Seam) -> tuple[Band, ...]:
+def gored_crown(gores: Gores, height_um: float, row_um: float, *, seam: Seam) -> tuple[Band, ...]:
     """Each gore drawn in at both its ends in turn, so that its panel stays in the middle and is narrowed last."""
     flat, share = bool(seam), gores.width_um / 1000.0 / gores.count
     middle, slow, fast = crown_rows(gores.count, height_um, row_um, flat=flat)
-    stations = [Station("Crown begins", gores.width_um / 1000.0)]
+    stations = [Station(name="Crown begins", width_mm=gores.width_um / 1000.0)]
     counts = [middle]
     if slow and middle > CROWN_END:
-        stations.append(Station("Every round from here", share * middle, at_mm=slow * row_um / 1000.0))
+        stations.append(Station(name="Every round from here", width_mm=share * middle, at_mm=slow * row_um / 1000.0))
         counts.append(CROWN_END)
     elif not slow:
         counts = [CROWN_END]
-    stations.append(Station("Drawn together", share * CROWN_END, at_mm=(slow + fast) * row_um / 1000.0))
+    stations.append(Station(name="Drawn together", width_mm=share * CROWN_END, at_mm=(slow + fast) * row_um / 1000.0))
     sections = gores.sections(len(seam), *counts, edges="both" if flat else "in turn")
     manner = replace(CUT_PANELS, every_row=slow == 0 and not flat)
     shaping = SectionShaped(stations=tuple(stations), sections=sections, manner=manner)
-    return (Band((*seam, *gores.segments, *seam), shaping=shaping, runs_on=True),)
+    return (Band(own=(*seam, *gores.segments, *seam), shaping=shaping, runs_on=True),)
 
 
-def spined_crown(gores: Gores, height_um: float, row_um: float, seam: Seam) -> tuple[Band, ...]:
+def spined_crown(gores: Gores, height_um: float, row_um: float, *, seam: Seam) -> tuple[Band, ...]:
     """The grounds between the panels are drawn in to a stitch each; then each panel with that stitch to one."""
     own, first = gores.spined, len(seam)
     rows, share = max(2, round(height_um / row_um)), gores.width_um / 1000.0 / gores.count
@@ -62,31 +62,31 @@ def spined_crown(gores: Gores, height_um: float, row_um: float, seam: Seam) -> t
     above = panel + panel % 2 if seam else max(panel, min(2 * panel, rows // 2))
     below = max(2 * pairs, rows - above)
     below += below % 2 if seam else 0
-    lines = tuple(Section(first + at, first + at, (ALL, CROWN_END)) for at in range(1, len(own), 2))
+    lines = tuple(Section(first=first + at, last=first + at, counts=(ALL, CROWN_END)) for at in range(1, len(own), 2))
     narrow = tuple(_one(s) if at % 2 else s for at, s in enumerate(own))
     spines = tuple(
-        Section(first + at, first + at + 1, (ALL, CROWN_END), "both" if seam else "in turn")
+        Section(first=first + at, last=first + at + 1, counts=(ALL, CROWN_END), edges="both" if seam else "in turn")
         for at in range(0, len(own), 2)
     )
     lower = SectionShaped(
         stations=(
-            Station("Crown begins", gores.width_um / 1000.0),
-            Station("Panels meet", share * (panel + 1), at_mm=below * row_um / 1000.0),
+            Station(name="Crown begins", width_mm=gores.width_um / 1000.0),
+            Station(name="Panels meet", width_mm=share * (panel + 1), at_mm=below * row_um / 1000.0),
         ),
         sections=lines,
         manner=CUT_PANELS,
     )
     upper = SectionShaped(
         stations=(
-            Station("Panels narrow", share * (panel + 1)),
-            Station("Drawn together", share * CROWN_END, at_mm=above * row_um / 1000.0),
+            Station(name="Panels narrow", width_mm=share * (panel + 1)),
+            Station(name="Drawn together", width_mm=share * CROWN_END, at_mm=above * row_um / 1000.0),
         ),
         sections=spines,
         manner=CUT_PANELS,
     )
     return (
-        Band((*seam, *own, *seam), shaping=lower, runs_on=True),
-        Band((*seam, *narrow, *seam), shaping=upper, runs_on=True),
+        Band(own=(*seam, *own, *seam), shaping=lower, runs_on=True),
+        Band(own=(*seam, *narrow, *seam), shaping=upper, runs_on=True),
     )
 
 

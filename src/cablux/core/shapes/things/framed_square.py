@@ -37,10 +37,33 @@ FRAMED_SQUARE = Shape(
     name="Framed square",
     what="A panel in a garter frame of its own count, so that the edges lie flat: for afghans, cushions and trials.",
     asks=(
-        Ask("side", "Side", 300.0, f"{_PRACTICE}: afghan squares are 15 to 30 cm", least=60.0, most=1000.0),
-        Ask("frame", "Width of the frame", 25.0, "our choice: about six rows of edge", least=5.0, most=200.0),
-        Ask("first_row", "The panel begins on the", "right side", _PRACTICE, "choice", SIDES),
+        Ask(
+            name="side",
+            label="Side",
+            default=300.0,
+            source=f"{_PRACTICE}: afghan squares are 15 to 30 cm",
+            least=60.0,
+            most=1000.0,
+        ),
+        Ask(
+            name="frame",
+            label="Width of the frame",
+            default=25.0,
+            source="our choice: about six rows of edge",
+            least=5.0,
+            most=200.0,
+        ),
+        Ask(
+            name="first_row",
+            label="The panel begins on the",
+            default="right side",
+            source=_PRACTICE,
+            kind="choice",
+            choices=SIDES,
+        ),
     ),
     make=_make,
-    sizes=tuple(StandardSize(f"{cm} cm", {"side": cm * 10.0}, _PRACTICE) for cm in (15, 20, 25, 30)),
+    sizes=tuple(
+        StandardSize(name=f"{cm} cm", answers={"side": cm * 10.0}, source=_PRACTICE) for cm in (15, 20, 25, 30)
+    ),
 )

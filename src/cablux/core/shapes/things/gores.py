@@ -48,16 +48,16 @@ class Gores:
         """A section for each gore, beginning at segment `first`, with such counts after the whole one."""
         out, at = [], first
         for gore in self.each:
-            out.append(Section(at, at + len(gore) - 1, (ALL, *counts), edges))  # type: ignore[arg-type]
+            out.append(Section(first=at, last=at + len(gore) - 1, counts=(ALL, *counts), edges=edges))  # type: ignore[arg-type]
             at += len(gore)
         return tuple(out)
 
 
 def possible_gores(
-    panels: Sequence[Pattern], ground: Pattern, measure: Measure, many: Sequence[int] = GORES
+    panels: Sequence[Pattern], ground: Pattern, measure: Measure, *, many: Sequence[int] = GORES
 ) -> Iterator[Gores]:
     """Every way to go round: so many gores of equal count, the panels in turn, ground on both sides of each."""
-    placed = [Segment("panel", p, 1, gutter=proposed_gutter(p)) for p in panels]
+    placed = [Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p)) for p in panels]
     widest = max(s.stitches for s in placed)
     for gores in many:
         if gores % len(placed):
@@ -76,7 +76,7 @@ def _gore(panel: Segment, ground: Pattern, count: int) -> tuple[Segment, ...] | 
     repeats = [ground.chart.repeats_for(n) for n in (right, count - panel.stitches - right)]
     if None in repeats:
         return None
-    a, b = (Segment("background", ground, n or 1) for n in repeats)
+    a, b = (Segment(role="background", pattern=ground, repeats=n or 1) for n in repeats)
     return (a, panel, b)
 
 

@@ -22,7 +22,7 @@ GAP = 1 / 12
 _STARTS = ("rope-3-3-left", "braid-9", "rope-2-2-left", "braid-6", "rope-1-1-left", "twist-columns")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hand:
     """The layout of a hand: its back, the thumb's stitches at their widest and elsewhere, the palm."""
 
@@ -42,7 +42,7 @@ def lay_out_hand(wanted: Wanted, around: float) -> Hand:
     """Half of the way round for the back, with a panel in its middle; the palm is plain."""
     measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
-    found = next((b for b in (panel_half(p, ground, measure, around * 500.0) for p in panels) if b), None)
+    found = next((b for b in (panel_half(p, ground, measure, half_um=around * 500.0) for p in panels) if b), None)
     if found is None:
         names = " or ".join(p.name for p in panels)
         raise Infeasible(
@@ -60,9 +60,11 @@ def lay_out_hand(wanted: Wanted, around: float) -> Hand:
         )
     total = rest + sum(s.stitches for s in found)
     if wanted.answers["thumb"] == SLIT:
-        return Hand(found, plain(rest), 0, 0, 0)
+        return Hand(back=found, palm=plain(rest), thumb=0, before=0, gap=0)
     if wanted.answers["thumb"] == "straight":
         thumb = max(3, round(STRAIGHT * total))
-        return Hand(found, plain(max(2, rest - thumb)), thumb, thumb, thumb)
+        return Hand(back=found, palm=plain(max(2, rest - thumb)), thumb=thumb, before=thumb, gap=thumb)
     thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
-    return Hand(found, plain(rest - 1), thumb, 1, max(1, 2 * round((GAP * total - 1) / 2) + 1))
+    return Hand(
+        back=found, palm=plain(rest - 1), thumb=thumb, before=1, gap=max(1, 2 * round((GAP * total - 1) / 2) + 1)
+    )

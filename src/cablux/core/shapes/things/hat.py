@@ -44,21 +44,21 @@ def _make(wanted: Wanted) -> Made:
     around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
     gores = _gores(wanted, around)[0]
     flat, spines = answers["worked"] == WORK[1], answers["cables"] == PANELS[1]
-    seam = (Segment("seam", find_pattern("stockinette"), 1),) if flat else ()
+    seam = (Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1),) if flat else ()
     own = (*seam, *(gores.spined if spines else gores.segments), *seam)
     brim, picked = str(answers["brim"]), answers["brim"] == "picked up"
     high = millimetres(answers, "brim_height") * (2.0 if answers["folded"] == "yes" else 1.0)
     step = 2 if flat else 1
-    rows = border_rows(BRIMS[brim] or "rib-2x2", high, wanted.evidence, step)
+    rows = border_rows(BRIMS[brim] or "rib-2x2", high, wanted.evidence, step=step)
     none = Border(rows=0)
     bare = Piece(
         name=wanted.name if not picked else "Hat",
         width_mm=around,
         height_mm=millimetres(answers, "height") + (SLOUCH if answers["crown"] == "slouched" else 0.0),
         evidence=wanted.evidence,
-        bands=(Band(own),),
+        bands=(Band(own=own),),
         tolerance_mm=tolerance_mm(around),
-        bottom=Border(BRIMS[brim], rows, factor=BRIM) if BRIMS[brim] and not picked else none,
+        bottom=Border(pattern_id=BRIMS[brim], rows=rows, factor=BRIM) if BRIMS[brim] and not picked else none,
         top=none,
         round=not flat,
         ends=PartEnd("drawn together"),
@@ -67,14 +67,14 @@ def _make(wanted: Wanted) -> Made:
         bare = replace(bare, setup_rows=rows)
     row_um = body_row_um(bare.band_views[0])
     height = CROWNS[str(answers["crown"])] * around * 1000.0 / (2.0 * math.pi)
-    crown = spined_crown(gores, height, row_um, seam) if spines else gored_crown(gores, height, row_um, seam)
-    turned = rows * border_row_um(bare, Border(BRIMS[brim] or "rib-2x2")) / 2000.0
+    crown = spined_crown(gores, height, row_um, seam=seam) if spines else gored_crown(gores, height, row_um, seam=seam)
+    turned = rows * border_row_um(bare, Border(pattern_id=BRIMS[brim] or "rib-2x2")) / 2000.0
     folded = turned if answers["folded"] == "yes" else 0.0
     if answers["tops"] == TOPS[1]:
         crown = tuple(
             replace(b, shaping=replace(b.shaping, cabled=True)) for b in crown if isinstance(b.shaping, SectionShaped)
         )
-    piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own), *crown))
+    piece = replace(bare, height_mm=bare.height_mm + folded, bands=(Band(own=own), *crown))
     _check_height(piece, wanted)
     if not picked:
         return Made((MadePiece(piece),), _seams(flat=flat))
@@ -85,7 +85,11 @@ def _make(wanted: Wanted) -> Made:
 
 def _seams(*, flat: bool) -> tuple[Join, ...]:
     """The seam of a hat that is worked flat, up its side to the crown."""
-    return (Join(PieceEdge(0, "right edge"), PieceEdge(0, "left edge"), swallows=1),) if flat else ()
+    return (
+        (Join(one=PieceEdge(piece=0, edge="right edge"), other=PieceEdge(piece=0, edge="left edge"), swallows=1),)
+        if flat
+        else ()
+    )
 
 
 def _picked_brim(hat: Piece, rib_id: str, high: float) -> Piece:
@@ -98,13 +102,13 @@ def _picked_brim(hat: Piece, rib_id: str, high: float) -> Piece:
         width_mm=pattern_um(rib, count, hat.measure) / 1000.0,
         height_mm=max(10.0, high),
         evidence=hat.evidence,
-        bands=(Band((Segment("background", rib, count // multiple, closed=True),)),),
+        bands=(Band(own=(Segment(role="background", pattern=rib, repeats=count // multiple, closed=True),)),),
         tolerance_mm=hat.tolerance_mm,
         bottom=Border(rows=0),
         top=Border(rows=0),
         round=True,
         setup_rows=0,
-        begins=(Source("picked up", 1, "cast-on edge", count),),
+        begins=(Source(kind="picked up", piece=1, name="cast-on edge", stitches=count),),
     )
 
 
@@ -122,7 +126,7 @@ def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
     starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
     best: tuple[Gores, ...] = ()
     for panels in starts:
-        found = nearest_gores(list(possible_gores(panels, ground, measure, many)), around * 1000.0)
+        found = nearest_gores(list(possible_gores(panels, ground, measure, many=many)), around * 1000.0)
         if found and abs(found[0].width_um - around * 1000.0) <= tolerance:
             return found
         if found and (not best or abs(found[0].width_um - around * 1e3) < abs(best[0].width_um - around * 1e3)):
@@ -200,50 +204,66 @@ HAT = Shape(
     name="Hat",
     what="From the brim up, cables running on into a crown in gores that is drawn together at the top.",
     asks=(
-        Ask("for", "For", "woman", sources(HEADS), "choice", tuple(HEADS)),
-        Ask("head", "Head", 560.0, sources(HEADS), least=250.0, most=700.0, by=_by("around"), hint="Above the ears."),
+        Ask(name="for", label="For", default="woman", source=sources(HEADS), kind="choice", choices=tuple(HEADS)),
         Ask(
-            "ease",
-            "Ease",
-            -8.0,
-            f"{_PRACTICE}: hats −5 to −10 %, ribbed ones −10 to −15 %",
-            "percent",
+            name="head",
+            label="Head",
+            default=560.0,
+            source=sources(HEADS),
+            least=250.0,
+            most=700.0,
+            by=_by("around"),
+            hint="Above the ears.",
+        ),
+        Ask(
+            name="ease",
+            label="Ease",
+            default=-8.0,
+            source=f"{_PRACTICE}: hats −5 to −10 %, ribbed ones −10 to −15 %",
+            kind="percent",
             least=-25,
             most=20,
         ),
         Ask(
-            "height",
-            "Height",
-            230.0,
-            f"{_PRACTICE}; from the edge to the middle of the crown, the brim unfolded",
+            name="height",
+            label="Height",
+            default=230.0,
+            source=f"{_PRACTICE}; from the edge to the middle of the crown, the brim unfolded",
             least=90.0,
             most=450.0,
             by=_by("height"),
         ),
-        Ask("brim", "Brim", "2×2", "our choice", "choice", tuple(BRIMS)),
+        Ask(name="brim", label="Brim", default="2×2", source="our choice", kind="choice", choices=tuple(BRIMS)),
         Ask(
-            "brim_height",
-            "Height of the brim",
-            45.0,
-            f"{_PRACTICE}: 3 to 6 cm",
+            name="brim_height",
+            label="Height of the brim",
+            default=45.0,
+            source=f"{_PRACTICE}: 3 to 6 cm",
             least=5.0,
             most=150.0,
             by=dict.fromkeys(BABIES, 30.0),
         ),
-        Ask("folded", "Folded up", "no", "our choice", "choice", ("no", "yes")),
-        Ask("crown", "Crown", "round", "our choice", "choice", tuple(CROWNS)),
-        Ask("gores", "Gores", "as fits", f"{_PRACTICE}: 6 to 10", "choice", ("as fits", *map(str, GORES))),
-        Ask("cables", "Cables run", PANELS[0], "our choice", "choice", PANELS),
+        Ask(name="folded", label="Folded up", default="no", source="our choice", kind="choice", choices=("no", "yes")),
+        Ask(name="crown", label="Crown", default="round", source="our choice", kind="choice", choices=tuple(CROWNS)),
         Ask(
-            "tops",
-            "Cables end",
-            TOPS[0],
-            _PRACTICE,
-            "choice",
-            TOPS,
+            name="gores",
+            label="Gores",
+            default="as fits",
+            source=f"{_PRACTICE}: 6 to 10",
+            kind="choice",
+            choices=("as fits", *map(str, GORES)),
+        ),
+        Ask(name="cables", label="Cables run", default=PANELS[0], source="our choice", kind="choice", choices=PANELS),
+        Ask(
+            name="tops",
+            label="Cables end",
+            default=TOPS[0],
+            source=_PRACTICE,
+            kind="choice",
+            choices=TOPS,
             hint="A 2/2 or 3/3 cable that stands alone can lose half its stitches in its last crossing.",
         ),
-        Ask("worked", "Worked", WORK[0], "our choice", "choice", WORK),
+        Ask(name="worked", label="Worked", default=WORK[0], source="our choice", kind="choice", choices=WORK),
     ),
     make=_make,
     cautions=_cautions,

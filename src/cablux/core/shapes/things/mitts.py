@@ -50,15 +50,15 @@ def _make(wanted: Wanted) -> Made:
     for left in (False, True):
         number = len(out) + 1
         palm = _hand_piece(wanted, hand, left=left)
-        out += [MadePiece(palm), MadePiece(_thumb_piece(wanted, hand, palm, number, left=left))]
+        out += [MadePiece(palm), MadePiece(_thumb_piece(wanted, hand, palm, number=number, left=left))]
     return Made(tuple(out))
 
 
 def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     mitten = answers["kind"] == "mittens"
-    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence, 1), factor=CUFF)
-    edge = Border(RIB, border_rows(RIB, 15.0, evidence, 1), factor=EDGE)
+    cuff = Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), evidence, step=1), factor=CUFF)
+    edge = Border(pattern_id=RIB, rows=border_rows(RIB, 15.0, evidence, step=1), factor=EDGE)
     own = hand.segments(hand.before, left=left)
     around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
     bare = Piece(
@@ -66,7 +66,7 @@ def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
         width_mm=around,
         height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
         evidence=evidence,
-        bands=(Band(own, rows=1),),
+        bands=(Band(own=own, rows=1),),
         tolerance_mm=limb_tolerance_mm(around),
         bottom=cuff,
         top=Border(rows=0) if mitten else edge,
@@ -75,11 +75,11 @@ def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
         ends=PartEnd("grafted together") if mitten else PartEnd(),
     )
     row_um = body_row_um(bare.band_views[0])
-    wrist = Band(own, rows=max(2, round(ABOVE_WRIST * 1000.0 / row_um)))
+    wrist = Band(own=own, rows=max(2, round(ABOVE_WRIST * 1000.0 / row_um)))
     whole = hand.segments(hand.thumb, left=left)
-    grows = Band(whole, shaping=_gusset(hand, whole, row_um, bare.width_mm, left=left), runs_on=True)
-    above = Band(hand.segments(hand.gap, left=left), runs_on=True)
-    top = Band(above.own, shaping=_top(hand, above.own, row_um, around, left=left), runs_on=True)
+    grows = Band(own=whole, shaping=_gusset(hand, whole, row_um, around=bare.width_mm, left=left), runs_on=True)
+    above = Band(own=hand.segments(hand.gap, left=left), runs_on=True)
+    top = Band(own=above.own, shaping=_top(hand, above.own, row_um, around=around, left=left), runs_on=True)
     bands = (wrist, grows, above, *((top,) if mitten else ()))
     piece = replace(bare, bands=bands)
     _check_length(wanted, piece, bands.index(above))
@@ -89,7 +89,7 @@ def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
 def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Piece:
     """A hand worked flat, whose seam lies at the thumb: the palm, then the back, as the right side is seen."""
     answers, evidence = wanted.answers, wanted.evidence
-    mitten, seam = answers["kind"] == "mittens", Segment("seam", find_pattern("stockinette"), 1)
+    mitten, seam = answers["kind"] == "mittens", Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
     inner = (hand.palm, *hand.back)
     own = (seam, *(tuple(s.reflected() for s in reversed(inner)) if left else inner), seam)
     bare = Piece(
@@ -97,10 +97,10 @@ def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Pie
         width_mm=around,
         height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
         evidence=evidence,
-        bands=(Band(own),),
+        bands=(Band(own=own),),
         tolerance_mm=limb_tolerance_mm(around),
-        bottom=Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
-        top=Border(rows=0) if mitten else Border(RIB, border_rows(RIB, 15.0, evidence), factor=EDGE),
+        bottom=Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
+        top=Border(rows=0) if mitten else Border(pattern_id=RIB, rows=border_rows(RIB, 15.0, evidence), factor=EDGE),
         setup_rows=0,
         ends=PartEnd("grafted together") if mitten else PartEnd(),
     )
@@ -108,7 +108,7 @@ def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Pie
         row_um, back = body_row_um(bare.band_views[0]), len(hand.back)
         halves = ((1, back), (back + 1, back + 1)) if left else ((1, 1), (2, back + 1))
         top = halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um, flat=True)
-        bare = replace(bare, bands=(*bare.bands, Band(own, shaping=top, runs_on=True)))
+        bare = replace(bare, bands=(*bare.bands, Band(own=own, shaping=top, runs_on=True)))
     _check_length(wanted, bare, 0)
     return bare
 
@@ -117,7 +117,12 @@ def _side_seam(answers: Answers, at: int, around: float) -> Join:
     """The seam at the thumb, with the slit in it."""
     cuff = millimetres(answers, "cuff")
     slit = Opening("thumb", cuff + SLIT_FROM * around, cuff + SLIT_TO * around)
-    return Join(PieceEdge(at, "right edge"), PieceEdge(at, "left edge"), swallows=1, openings=(slit,))
+    return Join(
+        one=PieceEdge(piece=at, edge="right edge"),
+        other=PieceEdge(piece=at, edge="left edge"),
+        swallows=1,
+        openings=(slit,),
+    )
 
 
 def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
@@ -129,33 +134,35 @@ def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
         raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
 
 
-def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> SectionShaped:
+def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
     at = 1 if left else len(hand.back)
     grown = 0.0 if hand.before == hand.thumb else ROUNDS * (hand.thumb - 1) / 2.0
-    stations = [Station("Thumb begins", around)]
+    stations = [Station(name="Thumb begins", width_mm=around)]
     counts = [hand.before]
     if grown:
-        stations.append(Station("Thumb is wide enough", around * (1.0 + THUMB), at_mm=round(grown) * row_um / 1000.0))
+        stations.append(
+            Station(name="Thumb is wide enough", width_mm=around * (1.0 + THUMB), at_mm=round(grown) * row_um / 1000.0)
+        )
         counts.append(ALL)
-    stations.append(Station("Above the thumb", around, paced=True))
+    stations.append(Station(name="Above the thumb", width_mm=around, paced=True))
     counts.append(hand.gap)
-    holder = Holder("thumb", 0, len(stations) - 2, hand.gap)
+    holder = Holder(name="thumb", section=0, station=len(stations) - 2, cast_on=hand.gap)
     return SectionShaped(
         stations=tuple(stations),
-        sections=(Section(at, at, tuple(counts)),),
+        sections=(Section(first=at, last=at, counts=tuple(counts)),),
         holders=(holder,),
         manner=CUT_PANELS,
     )
 
 
-def _top(hand: Hand, own: tuple[Segment, ...], row_um: float, around: float, *, left: bool) -> SectionShaped:
+def _top(hand: Hand, own: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
     """Back and palm are drawn in and grafted together."""
     back = len(hand.back)
     halves = ((0, 1), (2, len(own) - 1)) if left else ((0, back - 1), (back, len(own) - 1))
     return halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um)
 
 
-def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, number: int, *, left: bool) -> Piece:
+def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, *, number: int, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
     halves = (plain(count // 2), plain(count - count // 2))
@@ -165,13 +172,16 @@ def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, number: int, *, left: 
         width_mm=around,
         height_mm=millimetres(answers, "thumb_length"),
         evidence=evidence,
-        bands=(Band(halves),),
+        bands=(Band(own=halves),),
         tolerance_mm=max(4.0, around / 8.0),
         bottom=Border(rows=0),
-        top=Border(rows=0) if mitten else Border("rib-1x1", 4, factor=TIP),
+        top=Border(rows=0) if mitten else Border(pattern_id="rib-1x1", rows=4, factor=TIP),
         round=True,
         setup_rows=0,
-        begins=(Source("held", number, "thumb", hand.thumb), Source("picked up", number, "gap", hand.gap)),
+        begins=(
+            Source(kind="held", piece=number, name="thumb", stitches=hand.thumb),
+            Source(kind="picked up", piece=number, name="gap", stitches=hand.gap),
+        ),
         ends=PartEnd("drawn together") if mitten else PartEnd(),
     )
     if not mitten:
@@ -179,11 +189,17 @@ def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, number: int, *, left: 
     row_um = body_row_um(thumb.band_views[0])
     end = 2 if count < 16 else 3
     rows = max(-(-(s.stitches - end) // 2) for s in halves)
-    stations = (Station("Tip begins", around), Station("Drawn together", 0.3 * around, at_mm=rows * row_um / 1000.0))
-    sections = tuple(Section(at, at, (ALL, end)) for at in (0, 1))
+    stations = (
+        Station(name="Tip begins", width_mm=around),
+        Station(name="Drawn together", width_mm=0.3 * around, at_mm=rows * row_um / 1000.0),
+    )
+    sections = tuple(Section(first=at, last=at, counts=(ALL, end)) for at in (0, 1))
     return replace(
         thumb,
-        bands=(Band(halves), Band(halves, shaping=SectionShaped(stations=stations, sections=sections), runs_on=True)),
+        bands=(
+            Band(own=halves),
+            Band(own=halves, shaping=SectionShaped(stations=stations, sections=sections), runs_on=True),
+        ),
     )
 
 
@@ -200,8 +216,8 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-def _ask(name: str, label: str, mm: float, source: str, **more: object) -> Ask:
-    return Ask(name, label, mm, source, **more)  # type: ignore[arg-type]
+def _ask(name: str, label: str, mm: float, *, source: str, **more: object) -> Ask:
+    return Ask(name=name, label=label, default=mm, source=source, **more)  # type: ignore[arg-type]
 
 
 MITTS = Shape(
@@ -209,27 +225,49 @@ MITTS = Shape(
     name="Mitts and mittens",
     what="With a thumb gusset in the round, or flat with a slit; right and left mirror each other.",
     asks=(
-        Ask("kind", "Made as", KINDS[0], "our choice", "choice", KINDS, names_it=True),
-        _ask(
-            "hand", "Hand", 185.0, sources(HANDS), least=100.0, most=300.0, hint="Over the knuckles, without the thumb."
+        Ask(
+            name="kind",
+            label="Made as",
+            default=KINDS[0],
+            source="our choice",
+            kind="choice",
+            choices=KINDS,
+            names_it=True,
         ),
-        Ask("ease", "Ease", -5.0, f"{_PRACTICE}: mitts 0 to −10 %", "percent", least=-20.0, most=20.0),
-        _ask("cuff", "Height of the cuff", 60.0, f"{_PRACTICE}: 5 to 7 cm", least=10.0, most=250.0),
+        _ask(
+            "hand",
+            "Hand",
+            185.0,
+            source=sources(HANDS),
+            least=100.0,
+            most=300.0,
+            hint="Over the knuckles, without the thumb.",
+        ),
+        Ask(
+            name="ease",
+            label="Ease",
+            default=-5.0,
+            source=f"{_PRACTICE}: mitts 0 to −10 %",
+            kind="percent",
+            least=-20.0,
+            most=20.0,
+        ),
+        _ask("cuff", "Height of the cuff", 60.0, source=f"{_PRACTICE}: 5 to 7 cm", least=10.0, most=250.0),
         _ask(
             "length",
             "Length above the cuff",
             120.0,
-            f"{_PRACTICE}: fingerless ones end 3 to 6 cm above the thumb, mittens at the fingertips",
+            source=f"{_PRACTICE}: fingerless ones end 3 to 6 cm above the thumb, mittens at the fingertips",
             least=60.0,
             most=300.0,
             by={"mittens": 185.0},
         ),
-        Ask("thumb", "Thumb", "gusset", "our choice", "choice", THUMBS),
+        Ask(name="thumb", label="Thumb", default="gusset", source="our choice", kind="choice", choices=THUMBS),
         _ask(
             "thumb_length",
             "Length of the thumb",
             25.0,
-            f"{_PRACTICE}: 2 to 3 cm, of mittens 5.5 to 6.5",
+            source=f"{_PRACTICE}: 2 to 3 cm, of mittens 5.5 to 6.5",
             least=10.0,
             most=100.0,
             by={"mittens": 60.0},
@@ -239,10 +277,10 @@ MITTS = Shape(
     shows=(0, 1, 2),
     sizes=tuple(
         StandardSize(
-            who,
-            {"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length / 2.0 + 40.0},
-            hand.source,
-            kind,
+            name=who,
+            answers={"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length / 2.0 + 40.0},
+            source=hand.source,
+            choice=kind,
         )
         for kind in KINDS
         for who, hand in HANDS.items()

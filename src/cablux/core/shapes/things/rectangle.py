@@ -30,7 +30,7 @@ def _make(wanted: Wanted) -> Made:
 
 
 def _size(name: str, width: float, height: float) -> StandardSize:
-    return StandardSize(name, {"width": width * 10.0, "height": height * 10.0}, _PRACTICE)
+    return StandardSize(name=name, answers={"width": width * 10.0, "height": height * 10.0}, source=_PRACTICE)
 
 
 RECTANGLE = Shape(
@@ -38,8 +38,22 @@ RECTANGLE = Shape(
     name="Throw, scarf or cloth",
     what="One flat piece, from the cast-on up, with a border all round.",
     asks=(
-        Ask("width", "Width", 1100.0, f"{_PRACTICE}: throws are 110 to 130 cm wide", least=50.0, most=10_000.0),
-        Ask("height", "Height", 1500.0, f"{_PRACTICE}: throws are 150 to 180 cm long", least=50.0, most=10_000.0),
+        Ask(
+            name="width",
+            label="Width",
+            default=1100.0,
+            source=f"{_PRACTICE}: throws are 110 to 130 cm wide",
+            least=50.0,
+            most=10_000.0,
+        ),
+        Ask(
+            name="height",
+            label="Height",
+            default=1500.0,
+            source=f"{_PRACTICE}: throws are 150 to 180 cm long",
+            least=50.0,
+            most=10_000.0,
+        ),
     ),
     make=_make,
     measured=False,

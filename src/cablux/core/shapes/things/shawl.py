@@ -42,10 +42,10 @@ def _make(wanted: Wanted) -> Made:
     ground = wanted.ground or find_pattern("garter")
     manner = Manner(increase=INCREASES[str(answers["increase"])])
     deep = millimetres(answers, "depth")
-    placed = Segment("panel", panel, 1, gutter=proposed_gutter(panel))
+    placed = Segment(role="panel", pattern=panel, repeats=1, gutter=proposed_gutter(panel))
     least = placed.stitches // 2 + FEWEST
-    side = max(least, _nearest_side(wanted, placed, ground, deep, manner))
-    shawl = _shawl(wanted, placed, ground, side, manner)
+    side = max(least, _nearest_side(wanted, placed, ground, deep=deep, manner=manner))
+    shawl = _shawl(wanted, placed, ground, side=side, manner=manner)
     off = depth_um(shawl) / 1000.0 - deep
     if side == least and off > deep / 10.0:
         raise Infeasible(
@@ -55,33 +55,37 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(shawl),))
 
 
-def _nearest_side(wanted: Wanted, panel: Segment, ground: Pattern, deep: float, manner: Manner) -> int:
+def _nearest_side(wanted: Wanted, panel: Segment, ground: Pattern, *, deep: float, manner: Manner) -> int:
     """How many stitches of background on either side of the cables bring the spine nearest to its length."""
     low, high = 1, max(4, math.ceil(2.0 * deep / wanted.evidence.gauge.stitch_mm))
     while low < high:  # the wider the wings, the deeper
         middle = (low + high) // 2
-        if depth_um(_shawl(wanted, panel, ground, middle, manner)) < deep * 1000.0:
+        if depth_um(_shawl(wanted, panel, ground, side=middle, manner=manner)) < deep * 1000.0:
             low = middle + 1
         else:
             high = middle
     near = (max(1, low - 1), low)
-    return min(near, key=lambda n: abs(depth_um(_shawl(wanted, panel, ground, n, manner)) - deep * 1000.0))
+    return min(near, key=lambda n: abs(depth_um(_shawl(wanted, panel, ground, side=n, manner=manner)) - deep * 1000.0))
 
 
-def _shawl(wanted: Wanted, panel: Segment, ground: Pattern, side: int, manner: Manner) -> Piece:
+def _shawl(wanted: Wanted, panel: Segment, ground: Pattern, *, side: int, manner: Manner) -> Piece:
     """The shawl with so many stitches of background on either side of each cable."""
-    edge = Segment("edge", find_pattern("garter"), EDGE)
-    aside = [Segment("background", ground, side + more) for more in (0, (panel.stitches + 1) % 2)]
+    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
+    aside = [Segment(role="background", pattern=ground, repeats=side + more) for more in (0, (panel.stitches + 1) % 2)]
     wing = (aside[0], panel, aside[1])  # an odd number in all, since it begins with one and grows by two
-    spine = Segment("background", find_pattern("stockinette"), SPINE, locked=True)  # no gap for the layouts to widen
+    spine = Segment(
+        role="background", pattern=find_pattern("stockinette"), repeats=SPINE, locked=True
+    )  # no gap for the layouts to widen
     other = tuple(s.reflected() for s in reversed(wing))
     last = len(wing)
     sections = tuple(
-        Section(first, first + last - 1, (BEGINS, ALL), "both", name)
+        Section(first=first, last=first + last - 1, counts=(BEGINS, ALL), edges="both", name=name)
         for first, name in ((1, "right wing"), (last + 2, "left wing"))
     )
-    stations = (Station("Neck", 0.0, row=0), Station("Lower edge", 0.0, paced=True))
-    band = Band((edge, *wing, spine, *other, edge), shaping=Spined(stations=stations, sections=sections, manner=manner))
+    stations = (Station(name="Neck", width_mm=0.0, row=0), Station(name="Lower edge", width_mm=0.0, paced=True))
+    band = Band(
+        own=(edge, *wing, spine, *other, edge), shaping=Spined(stations=stations, sections=sections, manner=manner)
+    )
     bare = Piece(
         name=wanted.name,
         width_mm=1000.0,
@@ -131,20 +135,27 @@ SHAWL = Shape(
     what="From the middle of the neck, two wings beside a spine, with a cable on each and edges in garter.",
     asks=(
         Ask(
-            "depth",
-            "Depth along the spine",
-            550.0,
-            f"{_PRACTICE}: small shawls are 40 to 50 cm deep, wraps 60 to 75",
+            name="depth",
+            label="Depth along the spine",
+            default=550.0,
+            source=f"{_PRACTICE}: small shawls are 40 to 50 cm deep, wraps 60 to 75",
             least=100.0,
             most=1500.0,
         ),
-        Ask("increase", "Increase", "yarn over", _PRACTICE, "choice", tuple(INCREASES)),
+        Ask(
+            name="increase",
+            label="Increase",
+            default="yarn over",
+            source=_PRACTICE,
+            kind="choice",
+            choices=tuple(INCREASES),
+        ),
     ),
     make=_make,
     sizes=(
-        StandardSize("Neckerchief", {"depth": 300.0}, _PRACTICE),
-        StandardSize("Small shawl", {"depth": 450.0}, _PRACTICE),
-        StandardSize("Wrap", {"depth": 650.0}, _PRACTICE),
+        StandardSize(name="Neckerchief", answers={"depth": 300.0}, source=_PRACTICE),
+        StandardSize(name="Small shawl", answers={"depth": 450.0}, source=_PRACTICE),
+        StandardSize(name="Wrap", answers={"depth": 650.0}, source=_PRACTICE),
     ),
     cautions=_cautions,
 )

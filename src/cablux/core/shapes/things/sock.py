@@ -63,14 +63,18 @@ def _make(wanted: Wanted) -> Made:
     sock = _laid_out(wanted, millimetres(answers, "foot") * (1.0 + float(answers["ease"]) / 100.0))
     kind = HEELS[str(answers["heel"])]
     leg, heel = _leg(wanted, sock), _heel(wanted, sock, kind)
-    foot = _foot(wanted, sock, kind, heel)
+    foot = _foot(wanted, sock, kind, heel=heel)
     return Made(tuple(MadePiece(piece, 2) for piece in (leg, heel, foot)))
 
 
 def _laid_out(wanted: Wanted, around: float) -> _Sock:
     measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
-    tries = [(p, _instep(p, g, measure, around * 500.0)) for p in panels for g in (ground, find_pattern("stockinette"))]
+    tries = [
+        (p, _instep(p, g, measure, half_um=around * 500.0))
+        for p in panels
+        for g in (ground, find_pattern("stockinette"))
+    ]
     found = next((instep for _, instep in tries if instep), None)
     stitch = segment_um(plain(1), measure)
     if found is not None:
@@ -85,14 +89,14 @@ def _laid_out(wanted: Wanted, around: float) -> _Sock:
     )
 
 
-def _instep(panel: Pattern, ground: Pattern, measure: Measure, half_um: float) -> tuple[Segment, ...] | None:
+def _instep(panel: Pattern, ground: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
     """The panel on the instep; None where it is much wider or narrower than a half."""
-    found = panel_half(panel, ground, measure, half_um)
+    found = panel_half(panel, ground, measure, half_um=half_um)
     wide = sum(segment_um(each, measure) for each in found or ())
     return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
 
 
-def _bare(wanted: Wanted, sock: _Sock, name: str, band: Band, height: float, **more: object) -> Piece:
+def _bare(wanted: Wanted, sock: _Sock, name: str, *, band: Band, height: float, **more: object) -> Piece:
     return Piece(
         name=name,
         width_mm=sock.around,
@@ -109,13 +113,15 @@ def _bare(wanted: Wanted, sock: _Sock, name: str, band: Band, height: float, **m
 
 def _leg(wanted: Wanted, sock: _Sock) -> Piece:
     answers = wanted.answers
-    cuff = Border(RIB, border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, 1), factor=CUFF)
+    cuff = Border(
+        pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, step=1), factor=CUFF
+    )
     leg = _bare(
         wanted,
         sock,
         "Leg",
-        Band((*sock.instep, plain(sock.heel))),
-        millimetres(answers, "leg"),
+        band=Band(own=(*sock.instep, plain(sock.heel))),
+        height=millimetres(answers, "leg"),
         round=True,
         ends=PartEnd("held", (HeldGroup("instep", sock.stitches), HeldGroup("heel", sock.heel))),
     )
@@ -130,21 +136,31 @@ def _leg(wanted: Wanted, sock: _Sock) -> Piece:
 def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
     """A flap that is as many rows high as it has stitches, and its turn; or short rows alone."""
     count = sock.heel
-    one, two = (Segment("edge", find_pattern("garter"), n) for n in (1, 2))
+    one, two = (Segment(role="edge", pattern=find_pattern("garter"), repeats=n) for n in (1, 2))
     flap = find_pattern(FLAPS[str(wanted.answers["flap"])])
-    firm = Segment("background", flap, flap.chart.repeats_for(count - 3) or 1)
+    firm = Segment(role="background", pattern=flap, repeats=flap.chart.repeats_for(count - 3) or 1)
     width = count * wanted.evidence.gauge.stitch_mm
-    shaping = Heeled(stations=(Station("Heel begins", width), Station("Heel is turned", width)), heel=kind)
-    turn = Band((one, plain(count - 3), two), shaping=shaping)
-    bands = (Band((one, firm, two), rows=count), turn) if kind == "turned" else (turn,)
-    piece = _bare(wanted, sock, "Heel", turn, 50.0, begins=(Source("held", 1, "heel", count),))
+    shaping = Heeled(
+        stations=(Station(name="Heel begins", width_mm=width), Station(name="Heel is turned", width_mm=width)),
+        heel=kind,
+    )
+    turn = Band(own=(one, plain(count - 3), two), shaping=shaping)
+    bands = (Band(own=(one, firm, two), rows=count), turn) if kind == "turned" else (turn,)
+    piece = _bare(
+        wanted,
+        sock,
+        "Heel",
+        band=turn,
+        height=50.0,
+        begins=(Source(kind="held", piece=1, name="heel", stitches=count),),
+    )
     piece = replace(piece, bands=bands, width_mm=width, tolerance_mm=max(10.0, width / 4.0))
     left = heel_lives(piece.band_views[-1], kind).counts[-1]
     high = plan_rows(replace(piece, ends=PartEnd())).height_um / 1000.0
     return replace(piece, height_mm=max(10.0, round(high, 1)), ends=PartEnd("held", (HeldGroup("turned heel", left),)))
 
 
-def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
+def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, *, heel: Piece) -> Piece:
     """Over the instep's held stitches, what was picked up beside the flap, and the heel's; gusset, foot and toe."""
     length, turned = millimetres(wanted.answers, "foot_length"), heel.ends.groups[0].stitches
     depth = heel_depth(heel_lives(heel.band_views[-1], kind), kind) * wanted.evidence.gauge.row_mm
@@ -156,14 +172,14 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
         wanted,
         sock,
         "Foot",
-        Band(own, runs_on=bool(picked)),
-        max(20.0, SHORTER * length - depth),
+        band=Band(own=own, runs_on=bool(picked)),
+        height=max(20.0, SHORTER * length - depth),
         round=True,
         begins=_sources(sock, turned, picked),
         ends=PartEnd("grafted together"),
     )
     row_um = body_row_um(bare.band_views[0])
-    gusset = (_gusset(sock, picked, turned, aside, row_um),) if picked else ()
+    gusset = (_gusset(sock, picked, turned, aside=aside, row_um=row_um),) if picked else ()
     last = len(sock.instep)
     drawn = halves_drawn_in(
         own,
@@ -174,7 +190,7 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
         around=sock.around,
         row_um=row_um,
     )
-    toe = Band(own, shaping=drawn, runs_on=True)
+    toe = Band(own=own, shaping=drawn, runs_on=True)
     piece = replace(bare, bands=(*gusset, *bare.bands, toe))
     least = (replace(b, rows=LEAST_FOOT) if b.shaping is None else b for b in piece.bands)
     short = plan_rows(replace(piece, bands=tuple(least))).height_um
@@ -188,23 +204,32 @@ def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, heel: Piece) -> Piece:
 
 def _sources(sock: _Sock, turned: int, picked: int) -> tuple[Source, ...]:
     """What a foot begins with, from the instep's right edge."""
-    instep, heel = Source("held", 1, "instep", sock.stitches), Source("held", 2, "turned heel", turned)
+    instep, heel = (
+        Source(kind="held", piece=1, name="instep", stitches=sock.stitches),
+        Source(kind="held", piece=2, name="turned heel", stitches=turned),
+    )
     if not picked:
         return (instep, heel)
-    right, left = (Source("picked up", 2, f"{side} edge of the flap", picked) for side in ("right", "left"))
+    right, left = (
+        Source(kind="picked up", piece=2, name=f"{side} edge of the flap", stitches=picked)
+        for side in ("right", "left")
+    )
     return (instep, right, heel, left)
 
 
-def _gusset(sock: _Sock, picked: int, turned: int, aside: int, row_um: float) -> Band:
+def _gusset(sock: _Sock, picked: int, turned: int, *, aside: int, row_um: float) -> Band:
     """What was picked up is decreased beside the instep, two every second round, to the count of the leg."""
     at, rows = len(sock.instep), 2 * (picked - aside)
     stations = (
-        Station("Gusset begins", sock.around * 1.2),
-        Station("Gusset is done", sock.around, at_mm=rows * row_um / 1000.0),
+        Station(name="Gusset begins", width_mm=sock.around * 1.2),
+        Station(name="Gusset is done", width_mm=sock.around, at_mm=rows * row_um / 1000.0),
     )
-    sections = (Section(at, at, (ALL, aside), "right"), Section(at + 2, at + 2, (ALL, aside), "left"))
+    sections = (
+        Section(first=at, last=at, counts=(ALL, aside), edges="right"),
+        Section(first=at + 2, last=at + 2, counts=(ALL, aside), edges="left"),
+    )
     wide = (*sock.instep, plain(picked), plain(turned), plain(picked))
-    return Band(wide, shaping=SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS))
+    return Band(own=wide, shaping=SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS))
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
@@ -229,18 +254,66 @@ SOCK = Shape(
     name="Sock",
     what="From the cuff down: leg, heel, gusset and toe, with cables that run on over the instep.",
     asks=(
-        Ask("heel", "Heel", "flap and gusset", "our choice", "choice", tuple(HEELS)),
-        Ask("flap", "Heel flap", "slipped stitches", _PRACTICE, "choice", tuple(FLAPS), hint="If the heel has one."),
-        Ask("foot", "Foot", 225.0, sources(FEET), least=100.0, most=350.0, hint="Round the ball of the foot."),
-        Ask("ease", "Ease", -10.0, f"{_PRACTICE}: socks −5 to −15 %", "percent", least=-20.0, most=5.0),
-        Ask("foot_length", "Length of the foot", 255.0, sources(FEET), least=90.0, most=350.0),
-        Ask("leg", "Height of the leg", 160.0, f"{_PRACTICE}: 12 to 20 cm, the cuff with it", least=20.0, most=500.0),
-        Ask("cuff", "Height of the cuff", 45.0, f"{_PRACTICE}: 4 to 5 cm", least=5.0, most=200.0),
+        Ask(
+            name="heel",
+            label="Heel",
+            default="flap and gusset",
+            source="our choice",
+            kind="choice",
+            choices=tuple(HEELS),
+        ),
+        Ask(
+            name="flap",
+            label="Heel flap",
+            default="slipped stitches",
+            source=_PRACTICE,
+            kind="choice",
+            choices=tuple(FLAPS),
+            hint="If the heel has one.",
+        ),
+        Ask(
+            name="foot",
+            label="Foot",
+            default=225.0,
+            source=sources(FEET),
+            least=100.0,
+            most=350.0,
+            hint="Round the ball of the foot.",
+        ),
+        Ask(
+            name="ease",
+            label="Ease",
+            default=-10.0,
+            source=f"{_PRACTICE}: socks −5 to −15 %",
+            kind="percent",
+            least=-20.0,
+            most=5.0,
+        ),
+        Ask(
+            name="foot_length", label="Length of the foot", default=255.0, source=sources(FEET), least=90.0, most=350.0
+        ),
+        Ask(
+            name="leg",
+            label="Height of the leg",
+            default=160.0,
+            source=f"{_PRACTICE}: 12 to 20 cm, the cuff with it",
+            least=20.0,
+            most=500.0,
+        ),
+        Ask(
+            name="cuff",
+            label="Height of the cuff",
+            default=45.0,
+            source=f"{_PRACTICE}: 4 to 5 cm",
+            least=5.0,
+            most=200.0,
+        ),
     ),
     make=_make,
     shows=(0, 1, 2),
     sizes=tuple(
-        StandardSize(who, {"foot": foot.around, "foot_length": foot.length}, foot.source) for who, foot in FEET.items()
+        StandardSize(name=who, answers={"foot": foot.around, "foot_length": foot.length}, source=foot.source)
+        for who, foot in FEET.items()
     ),
     cautions=_cautions,
 )

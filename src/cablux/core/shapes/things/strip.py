@@ -41,7 +41,7 @@ def _make(wanted: Wanted) -> Made:
     )
     copies = 2 if answers["worn"] == "mitts" else 1
     join = _join(answers)
-    strip = laid_out(piece, wanted, _STARTS, "all over")
+    strip = laid_out(piece, wanted, _STARTS, prefer="all over")
     lost = lost_rows(join) * body_row_um(strip.band_views[0]) / 1000.0
     return Made((MadePiece(replace(strip, height_mm=around + lost), copies),), (join,))
 
@@ -49,7 +49,13 @@ def _make(wanted: Wanted) -> Made:
 def _join(answers: Answers) -> Join:
     how = CLOSINGS[str(answers["closing"])]
     swallows = 1 if how == "mattress" else 0
-    return Join(PieceEdge(0, "cast-on"), PieceEdge(0, "bind-off"), how, swallows, _openings(answers))
+    return Join(
+        one=PieceEdge(piece=0, edge="cast-on"),
+        other=PieceEdge(piece=0, edge="bind-off"),
+        how=how,
+        swallows=swallows,
+        openings=_openings(answers),
+    )
 
 
 def _openings(answers: Answers) -> tuple[Opening, ...]:
@@ -86,8 +92,8 @@ def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
     return f"Whole repeats near {length_text(piece.height_mm - lost * row_mm, unit)}: {said}."
 
 
-def _ask(name: str, label: str, cm: float, source: str, **more: object) -> Ask:
-    return Ask(name, label, cm * 10.0, source, **more)  # type: ignore[arg-type]
+def _ask(name: str, label: str, cm: float, *, source: str, **more: object) -> Ask:
+    return Ask(name=name, label=label, default=cm * 10.0, source=source, **more)  # type: ignore[arg-type]
 
 
 def _by(**cm: float) -> dict[str, float | str]:
@@ -99,23 +105,31 @@ STRIP = Shape(
     name="Strip worn sideways",
     what="A strip knitted to the way round and joined at its ends: cowl, mitts, headband, bracelet, wrap.",
     asks=(
-        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN, names_it=True),
+        Ask(
+            name="worn",
+            label="Worn as",
+            default="cowl",
+            source="our choice",
+            kind="choice",
+            choices=WORN,
+            names_it=True,
+        ),
         _ask(
             "around",
             "It goes round",
             60.0,
-            f"{_PRACTICE}: close cowls are 55 to 66 cm round",
+            source=f"{_PRACTICE}: close cowls are 55 to 66 cm round",
             least=80.0,
             most=2000.0,
             hint="Measure what it goes round: the head, the hand over the knuckles, the wrist, the mug.",
             by=_by(headband=56, mitts=19, bracelet=16, mug_wrap=26, bottle_wrap=24),
         ),
         Ask(
-            "ease",
-            "Ease",
-            0.0,
-            f"{_PRACTICE}: cowls none; cabled headbands −10 to −12 %, mitts 0 to −10 %",
-            "percent",
+            name="ease",
+            label="Ease",
+            default=0.0,
+            source=f"{_PRACTICE}: cowls none; cabled headbands −10 to −12 %, mitts 0 to −10 %",
+            kind="percent",
             least=-25.0,
             most=40.0,
             hint="Less than 0 sits close and stretches, more than 0 hangs loose.",
@@ -125,7 +139,7 @@ STRIP = Shape(
             "width",
             "Width of the strip",
             22.0,
-            f"{_PRACTICE}: close cowls are 18 to 28 cm high, headbands 7 to 12",
+            source=f"{_PRACTICE}: close cowls are 18 to 28 cm high, headbands 7 to 12",
             least=20.0,
             most=800.0,
             hint="How far it reaches along the neck, the arm or the mug.",
@@ -135,7 +149,7 @@ STRIP = Shape(
             "opening_from",
             "Opening from",
             0.0,
-            "our choice: a thumb’s height above the wrist",
+            source="our choice: a thumb’s height above the wrist",
             least=0.0,
             most=800.0,
             hint="Along the seam from the strip’s right edge; 0 to 0 is no opening.",
@@ -145,30 +159,30 @@ STRIP = Shape(
             "opening_to",
             "Opening to",
             0.0,
-            "our choice: a thumb slit of 4.5 cm, a handle slit of 5 cm",
+            source="our choice: a thumb slit of 4.5 cm, a handle slit of 5 cm",
             least=0.0,
             most=800.0,
             by=_by(mitts=12.5, mug_wrap=6.5),
         ),
         Ask(
-            "closing",
-            "Ends closed",
-            "sewn",
-            "our choice",
-            "choice",
-            tuple(CLOSINGS),
+            name="closing",
+            label="Ends closed",
+            default="sewn",
+            source="our choice",
+            kind="choice",
+            choices=tuple(CLOSINGS),
             by={"bracelet": "button and loop", "cowl": "grafted"},
         ),
-        Ask("edge", "Edge", "ridge", "our choice", "choice", tuple(EDGES)),
+        Ask(name="edge", label="Edge", default="ridge", source="our choice", kind="choice", choices=tuple(EDGES)),
     ),
     make=_make,
     seam_ask="opening_to",
     sizes=(
-        StandardSize("Close", {"around": 600.0, "width": 220.0}, _PRACTICE, "cowl"),
-        StandardSize("Long", {"around": 900.0, "width": 250.0}, _PRACTICE, "cowl"),
-        StandardSize("Twice round", {"around": 1400.0, "width": 220.0}, _PRACTICE, "cowl"),
+        StandardSize(name="Close", answers={"around": 600.0, "width": 220.0}, source=_PRACTICE, choice="cowl"),
+        StandardSize(name="Long", answers={"around": 900.0, "width": 250.0}, source=_PRACTICE, choice="cowl"),
+        StandardSize(name="Twice round", answers={"around": 1400.0, "width": 220.0}, source=_PRACTICE, choice="cowl"),
         *(
-            StandardSize(name, {"around": cm * 10.0}, source, "headband")
+            StandardSize(name=name, answers={"around": cm * 10.0}, source=source, choice="headband")
             for name, cm, source in (
                 ("Child of 2 years", 48.0, "WHO Child Growth Standards, median head at 24 months"),
                 ("Child of 5 years", 50.5, "WHO Child Growth Standards, median head at 5 years"),
@@ -177,15 +191,25 @@ STRIP = Shape(
             )
         ),
         *(
-            StandardSize(name, {"around": cm * 10.0}, _PRACTICE, "mitts")
+            StandardSize(name=name, answers={"around": cm * 10.0}, source=_PRACTICE, choice="mitts")
             for name, cm in (("Child of 8 to 10", 16.0), ("Woman", 18.5), ("Man", 21.5))
         ),
         *(
-            StandardSize(name, {"around": cm * 10.0}, _PRACTICE, "bracelet")
+            StandardSize(name=name, answers={"around": cm * 10.0}, source=_PRACTICE, choice="bracelet")
             for name, cm in (("Child", 13.0), ("Woman", 15.5), ("Man", 18.0))
         ),
-        StandardSize("Mug of 8.3 cm across", {"around": 260.0}, "our choice: π times its width", "mug wrap"),
-        StandardSize("Bottle of 7.6 cm across", {"around": 240.0}, "our choice: π times its width", "bottle wrap"),
+        StandardSize(
+            name="Mug of 8.3 cm across",
+            answers={"around": 260.0},
+            source="our choice: π times its width",
+            choice="mug wrap",
+        ),
+        StandardSize(
+            name="Bottle of 7.6 cm across",
+            answers={"around": 240.0},
+            source="our choice: π times its width",
+            choice="bottle wrap",
+        ),
     ),
     cautions=_cautions,
     near=_near,

@@ -23,7 +23,7 @@ def _make(wanted: Wanted) -> Made:
     rib = RIBS[str(answers["rib"])]
     around = millimetres(answers, "around") * (1.0 + float(answers["ease"]) / 100.0)
     height = millimetres(answers, "rib_height")
-    border = Border(rib, border_rows(rib, height, evidence, 1) if height else 0)
+    border = Border(pattern_id=rib, rows=border_rows(rib, height, evidence, step=1) if height else 0)
     piece = bare_piece(
         wanted,
         width_mm=around,
@@ -66,44 +66,54 @@ TUBE = Shape(
     name="Tube in the round",
     what="Worked in the round without a seam: cowl, leg warmers, wrist warmers.",
     asks=(
-        Ask("worn", "Worn as", "cowl", "our choice", "choice", WORN, names_it=True),
         Ask(
-            "around",
-            "Way round",
-            600.0,
-            f"{_PRACTICE}: close cowls are 55 to 66 cm round",
+            name="worn",
+            label="Worn as",
+            default="cowl",
+            source="our choice",
+            kind="choice",
+            choices=WORN,
+            names_it=True,
+        ),
+        Ask(
+            name="around",
+            label="Way round",
+            default=600.0,
+            source=f"{_PRACTICE}: close cowls are 55 to 66 cm round",
             least=100.0,
             most=2000.0,
             hint="Of the neck, the calf or the wrist, where it will sit.",
             by={"leg warmer": 360.0, "wrist warmer": 160.0},
         ),
         Ask(
-            "ease",
-            "Ease",
-            0.0,
-            f"{_PRACTICE}: cowls none; on arms and legs 0 to −10 %",
-            "percent",
+            name="ease",
+            label="Ease",
+            default=0.0,
+            source=f"{_PRACTICE}: cowls none; on arms and legs 0 to −10 %",
+            kind="percent",
             least=-25.0,
             most=60.0,
             by={"leg warmer": -5.0, "wrist warmer": -5.0},
         ),
         Ask(
-            "height",
-            "Height",
-            250.0,
-            f"{_PRACTICE}: close cowls are 18 to 28 cm high",
+            name="height",
+            label="Height",
+            default=250.0,
+            source=f"{_PRACTICE}: close cowls are 18 to 28 cm high",
             least=50.0,
             most=1000.0,
             by={"leg warmer": 400.0, "wrist warmer": 150.0},
         ),
-        Ask("rib", "Rib at both ends", "2×2", "our choice", "choice", tuple(RIBS)),
-        Ask("rib_height", "Height of the rib", 30.0, "our choice", least=0.0, most=300.0),
+        Ask(
+            name="rib", label="Rib at both ends", default="2×2", source="our choice", kind="choice", choices=tuple(RIBS)
+        ),
+        Ask(name="rib_height", label="Height of the rib", default=30.0, source="our choice", least=0.0, most=300.0),
     ),
     make=_make,
     sizes=(
-        StandardSize("Close", {"around": 600.0, "height": 230.0}, _PRACTICE, "cowl"),
-        StandardSize("Long", {"around": 900.0, "height": 250.0}, _PRACTICE, "cowl"),
-        StandardSize("Twice round", {"around": 1400.0, "height": 220.0}, _PRACTICE, "cowl"),
+        StandardSize(name="Close", answers={"around": 600.0, "height": 230.0}, source=_PRACTICE, choice="cowl"),
+        StandardSize(name="Long", answers={"around": 900.0, "height": 250.0}, source=_PRACTICE, choice="cowl"),
+        StandardSize(name="Twice round", answers={"around": 1400.0, "height": 220.0}, source=_PRACTICE, choice="cowl"),
     ),
     cautions=_cautions,
 )
