@@ -56,8 +56,8 @@ def faces_of(text: str) -> list[str]:
     return [w[0] for w in text.split() for _ in range(int(re.sub(r"\D", "", w) or 1))]
 
 
-def _ground(count: int, ground: str) -> list[str]:
-    return {"rib": "kp", "2x2 rib": "kkpp", "tbl": "k", "purl": "p"}[ground] * count
+def _background(count: int, background: str) -> list[str]:
+    return {"rib": "kp", "2x2 rib": "kkpp", "tbl": "k", "purl": "p"}[background] * count
 
 
 class Hands:
@@ -132,7 +132,7 @@ class Hands:
                 return self.crossed_decrease(over, m[5], "p" if m[6] else "k")
             groups = [["k"] * over, ["k"] * centre, ["k"] * under]
             if m[8]:
-                groups = [_ground(n, m[8])[:n] for n in (over, centre, under)]  # type: ignore[misc]
+                groups = [_background(n, m[8])[:n] for n in (over, centre, under)]  # type: ignore[misc]
             elif m[6]:
                 groups[1 if centre else 2] = ["p"] * (centre or under)
             return self.swap(m[5], groups, m[3] or "")
@@ -142,7 +142,7 @@ class Hands:
             half, odd = divmod(int(m[2]), 2)
             over, under = ["k"] * (half + odd), ["k" if m[1] == "C" else "p"] * half
             if m[4]:
-                over = under = list(_ground(half, m[4])[:half])
+                over = under = list(_background(half, m[4])[:half])
             return self.swap({"F": "L", "B": "R"}[m[3]], [over, [], under], "")
         return False
 

@@ -25,7 +25,7 @@ FREE = ("course_squeezed", "leg", "shear", "bend", "curl", "flat")
 
 
 def panel(body: str, width: int, every: int, crossings: dict[int, str]) -> str:
-    """Chart text of `width` knit stitches between p2 gutters, with crossing rows filled in."""
+    """Chart text of `width` knit stitches between p2 purl margins, with crossing rows filled in."""
     lines = [f"name: trial\nmultiple: {width + 4}"]
     for row in range(1, every + 1):
         if row in crossings:

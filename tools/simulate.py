@@ -1,4 +1,4 @@
-"""Simulated knitters: whose finished widths land where the estimate says, and how far each school misses.
+"""Simulated knitters: whose finished widths land where the estimate says, and how far each method misses.
 
 Each knitter is drawn from what is believed before anything is measured: her true gauge, how tightly she crosses, how
 far the model is off in each pattern, how her large piece drifts. She counts her stockinette as people do, may knit
@@ -17,18 +17,18 @@ from dataclasses import replace
 
 from cablux.core.counts.solver import solve_answer
 from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
-from cablux.core.gauge import EIGHTY, SCHOOLS, Basis, Estimate, Evidence, Gauge, Reading, School, estimate
+from cablux.core.gauge import EIGHTY, METHODS, Basis, Estimate, Evidence, Gauge, Method, Reading, estimate
 from cablux.core.gauge.gauge import READING_SD
 from cablux.core.gauge.priors import prior_belief
 from cablux.core.library import LIBRARY, Pattern
 from cablux.core.piece.piece import Band, BandView, Piece
-from cablux.core.piece.segment import Segment, library_segment, proposed_gutter
+from cablux.core.piece.segment import Segment, library_segment, proposed_purl_margin
 from cablux.core.piece.widths import body_sd_um, body_um, segment_um
 
 Swatches = Callable[["Knitter", Piece], tuple[Reading, ...]]
 MOST_SWATCHES = 4
 PANELS = ("rope-3-3-right", "braid-9", "honeycomb", "diamond-moss", "horseshoe-12", "rope-2-2-left", "wave-6")
-GROUNDS = ("reverse-stockinette", "seed", "stockinette")
+BACKGROUNDS = ("reverse-stockinette", "seed", "stockinette")
 
 
 class Knitter:
@@ -84,12 +84,12 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
     rng = knitter.random
     edge = library_segment("edge", "garter", 5)
     own: list[Segment] = [edge]
-    ground = LIBRARY[rng.choice(GROUNDS)]
+    background = LIBRARY[rng.choice(BACKGROUNDS)]
     for name in rng.sample(PANELS, rng.randint(2, 4)):
         pattern = LIBRARY[name]
         repeats = rng.randint(2, 4) if pattern.chart.balance else 1
-        own.append(Segment(role="background", pattern=ground, repeats=6))
-        own.append(Segment(role="panel", pattern=pattern, repeats=repeats, gutter=proposed_gutter(pattern)))
+        own.append(Segment(role="background", pattern=background, repeats=6))
+        own.append(Segment(role="panel", pattern=pattern, repeats=repeats, purl_margin=proposed_purl_margin(pattern)))
     return Piece(
         name="simulated",
         width_mm=rng.uniform(700.0, 1300.0),
@@ -100,7 +100,7 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
 
 
 def sized(piece: Piece) -> BandView | None:
-    """Its band with the grounds that come nearest to the width by the piece's own measure."""
+    """Its band with the backgrounds that come nearest to the width by the piece's own measure."""
     found = solve_answer(piece.band_views[0], "closest", any_width=True)
     return piece.band_views[0].with_segments(found.segments) if found else None
 
@@ -125,20 +125,20 @@ def main(knitters: int) -> None:
         share, half, miss = 100.0 * sum(landed) / len(landed), statistics.mean(halves), statistics.mean(misses)
         print(f"| {name} | {share:.1f} % | ± {half:.1f} cm | {miss:.1f} cm |", flush=True)
     for only, what in ((True, "draw-in alone unknown"), (False, "counting and drift too")):
-        print(f"\n| miss of the width, mean: {what} | " + " | ".join(SCHOOLS) + " |")
-        print("|---|" + "---|" * len(SCHOOLS))
+        print(f"\n| miss of the width, mean: {what} | " + " | ".join(METHODS) + " |")
+        print("|---|" + "---|" * len(METHODS))
         for name in ("the swatches advised", "every pattern"):
-            found = [_schooled(knitters, school, KNOWN[name], only) for school in SCHOOLS]
+            found = [_sized_by(knitters, method, KNOWN[name], only) for method in METHODS]
             cells = [f"{miss:.1f} cm (× {miss / found[0]:.1f})" for miss in found]
             print(f"| {name} | " + " | ".join(cells) + " |", flush=True)
 
 
-def _schooled(knitters: int, school: School, swatches: Swatches, only: bool) -> float:
+def _sized_by(knitters: int, method: Method, swatches: Swatches, only: bool) -> float:
     misses = []
     for seed in range(knitters):
         knitter = Knitter(seed, draw_in_only=only)
         piece = layout(knitter, knitter.counted())
-        laid = sized(replace(piece, evidence=replace(piece.evidence, readings=swatches(knitter, piece), school=school)))
+        laid = sized(replace(piece, evidence=replace(piece.evidence, readings=swatches(knitter, piece), method=method)))
         if laid is not None:
             misses.append(abs(knitter.width_um(laid) / 1000.0 - piece.width_mm) / 10.0)
     return statistics.mean(misses)

@@ -113,7 +113,7 @@ def mend(
     as_json: AsJson = False,
 ) -> None:
     """Tell what can be done about a mistake, in loops and minutes."""
-    from .core.mending import Mistake
+    from .core.mistakes import Mistake
     from .service import chair
 
     mistake = Mistake(

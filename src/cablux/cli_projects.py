@@ -42,7 +42,7 @@ def new(
         list[str] | None, typer.Option("--set", help="NAME=VALUE, a measure or a choice; may be given several times")
     ] = None,
     panels: Annotated[str, typer.Option(help="ids of panels, with commas between them")] = "",
-    ground: Annotated[str, typer.Option(help="id of the background")] = "",
+    background: Annotated[str, typer.Option("--background", "--ground", help="id of the background")] = "",
     unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the measures and of the project")] = "cm",
     name: Annotated[str, typer.Option(help="the project’s name; the shape’s without it")] = "",
 ) -> None:
@@ -51,7 +51,7 @@ def new(
 
     with quiet():
         made = shaped_projects.new_project(
-            shape, measures or [], gauge=gauge, panels=panels, ground=ground, unit=unit, name=name
+            shape, measures or [], gauge=gauge, panels=panels, background=background, unit=unit, name=name
         )
     write_output(made.text().encode(), to)
 

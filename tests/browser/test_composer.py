@@ -56,11 +56,11 @@ def test_a_rope_with_a_travelling_pair_is_composed_with_the_mouse_and_laid_on_th
     page.get_by_role("button", name="Lean right").click()
     step(page, "cross")
     assert text(page, 3) == "p6, 2/2 RC, p6"
-    # the two strands part: each is dragged over the ground, one step on every right-side row
+    # the two strands part: each is dragged over the background, one step on every right-side row
     drag(page, (5, 7), (9, 4))
     expect(page.locator("#row-5")).to_have_value("p5, 2/1 RPC, k2, p6")
     drag(page, (5, 10), (9, 13))
-    # knit stays knit, and the ground is purled beneath it
+    # knit stays knit, and the background is purled beneath it
     expect(page.locator("#row-5")).to_have_value("p5, 2/1 RPC, 2/1 LPC, p5")
     assert text(page, 10) == "k3, p2, k6, p2, k3"
     expect(page.get_by_text("will not continue this one")).to_be_visible()

@@ -49,13 +49,13 @@ _FAR = 40  # repeats to either side of the chart: further than any piece of the 
 def want(lane: Lane, number: int, c: int) -> tuple[int, str, int, set[int]]:
     """What is wanted in column `c`: its parent, its face, its depth, and the columns it hangs together with.
 
-    Less than 0 `number` is a row of the ground beside the lane; beyond a chart its repeat goes on in its rhythm.
+    Less than 0 `number` is a row of the background beside the lane; beyond a chart its repeat goes on in its rhythm.
     """
     if number > 0 and 0 <= c < lane.width:
         plan, shift = wanted(lane.chart, number, lane.repeats), 0
     else:
         chart = lane.chart if number > 0 else lane.rest
-        assert chart is not None, "a lane that rests has a ground"
+        assert chart is not None, "a lane that rests has a background"
         row = chart.row(abs(number))
         plan, shift = wanted(chart, abs(number), 2 * _FAR), _FAR * chart.multiple
         before = sum(op.takes for op in row.before)

@@ -1,4 +1,4 @@
-"""Small pieces to test with: a throw between garter edges, its grounds and its panels."""
+"""Small pieces to test with: a throw between garter edges, its backgrounds and its panels."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def throw(*inner: Segment, width: float = 300, **more) -> Piece:
     return piece_of(EDGE, *inner, EDGE, width=width, height=400, **more)
 
 
-def ground(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
+def background(n: int, pattern: str = "reverse-stockinette", **more) -> Segment:
     return replace(library_segment("background", pattern, n), **more)
 
 

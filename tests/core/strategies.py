@@ -53,9 +53,9 @@ def groups(low: int, high: int) -> st.SearchStrategy[tuple[Stitch, ...]]:
 def crossings(draw: st.DrawFn) -> Crossing:
     """Any n over m, with or without a centre, of any faces or all of one rib."""
     at = draw(st.sampled_from(["between", "front", "behind"]))
-    ground = draw(st.sampled_from([None, None, "rib", "2x2 rib", "tbl", "purl"]))
+    background = draw(st.sampled_from([None, None, "rib", "2x2 rib", "tbl", "purl"]))
     lean = draw(leans)
-    if ground is None:
+    if background is None:
         centre = draw(groups(0, 4))
         return Crossing(
             over=draw(groups(1, 8)),
@@ -65,7 +65,7 @@ def crossings(draw: st.DrawFn) -> Crossing:
             centre_at=at if centre else "between",
         )
     over, centre, under = (4 * draw(st.integers(low, 2)) for low in (1, 0, 1))
-    made = crossing_on(over, under, lean, ground=ground, centre=centre, centre_at=at if centre else "between")
+    made = crossing_on(over, under, lean, background=background, centre=centre, centre_at=at if centre else "between")
     assert made is not None
     return made
 
@@ -115,7 +115,7 @@ def charts(draw: st.DrawFn) -> Chart:
 
 
 panels = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "panel" in p.uses))
-grounds = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "background" in p.uses))
+backgrounds = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "background" in p.uses))
 
 
 def piece_of(
@@ -123,7 +123,7 @@ def piece_of(
 ) -> Piece:
     """A piece of one body band, with the same border at both ends."""
     border = both or Border()
-    known = {name: more.pop(name) for name in ("readings", "finish", "fibre", "school") if name in more}
+    known = {name: more.pop(name) for name in ("readings", "finish", "fibre", "method") if name in more}
     ends = {"bottom": border, "top": border} | more
     return Piece(
         name="t",
@@ -137,19 +137,21 @@ def piece_of(
 
 @st.composite
 def bands(draw: st.DrawFn, sides: tuple[Segment, ...]) -> Band:
-    """Body bands between given sides: one to eight segments or half of them, with phases, gutters and bounds."""
+    """Body bands between given sides: one to eight segments or half of them, with phases, purl margins and bounds."""
     inner = [
-        library_segment("background", draw(grounds), draw(st.integers(6, 12)), locked=draw(st.integers(0, 3)) == 0)
+        library_segment("background", draw(backgrounds), draw(st.integers(6, 12)), locked=draw(st.integers(0, 3)) == 0)
     ]
     for _ in range(draw(st.integers(1, 5))):
         if draw(st.booleans()):
             panel = library_segment("panel", draw(panels), draw(st.integers(1, 2)), mirrored=draw(st.booleans()))
             phase = 2 * draw(st.integers(0, panel.chart.height // 2 - 1))
-            inner.append(replace(panel, phase=phase, gutter=draw(st.integers(0, 2))))
+            inner.append(replace(panel, phase=phase, purl_margin=draw(st.integers(0, 2))))
         else:
             bounds = draw(st.sampled_from([(0, 0), (3, 0), (0, 60), (4, 40)]))
-            ground = library_segment("background", draw(grounds), draw(st.integers(1, 9)), locked=draw(st.booleans()))
-            inner.append(replace(ground, least=bounds[0], most=bounds[1], by=draw(st.sampled_from([1, 1, 2]))))
+            background = library_segment(
+                "background", draw(backgrounds), draw(st.integers(1, 9)), locked=draw(st.booleans())
+            )
+            inner.append(replace(background, least=bounds[0], most=bounds[1], by=draw(st.sampled_from([1, 1, 2]))))
     if draw(st.booleans()):
         return Band(own=(*sides[:1], *inner), symmetric=True, middle=draw(st.booleans()))
     return Band(own=(*sides[:1], *inner, *sides[1:]))

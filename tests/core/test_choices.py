@@ -23,13 +23,13 @@ from cablux.core.shaping.edge_steps import Step
 from cablux.core.shaping.manner import Manner
 from cablux.core.shaping.sections import Section
 
-from .pieces import ground, panel, throw
+from .pieces import background, panel, throw
 
 GAUGE, BRAID = Gauge(18.0, 25.0), find_pattern("braid-9")
 ENDS = (Station(name="a", width_mm=100.0), Station(name="b", width_mm=100.0, at_mm=50.0))
 READING = Reading(parts=(Part(pattern=BRAID, count=9.0),), mm=60.0)
 RECORDS = [
-    (Evidence(gauge=GAUGE), "school"),
+    (Evidence(gauge=GAUGE), "method"),
     (Evidence(gauge=GAUGE), "finish"),
     (Evidence(gauge=GAUGE), "fibre"),
     (READING, "along"),
@@ -37,7 +37,7 @@ RECORDS = [
     (library_segment("panel", "braid-9", 1), "role"),
     (Border(), "style"),
     (Border(), "spread"),
-    (throw(ground(30)), "gaps"),
+    (throw(background(30)), "gaps"),
     (Manner(), "increase"),
     (Manner(), "lean"),
     (Manner(), "schedule"),
@@ -75,7 +75,7 @@ def test_the_nearest_word_is_proposed():
 
 def test_what_has_no_repeat_or_does_not_add_up_is_refused_before_anything_is_computed():
     with pytest.raises(IllegalPiece, match="one repeat or more"):
-        plan_cast_on(throw(ground(9), panel("braid-9", 0), ground(9)))
+        plan_cast_on(throw(background(9), panel("braid-9", 0), background(9)))
     with pytest.raises(IllegalChart, match="Row 2 works 5 stitches"):
         compute_draw_in(parse_chart("row 1: k4\nrow 2 (WS): p5"), 1.4)
 

@@ -96,7 +96,7 @@ def test_a_reading_is_as_sure_as_its_errors_are_small(mm, count, precision, plac
 
 
 def test_an_advised_swatch_is_no_smaller_than_fifteen_centimetres_nor_a_repeat_larger():
-    """Common practice: 15 cm, so that 10 cm can be read inside; a panel with 5 cm of ground on each side."""
+    """Common practice: 15 cm, so that 10 cm can be read inside; a panel with 5 cm of background on each side."""
     for pattern in (p for p in LIBRARY.values() if {"background", "panel"} & set(p.uses)):
         stitches, rows = swatch_size(pattern, PLAIN)
         unit, chart = PLAIN.unit(pattern, "panel" in pattern.uses), pattern.chart

@@ -48,7 +48,7 @@ def test_a_cardigan_is_knitted_from_its_words_and_its_fronts_meet_its_back(const
     for name in ("Left front", "Right front"):
         for a, b in pairwise(pieces[name].band_views):
             if a.shaping is not None and b.shaping is not None:
-                assert shape_band(a).lives.living[-1] == shape_band(b).lives.first, "columns go on from band to band"
+                assert shape_band(a).active.columns[-1] == shape_band(b).active.first, "columns go on from band to band"
 
 
 def test_panels_of_the_fronts_stand_where_the_backs_stand_and_none_is_cut() -> None:

@@ -98,7 +98,7 @@ def test_the_same_command_at_a_place_and_from_a_script_gives_the_same_file(datab
         where = Place(number, own.number)
         before = projects.open(where)
         view = before.piece.main_view
-        at = next((n for n, s in enumerate(view.segments) if s.is_ground), 0)
+        at = next((n for n, s in enumerate(view.segments) if s.is_background), 0)
         data = {"do": "step repeats", "band": view.at, "at": [at], "by": 1}
         command = parse_command(json.dumps(data))
         try:

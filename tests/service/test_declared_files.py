@@ -149,8 +149,16 @@ def test_a_kind_is_held_to_what_it_declares(wrong, says):
         TypeAdapter(CODEC.annotation).validate_json(json.dumps({"stations": ends} | wrong))
 
 
+def fourth_version(document: dict[str, Any]) -> dict[str, Any]:
+    """A file as version 4 wrote it, with its words of two things."""
+    for segment in (s for piece in document["pieces"] for band in piece["bands"] for s in band["segments"]):
+        segment["gutter"] = segment.pop("purl_margin")
+    return {{"method": "school"}.get(name, name): value for name, value in document.items()} | {"cablux": 4}
+
+
 def third_version(document: dict[str, Any]) -> dict[str, Any]:
     """A file as version 3 wrote it: one record for every kind, with all that any of them has."""
+    document = fourth_version(document)
     for piece in document["pieces"]:
         for band in piece["bands"]:
             new = band["shaping"]
@@ -183,8 +191,10 @@ def third_version(document: dict[str, Any]) -> dict[str, Any]:
         ("bent-band", ["inside_at=left edge"]),
     ],
 )
-def test_what_version_3_wrote_is_read_as_it_was(shape, asked):
+def test_what_versions_3_and_4_wrote_is_read_as_it_was(shape, asked):
     file = made(shape, *asked)
+    before = json.dumps(fourth_version(json.loads(file.text())))
+    assert upgraded(before).version == 4 and read_project(before) == file and '"gutter"' in before
     old = json.dumps(third_version(json.loads(file.text())))
     assert upgraded(old).version == 3 and read_project(old) == file
 

@@ -119,10 +119,10 @@ def test_what_another_repeat_would_do_is_what_it_does(projects):
     assert amount(line.value) == pytest.approx(after.numbers.width_um / 1e4, abs=SHOWN)
 
 
-def test_a_school_is_told_beside_what_we_expect_and_what_is_not_there_is_said(projects):
+def test_a_method_is_told_beside_what_we_expect_and_what_is_not_there_is_said(projects):
     project = projects.all()[0]
     told = explain_number(
-        projects.change(project.id, "school", lambda f: f.model_copy(update={"school": "straight"})), "segment-at-0-2"
+        projects.change(project.id, "method", lambda f: f.model_copy(update={"method": "straight"})), "segment-at-0-2"
     )
     said = next(line for line in told.lines if "method that you cast on by" in line.text)
     assert amount(said.value) > amount(told.answer), "straight forgets the draw-in"

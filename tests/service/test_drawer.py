@@ -95,7 +95,7 @@ def test_what_the_drawer_says_of_a_pattern_is_counted_in_its_cloth(name):
     needles = [op for row in chart.rows for op in row.ops() if isinstance(op, Crossing | CrossedDecrease)]
     assert found.needles == max((min(w.needles for w in ways_to_work(op)) for op in needles), default=0)
     kept = len({str(chart.ops(n, 1)) for n in range(1, chart.height + 1, 2)})
-    fussy = any(len(op.centre) or op.ground for op in needles if isinstance(op, Crossing))
+    fussy = any(len(op.centre) or op.background for op in needles if isinstance(op, Crossing))
     fussy |= any(op.takes != op.makes for row in chart.rows for op in row.ops())
     level = 2 if kept > 5 else 1 if kept > 2 or fussy else 0
     assert found.attention == ("from memory", "a glance now and then", "chart in hand")[level]

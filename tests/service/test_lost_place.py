@@ -17,7 +17,7 @@ from cablux.core.notation import Side
 from cablux.core.pattern import compile_piece
 from cablux.core.piece.piece import Piece
 from cablux.core.rows.heights import plan_rows
-from cablux.core.tracking import Question, whereabouts
+from cablux.core.tracking import Question, panel_sights
 from cablux.demo.loader import DEMO
 from cablux.service.chair import find_place
 from cablux.service.errors import NotFound
@@ -42,7 +42,7 @@ def test_three_answers_bring_her_back_from_any_row_of_any_demo_piece() -> None:
     chance, left = random.Random(7), list[int]()
     for name, _ in DEMO:
         for piece in demo(name).all_pieces():
-            rows, high = whereabouts(compile_piece(piece).rows), heights(piece)
+            rows, high = panel_sights(compile_piece(piece).rows), heights(piece)
             for row in chance.sample(range(1, rows.rows + 1), min(8, rows.rows)):
                 seen, told = list[str](), dict[Question, int | Side]()
                 long = high[row] * chance.uniform(0.97, 1.03)
@@ -71,7 +71,7 @@ def test_ridges_stitches_crossings_and_sides_are_those_of_the_cloth() -> None:
     ridges = [0]
     for below, here in zip([{"k"}, *edge], edge, strict=False):
         ridges.append(ridges[-1] + (here == {"p"} and below == {"k"}))
-    rows = whereabouts(compile_piece(file.piece()).rows)
+    rows = panel_sights(compile_piece(file.piece()).rows)
     assert list(rows.answers["ridges"]) == ridges and rows.questions == ("facing", "ridges", "crossings")
     assert list(rows.answers["stitches"][1:]) == [len(row.loops) for row in knitted]
     assert [str(side) for side in rows.answers["facing"]] == [*(row.side for row in knitted), "RS"]
@@ -87,7 +87,7 @@ def test_ridges_stitches_crossings_and_sides_are_those_of_the_cloth() -> None:
         )
         assert row in found.rows and len(found.rows) <= 2
     hat = demo("skua-hat.json").piece()
-    counts = whereabouts(compile_piece(hat).rows).answers["stitches"]
+    counts = panel_sights(compile_piece(hat).rows).answers["stitches"]
     narrow = len(counts) - 4
     assert find_place(hat, told={"stitches": counts[narrow]}).rows == tuple(
         n for n, c in enumerate(counts) if c == counts[narrow]

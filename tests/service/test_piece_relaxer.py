@@ -21,8 +21,8 @@ from cablux.service.cloth.piece_relaxer import PieceRelaxer, facts_at
 from cablux.service.errors import NotFound
 from tests.core.strategies import piece_of
 
-EDGE, GROUND = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 6)
-PIECE = piece_of(EDGE, GROUND, library_segment("panel", "braid-9", 1), GROUND, EDGE, width=180.0, height=160.0)
+EDGE, BACKGROUND = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 6)
+PIECE = piece_of(EDGE, BACKGROUND, library_segment("panel", "braid-9", 1), BACKGROUND, EDGE, width=180.0, height=160.0)
 
 
 @pytest.fixture

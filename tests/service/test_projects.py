@@ -83,7 +83,7 @@ def test_the_published_schema_is_the_one_in_use():
         ({"name": "  "}, "“name”"),
         ({"name": "<b>bold</b>"}, "“name” must be plain words"),
         ({"unit": "furlong"}, "“unit”"),
-        ({"cablux": 5}, "“cablux”"),
+        ({"cablux": 6}, "“cablux”"),
         ({"size": {"width": 40, "height": 60}}, "“size.tolerance” is missing"),
         ({"size": {"width": "40", "height": 60, "tolerance": 2}}, "“size.width”"),
         ({"bands": []}, "“bands”"),
@@ -133,7 +133,7 @@ changes = st.one_of(
     st.builds(edits.set_width, band, some, st.floats(-5, 300)),
     st.builds(edits.toggle_flag, band, some, st.sampled_from(["mirrored", "locked", "placed"])),
     st.builds(edits.set_pattern, band, some, panel),
-    st.builds(lambda b, s, n: edits.place_panel(b, s, phase=2 * n, gutter=n), band, some, st.integers(0, 9)),
+    st.builds(lambda b, s, n: edits.place_panel(b, s, phase=2 * n, purl_margin=n), band, some, st.integers(0, 9)),
     st.builds(bench.take_answer, band, st.sampled_from(["closest", "most even", "least change", "panels wider"])),
     st.builds(bench.take_cure, band, st.integers(0, 2)),
     st.builds(lambda b, on: choices.tie_halves(b, alike=on), band, st.booleans()),
@@ -165,7 +165,7 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
     assert row_answers(piece)[0].piece == piece, "a page that compares ways can always be opened"
 
 
-def test_a_panel_parts_the_ground_and_taking_it_out_mends_it():
+def test_a_panel_parts_the_background_and_taking_it_out_mends_it():
     piece = choices.tie_halves(0, alike=False)(small().piece())
     wide = piece.band_views[0].segments[1].stitches
     parted = order.insert_pattern(0, LIBRARY["braid-9"], 1)(piece)
@@ -222,14 +222,14 @@ def test_what_is_carried_elsewhere_looks_there_as_it_did():
         assert is_symmetric(moved.band_views[0].segments)
 
 
-def test_a_cable_that_ends_bare_is_given_a_gutter_that_can_be_changed():
+def test_a_cable_that_ends_bare_is_given_a_purl_margin_that_can_be_changed():
     bare = next(p for p in LIBRARY.values() if "panel" in p.uses and any(bare_sides(p.chart)))
     piece = order.insert_pattern(0, bare, 1)(small().piece())
     at = next(i for i, s in enumerate(piece.band_views[0].segments) if s.role == "panel")
     placed = piece.band_views[0].segments[at]
-    assert placed.gutter == 2 and placed.stitches == bare.chart.width(1) + 4
+    assert placed.purl_margin == 2 and placed.stitches == bare.chart.width(1) + 4
     assert not any(bare_sides(placed.chart))
-    none = edits.place_panel(0, [at], gutter=0)(piece)
+    none = edits.place_panel(0, [at], purl_margin=0)(piece)
     assert none.band_views[0].segments[at].stitches == bare.chart.width(1)
 
 
@@ -260,7 +260,7 @@ def test_ready_arrangements_come_near_any_width_and_differ():
                 assert abs(a.width_um / 10_000 - width) < 2.0, (width, a.name)
 
 
-def test_filling_places_the_grounds_or_says_how_many_panels_fit():
+def test_filling_places_the_backgrounds_or_says_how_many_panels_fit():
     piece = choices.tie_halves(0, alike=False)(small().piece())
     rope, braid = LIBRARY["rope-3-3-left"], LIBRARY["braid-9"]
     filled = layouts.take_arrangement(0, IN_ORDER, layouts.Plan((rope, braid), LIBRARY["seed"]))(piece)

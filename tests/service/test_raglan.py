@@ -158,7 +158,7 @@ def widened(at: int) -> Callable[[Piece], Piece]:
 
 @pytest.mark.parametrize("at", [0, 4, 8])
 def test_a_wider_segment_of_the_yoke_is_wider_in_body_and_sleeves_too(at: int) -> None:
-    """0: a ground of the right sleeve; 4 and 8: grounds of the back, which the body below it has too."""
+    """0: a background of the right sleeve; 4 and 8: backgrounds of the back, which the body below it has too."""
     file = made("raglan", gauge="18x25")
     after = on_piece(widened(at))(file.opened_at(2))
     before, knit = knit_parts(file), knit_parts(after)
@@ -244,7 +244,7 @@ def test_short_rows_reach_further_on_both_sides_by_turns() -> None:
             top=bare,
         )
 
-    assert shape_band(short((0, 30), (10, 30), (10, 60)).band_views[0]).lives.counts == (60,) * 4
+    assert shape_band(short((0, 30), (10, 30), (10, 60)).band_views[0]).active.counts == (60,) * 4
     for rows, said in (
         (((0, 30), (10, 40)), "the yarn is at stitch 30"),
         (((5, 30),), "the yarn is at stitch 0"),
@@ -271,7 +271,7 @@ def test_an_odd_stitch_is_made_where_there_is_room_for_it() -> None:
         round=True,
     )
     found = shape_band(piece.band_views[0])
-    assert [c for lane, c in found.lives.living[-1] if lane == 0] == list(range(22))
+    assert [c for lane, c in found.active.columns[-1] if lane == 0] == list(range(22))
 
 
 @st.composite
@@ -319,7 +319,7 @@ def test_a_raglan_that_cannot_be_is_refused_with_what_would_mend_it(sets: list[s
         made("raglan", *sets, gauge="18x25")
 
 
-def test_what_to_mind_shows_the_schools_side_by_side() -> None:
+def test_what_to_mind_shows_the_methods_side_by_side() -> None:
     told = " ".join(shape_cautions(made("raglan", gauge="18x25")))
     assert all(split in told for split in SPLITS)
     assert "in other rounds" in told and "no hole is left" in told

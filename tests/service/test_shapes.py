@@ -26,7 +26,7 @@ from cablux.service.pattern import file_text, project_words
 from cablux.service.reports import size_report
 from cablux.service.shaped_projects import joins_of, list_shapes, new_project, shape_cautions, shape_of
 from cablux.service.size_form import changed_file, form_of
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 from tests.examples import examples
 from tests.knitter import knit_pattern
 
@@ -76,7 +76,7 @@ def test_the_last_row_of_a_strip_meets_its_first(worn: str, stitches: int, panel
 def test_the_rows_round_a_body_are_those_of_the_worked_table(repeat: int, near: tuple[int, int]) -> None:
     """Computed: 54 cm at 2.6 rows to the centimetre are 140.4 rows, in whole repeats of 8, 12 or 6."""
     name = next(id for id, p in LIBRARY.items() if p.chart.height == repeat and "panel" in p.uses)
-    view = throw(ground(6), panel(name), ground(6)).band_views[0]
+    view = throw(background(6), panel(name), background(6)).band_views[0]
     assert view.piece.row_period() == repeat
     assert meeting_rows(view, 140.4, 2) == near
 
@@ -154,11 +154,11 @@ def test_lengths_are_read_in_their_own_unit() -> None:
     assert same.own == typed.own
 
 
-@pytest.mark.parametrize("ground_id", ["garter", "stockinette", "seed"])
-def test_a_cloth_grown_as_a_square_needs_is_square(ground_id: str) -> None:
+@pytest.mark.parametrize("background_id", ["garter", "stockinette", "seed"])
+def test_a_cloth_grown_as_a_square_needs_is_square(background_id: str) -> None:
     """Two stitches more in some rows where the cloth is low, plain rows where it is tall; from its relaxed sizes."""
-    kite = made("corner", "side=40", ground=ground_id)
-    square = made("corner", "side=40", "growth=as a square needs", ground=ground_id)
+    kite = made("corner", "side=40", background=background_id)
+    square = made("corner", "side=40", "growth=as a square needs", background=background_id)
     side, angle = corner_geometry(square.piece())
     assert angle == pytest.approx(90.0, abs=2.0) and side == pytest.approx(400.0, rel=0.05)
     _, off = corner_geometry(kite.piece())

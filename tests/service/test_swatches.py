@@ -209,13 +209,13 @@ def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_w
             projects.change(throw, "measured", change)
 
 
-def test_a_school_sizes_the_project_and_the_estimate_still_says_what_it_would_come_to(demo):
+def test_a_method_sizes_the_project_and_the_estimate_still_says_what_it_would_come_to(demo):
     projects, _, throw = demo
     by_us = projects.open(throw).numbers
-    straight = projects.change(throw, "school", measures.choose_school("straight")).numbers
+    straight = projects.change(throw, "method", measures.choose_method("straight")).numbers
     assert straight.cast_on.bottom.body_um > 1.05 * by_us.cast_on.bottom.body_um, "the straight school sees no draw-in"
     assert straight.width_um == by_us.width_um
-    assert {v.school for v in gauge.schools_table(projects.open(throw))} == set(gauge.SCHOOL_NAMES)
+    assert {v.method for v in gauge.methods_table(projects.open(throw))} == set(gauge.METHOD_NAMES)
 
 
 def test_the_swatch_that_is_advised_is_the_one_the_form_is_filled_with(demo):

@@ -197,7 +197,9 @@ def test_all_pieces_are_made_after_a_layout_that_was_changed_on_the_bench(shape:
     place = (
         1
         if shape != "raglan"
-        else next(at for at, s in enumerate(file.all_pieces()[number - 1].bands[0].segments) if s.is_ground and at > 3)
+        else next(
+            at for at, s in enumerate(file.all_pieces()[number - 1].bands[0].segments) if s.is_background and at > 3
+        )
     )
     edited = on_piece(step_repeats(0, (place,), 4))(file.opened_at(number))
     after = after_layout(edited)

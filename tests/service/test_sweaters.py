@@ -392,7 +392,7 @@ def test_whole_sides_are_held_to_what_a_seam_eases_in_and_parts_of_them_to_their
 
 @pytest.mark.parametrize("shape", ["pullover", "vest", "cardigan"])
 @pytest.mark.parametrize("number", [1, 2])
-def test_a_ground_can_be_made_wider_and_narrower_on_the_bench(shape: str, number: int) -> None:
+def test_a_background_can_be_made_wider_and_narrower_on_the_bench(shape: str, number: int) -> None:
     """Both halves of a back change alike, its armholes take what is more, and all of it can still be knitted."""
     file = made(shape, "construction=set-in", gauge="18x25")
     for by in (1, -1):

@@ -213,20 +213,20 @@ def test_a_crown_that_loses_a_stitch_of_each_gore_every_second_round_is_as_high_
     assert slow * row_um / 10_000.0 == pytest.approx(80 / 1.8 / (2 * math.pi), abs=0.2)
 
 
-def test_a_crown_narrows_its_gutters_first_and_its_cables_then() -> None:
+def test_a_crown_narrows_its_purl_margins_first_and_its_cables_then() -> None:
     piece = made("hat", "gores=8", "crown=slouched", gauge="20x28", panels="rope-2-2-left").piece()
     view = piece.band_views[1]
     found = shape_band(view)
     rows = [row for row in compile_piece(piece).rows if row.band == 1]
     cables = [max((len(op.over) for op in row.ops if isinstance(op, Crossing)), default=0) for row in rows]
     assert cables == sorted(cables, reverse=True) or max(cables) == 2
-    for below, row in zip(found.lives.living, found.lives.rows, strict=False):
+    for below, row in zip(found.active.columns, found.active.rows, strict=False):
         for taken in row.taken:
             segment, column = taken.column[0], taken.column[1]
             gore = segment - segment % 3
-            ground = [c for c in below if c[0] in (gore, gore + 2)]
+            background = [c for c in below if c[0] in (gore, gore + 2)]
             edge = 1 < column < view.segments[segment].stitches - 2
-            assert not (view.segments[segment].is_panel and edge) or not ground, "a cable is touched last"
+            assert not (view.segments[segment].is_panel and edge) or not background, "a cable is touched last"
     assert rows[-1].after == 8, "common practice: drawn together over 6 to 10 stitches"
 
 
@@ -299,15 +299,15 @@ def test_a_crown_says_when_it_no_longer_goes_round_a_short_circular_needle(gauge
     assert "change to double-pointed" not in project_words(made("tube"))
 
 
-def test_panels_on_the_lines_stay_whole_until_the_grounds_are_gone() -> None:
+def test_panels_on_the_lines_stay_whole_until_the_backgrounds_are_gone() -> None:
     piece = made("hat", "cables=on the lines between them", "gores=6", gauge="22x31", panels="braid-6").piece()
     lower, upper = (shape_band(view) for view in piece.band_views[1:])
-    for living in lower.lives.living:
-        panels = [c for c in living if piece.bands[1].segments[c[0]].is_panel]
+    for active_now in lower.active.columns:
+        panels = [c for c in active_now if piece.bands[1].segments[c[0]].is_panel]
         assert len(panels) == sum(s.stitches for s in piece.bands[1].segments if s.is_panel), "no panel is touched"
-    assert upper.lives.counts[-1] == 6 and lower.lives.counts[-1] == upper.lives.counts[0]
+    assert upper.active.counts[-1] == 6 and lower.active.counts[-1] == upper.active.counts[0]
     rows = compile_piece(piece).rows
-    assert [row.number for row in rows if row.crossing_parts][-1] > rows[-1].number - len(upper.lives.rows)
+    assert [row.number for row in rows if row.crossing_parts][-1] > rows[-1].number - len(upper.active.rows)
 
 
 @pytest.mark.parametrize(("who", "median"), [("newborn", 342), ("6 months", 428), ("1 year", 455), ("child of 2", 478)])
@@ -466,8 +466,8 @@ def test_a_wider_gusset_gives_a_wider_thumb() -> None:
 
 
 @pytest.mark.parametrize(("panel", "half", "gores"), [("rope-2-2-right", 2, 8), ("rope-3-3-left", 3, 7)])
-def test_a_cable_between_unequal_grounds_is_halved_once_both_are_gone(panel: str, half: int, gores: int) -> None:
-    """The wider ground begins to be taken in, so that the cable still has all its columns when it stands alone."""
+def test_a_cable_between_unequal_backgrounds_is_halved_once_both_are_gone(panel: str, half: int, gores: int) -> None:
+    """The wider background begins to be taken in, so that the cable still has all its columns when it stands alone."""
     file = made("hat", "tops=crossed and halved", "head=57", f"gores={gores}", gauge="18x25", panels=panel)
     rounds = knit_parts(file)[file.name]
     at = next(n for n, row in enumerate(rounds) if re.search(r"\d/\d [LR]C dec", row.text))

@@ -117,7 +117,7 @@ def _everything(client: TestClient) -> list[str]:
         ("/projects/3/cast-on", {"factor": "900"}, 422, "50 to 150 %"),
         ("/projects/3/bench/target", {"width": "wide"}, 422, "must be a number"),
         ("/projects/3/bench/width", {"at": "2", "width": "-3"}, 422, "more than 0"),
-        ("/projects/3/bench/placing", {"at": "1", "gutter": 2}, 422, "is not a panel"),
+        ("/projects/3/bench/placing", {"at": "1", "purl_margin": 2}, 422, "is not a panel"),
         ("/projects/3/bench/bounds", {"at": "2", "least": 2}, 422, "is not a background"),
         ("/projects/3/bench/pattern", {"at": "0", "pattern": "honeycomb"}, 422, "cannot be used as an edge"),
         ("/projects/3/bench/wishes", {"least": 0}, 422, "must be 1 to 40 stitches"),
@@ -245,8 +245,8 @@ def test_a_panel_is_composed_over_http_and_laid_on_a_bench(client: TestClient):
     assert bench.status_code == 200 and "Cord" in Text(bench.text).words
     chosen = r'<a id="segment-[^>]*title="{}"[^>]*aria-current="true"'
     assert re.search(chosen.format("Cord"), bench.text)
-    ground = client.post("/drawer/rib-2x2/place", data={"project": SKERRY})
-    assert re.search(chosen.format(LIBRARY["rib-2x2"].name), ground.text)
+    background = client.post("/drawer/rib-2x2/place", data={"project": SKERRY})
+    assert re.search(chosen.format(LIBRARY["rib-2x2"].name), background.text)
     assert client.get(f"/relief/{pattern.id}.svg?behind=1").status_code == 200
     assert client.post(f"{address}/remove", data={"sure": "yes"}).status_code == 200
     assert client.get(f"/relief/{pattern.id}.svg").status_code == 200, "the project keeps it"

@@ -6,7 +6,7 @@ from datetime import datetime
 from importlib import resources
 from pathlib import Path
 
-from ..core.mending import Mistake
+from ..core.mistakes import Mistake
 from ..core.pattern import compile_piece
 from ..service.chair import Chair, Noted, add_note, leave_mistake
 from ..service.commands import AddMeasurement, UseSwatch, carry_out

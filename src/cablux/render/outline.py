@@ -99,13 +99,13 @@ def _front(view: BandView) -> float:
     return _middle(view, ends, whole) / whole
 
 
-def _places(view: BandView, living: Mapping[int, int]) -> dict[int, tuple[float, float]]:
+def _places(view: BandView, active_now: Mapping[int, int]) -> dict[int, tuple[float, float]]:
     """The left and the right end of each segment of which so many columns live, from the middle of the row."""
     each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
-    right = sum(each[at] * n for at, n in living.items()) / 2.0
+    right = sum(each[at] * n for at, n in active_now.items()) / 2.0
     out = {}
     for at in range(len(each)):
-        left = right - each[at] * living.get(at, 0)
+        left = right - each[at] * active_now.get(at, 0)
         out[at] = left, right
         right = left
     return out
@@ -147,7 +147,7 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
     right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
     for place, s in enumerate(view.segments):
         left = right - segment_um(s, view.outlook)
-        there = (sum(lane == place for lane, _ in living) for living in found.lives.living[1:])
+        there = (sum(lane == place for lane, _ in active_now) for active_now in found.active.columns[1:])
         worked = [
             r
             for r, (numbers, n) in enumerate(zip(found.numbers, there, strict=True))
@@ -162,7 +162,7 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
 
 def _ends(found: ShapedBand, place: int, row: int, *, half: float) -> tuple[float, float]:
     """The left and the right end of a segment after a row, from the middle; of a tube within the half in front."""
-    view, ends = found.view, _places(found.view, Counter(lane for lane, _ in found.lives.living[row]))
+    view, ends = found.view, _places(found.view, Counter(lane for lane, _ in found.active.columns[row]))
     whole = sum(right - left for left, right in ends.values())
     middle, side = _middle(view, ends, whole), whole / 2.0 / half
     left, right = (max(-side, min(side, end - middle)) for end in ends[place])

@@ -196,7 +196,7 @@ def relief_query(
 def segment_query(s: Segment, ratio: float, tall: int, *, repeats: int = 0, yarn: Yarn | None = None) -> str:
     """The same for a segment as it is placed, or with other `repeats`."""
     query = relief_query(s.role, repeats or s.repeats, ratio, tall=tall, mirrored=s.mirrored, yarn=yarn)
-    query += f"&gutter={s.gutter}" if s.gutter else ""
+    query += f"&purl_margin={s.purl_margin}" if s.purl_margin else ""
     return query + (f"&phase={s.phase}" if s.phase else "")
 
 

@@ -37,8 +37,8 @@ class GradedSize:
 def grade_project(text: str, sizes: Sequence[str] = ()) -> tuple[GradedSize, ...]:
     """A project file in each of the sizes, by their names or the last words of them; in all that there are without any.
 
-    Its panels, ground, gauge and choices stay. What was asked and is another by size is that size's, in the proportion
-    in which it was changed for the project's own. Raises BadFile or IllegalPiece for no such project or size.
+    Its panels, background, gauge and choices stay. What was asked and is another by size is that size's, in the
+    proportion in which it was changed for the project's own. Raises BadFile or IllegalPiece for none such.
     """
     file = read_project(text)
     shape, found = measured_shape(file), shape_of(file)
@@ -67,10 +67,10 @@ def file_in(file: ProjectFile, size: str) -> ProjectFile:
     """A project made anew in another size of its shape's table. Raises what the shape raises."""
     shape, found = measured_shape(file), shape_of(file)
     assert found is not None, "a measured shape has answers"
-    panels, ground = project_patterns(file)
+    panels, background = project_patterns(file)
     answers = answers_in_size(shape, found[1], _size(shape, found[1], size))
     given = {ask.name: in_unit(ask, answers[ask.name], file.unit) for ask in shape.asks}
-    return file_in_size(file, shape.id, given, panels=panels, ground=ground)
+    return file_in_size(file, shape.id, given, panels=panels, background=background)
 
 
 def _size(shape: Shape, answers: Answers, name: str) -> str:

@@ -42,14 +42,14 @@ def measures_form(file: ProjectFile) -> ShapeForm:
 
 
 def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[ProjectFile], ProjectFile]:
-    """The change that makes a project's pieces anew: of the panels that it has, or of others, on its ground.
+    """The change that makes a project's pieces anew: of the panels that it has, or of others, on its background.
 
     Yarn, swatches and the patterns of its own stay; the layout is that of the shape. Raises as `file_of_form` does.
     """
 
     def changed(file: ProjectFile) -> ProjectFile:
-        panels, ground = project_patterns(file)
-        return file_of_form(measured_shape(file), form, chosen or panels, ground=ground, base=file.opened_at(0))
+        panels, background = project_patterns(file)
+        return file_of_form(measured_shape(file), form, chosen or panels, background=background, base=file.opened_at(0))
 
     return changed
 
@@ -63,12 +63,12 @@ def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | No
     pieces = file.all_pieces()
     own = found[0].layout(pieces) if found else pieces[0].bands[0].segments
     own = own[: (len(own) + 1) // 2] if is_symmetric(own) else own
-    grounds = (s.pattern for s in own if s.is_ground)
+    backgrounds = (s.pattern for s in own if s.is_background)
     order, left_out = (file.shape.panels, file.shape.left_out) if file.shape else ((), ())
     panels = [*(s.pattern for s in own if s.is_panel), *(find_pattern(panel) for panel in left_out if panel in LIBRARY)]
     place = {panel: at for at, panel in enumerate(order)}
     panels.sort(key=lambda p: place.get(p.id, len(order)))  # those that were not chosen stand last
-    return tuple(dict.fromkeys(panels)), next(grounds, None)
+    return tuple(dict.fromkeys(panels)), next(backgrounds, None)
 
 
 def after_layout(file: ProjectFile) -> ProjectFile:
@@ -76,10 +76,10 @@ def after_layout(file: ProjectFile) -> ProjectFile:
     shape, found = measured_shape(file), shape_of(file)
     if found is None or not shape.one_layout:
         raise NotFound("The pieces of this project do not share a layout.")
-    panels, ground = project_patterns(file)
+    panels, background = project_patterns(file)
     given = {ask.name: in_unit(ask, found[1][ask.name], file.unit) for ask in shape.asks}
     layout = shape.layout(file.all_pieces())
-    return shaped_file(shape.id, given, emptied_file(file), panels=panels, ground=ground, layout=layout)
+    return shaped_file(shape.id, given, emptied_file(file), panels=panels, background=background, layout=layout)
 
 
 def shared_layout(file: ProjectFile) -> str:
@@ -91,7 +91,12 @@ def shared_layout(file: ProjectFile) -> str:
 
 
 def file_in_size(
-    file: ProjectFile, shape_id: str, given: Mapping[str, Answer], *, panels: Sequence[Pattern], ground: Pattern | None
+    file: ProjectFile,
+    shape_id: str,
+    given: Mapping[str, Answer],
+    *,
+    panels: Sequence[Pattern],
+    background: Pattern | None,
 ) -> ProjectFile:
     """A project with its pieces made anew of other answers, all else as it is. Raises what the shape raises."""
-    return shaped_file(shape_id, given, emptied_file(file), panels=panels, ground=ground)
+    return shaped_file(shape_id, given, emptied_file(file), panels=panels, background=background)

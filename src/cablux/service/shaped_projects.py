@@ -50,7 +50,7 @@ def shaped_file(
     base: ProjectFile,
     *,
     panels: Sequence[Pattern] = (),
-    ground: Pattern | None = None,
+    background: Pattern | None = None,
     layout: tuple[Segment, ...] = (),
 ) -> ProjectFile:
     """A project of a shape: name, yarn, gauge and unit from `base`, lengths in that unit.
@@ -66,7 +66,7 @@ def shaped_file(
             answers=answers,
             evidence=base.evidence,
             panels=tuple(panels),
-            ground=ground,
+            background=background,
             unit=base.unit,
             layout=layout,
         )
@@ -151,7 +151,7 @@ def file_of_form(
     form: ShapeForm,
     panels: Sequence[Pattern] = (),
     *,
-    ground: Pattern | None = None,
+    background: Pattern | None = None,
     base: ProjectFile | None = None,
 ) -> ProjectFile:
     """A project from the form, a new one or `base` made anew.
@@ -180,7 +180,7 @@ def file_of_form(
         bare = emptied_file(file_in_unit(base, unit).model_copy(update={"name": name, "gauge": gauge}))
     bare = bare.model_copy(update={"yarn": yarn})
     try:
-        return shaped_file(shape.id, in_its_unit, bare, panels=panels, ground=ground)
+        return shaped_file(shape.id, in_its_unit, bare, panels=panels, background=background)
     except UnmadeJoin as error:
         if shape.seam_ask:
             raise InvalidForm({shape.seam_ask: str(error)}) from error
@@ -203,7 +203,7 @@ def new_project(
     *,
     gauge: str,
     panels: str = "",
-    ground: str = "",
+    background: str = "",
     unit: Unit = "cm",
     name: str = "",
 ) -> ProjectFile:
@@ -221,7 +221,11 @@ def new_project(
     base = bare_file(name or shape.thing(given), unit, float(counted[1]), rows=float(counted[2]))
     chosen = [find_pattern(each.strip()) for each in panels.split(",") if each.strip()]
     return shaped_file(
-        shape_id, given, base, panels=chosen, ground=find_pattern(ground.strip()) if ground.strip() else None
+        shape_id,
+        given,
+        base,
+        panels=chosen,
+        background=find_pattern(background.strip()) if background.strip() else None,
     )
 
 

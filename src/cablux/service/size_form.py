@@ -136,7 +136,7 @@ def _yarn(r: _Read) -> dict[str, object]:
 def changed_file(file: ProjectFile, form: SizeForm, *, fit: bool = False) -> ProjectFile:
     """The file with another size, yarn or gauge. Raises IllegalPiece.
 
-    Its layout is kept; with `fit` the grounds between its panels are found anew for the size.
+    Its layout is kept; with `fit` the backgrounds between its panels are found anew for the size.
     """
     r = _read(form)
     changed = (

@@ -8,7 +8,7 @@ from ..core.counts.arrange import ready_arrangements
 from ..core.counts.squares import Match, compare_squares, matched_square
 from ..core.errors import CabluxError, IllegalPiece
 from ..core.library import Pattern
-from .bench import ground_pattern
+from .bench import background_pattern
 from .forms import FormReader
 from .projects import Project, Projects
 
@@ -73,7 +73,7 @@ def match_all(projects: Projects, project: Project) -> Project:
 def add_square(projects: Projects, project: Project, name: str, *, pattern: Pattern, arrangement: str) -> Project:
     """A new square with another panel, in a ready arrangement; the project at that piece. Raises IllegalPiece."""
     like = project.piece
-    ready = ready_arrangements(like.band_views[0], [pattern], ground_pattern(like.band_views[0]))
+    ready = ready_arrangements(like.band_views[0], [pattern], background_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)
     if found is None:
         names = ", ".join(a.name for a in ready) or "none"

@@ -23,7 +23,7 @@ from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.chair import time_text
-from ..service.gauge import SCHOOL_NAMES
+from ..service.gauge import METHOD_NAMES
 from ..service.panels import search_words
 from ..service.pattern import (
     LEFT_HANDED,
@@ -132,7 +132,7 @@ TEMPLATES.env.filters["needle"] = needle_text
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,
-    "school_names": SCHOOL_NAMES,
+    "method_names": METHOD_NAMES,
     "haystack": search_words,
     "segment_um": segment_um,
     "rows_svg": rows_svg,

@@ -112,10 +112,10 @@ def toggle_chosen(here: BenchDep, field: Annotated[Literal["mirrored", "locked",
 def type_placing(
     here: BenchDep,
     begin: Annotated[int | None, Form(ge=1, le=2000)] = None,
-    gutter: Annotated[int | None, Form(ge=0, le=20)] = None,
+    purl_margin: Annotated[int | None, Form(ge=0, le=20)] = None,
 ) -> Response:
     """The row of its repeat at which a panel begins, and the purl stitches beside it."""
-    return here.do(commands.PlacePanel(band=here.band, at=here.at, begin=begin, purl_margin=gutter))
+    return here.do(commands.PlacePanel(band=here.band, at=here.at, begin=begin, purl_margin=purl_margin))
 
 
 @router.post("/bench/wander", name="bench_wander")
@@ -142,7 +142,7 @@ def type_bounds(
 
 @router.post("/bench/pattern", name="bench_pattern")
 def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Pattern) -> Response:
-    """Another edge or ground in the same place."""
+    """Another edge or background in the same place."""
     return here.do(commands.SetPattern(band=here.band, at=here.at, pattern=drawer.pattern(pattern).id))
 
 

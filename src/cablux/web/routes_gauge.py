@@ -1,4 +1,4 @@
-"""The gauge page of a project: estimate, swatches, adviser, schools, and the piece as measured so far."""
+"""The gauge page of a project: estimate, swatches, adviser, methods, and the piece as measured so far."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
-from ..core.gauge import STATES, Along, School, State
+from ..core.gauge import STATES, Along, Method, State
 from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge
 from ..service.commands import (
@@ -52,7 +52,7 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
             done=chair.state(project).done,
         )
         if wants_part(request):
-            response.headers["HX-Trigger"] = "gauge-changed"  # the schools are worked out anew
+            response.headers["HX-Trigger"] = "gauge-changed"  # the methods are worked out anew
         return response
 
     return show
@@ -68,9 +68,9 @@ def show_gauge(project: ProjectDep, show: ShowDep) -> Response:
 
 
 @router.get("/schools", name="gauge_schools")
-def show_schools(request: Request, project: ProjectDep) -> Response:
-    """The schools side by side, fetched after the page itself: each of them is solved for."""
-    return page(request, "_schools.html", project=project, verdicts=gauge.schools_table(project))
+def show_methods(request: Request, project: ProjectDep) -> Response:
+    """The methods side by side, fetched after the page itself: each of them is solved for."""
+    return page(request, "_methods.html", project=project, verdicts=gauge.methods_table(project))
 
 
 @router.post("/use", name="use_swatch")
@@ -97,10 +97,10 @@ def change_used(
 
 @router.post("/school", name="choose_school")
 def choose_measure(
-    project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, school: Annotated[School, Form()]
+    project_id: PlaceDep, projects: ProjectsDep, show: ShowDep, method: Annotated[Method, Form()]
 ) -> Response:
-    """Sizes the project by a school."""
-    return show(carry_out(projects, project_id, ChooseMethod(method=school)))
+    """Sizes the project by a method."""
+    return show(carry_out(projects, project_id, ChooseMethod(method=method)))
 
 
 @router.post("/measure", name="measure_piece")

@@ -95,12 +95,12 @@ def show_arrangements(
     drawer: DrawerDep,
     band: int = 0,
     panels: Annotated[list[str] | None, Query()] = None,
-    ground: str = "",
+    background: str = "",
     gap: Annotated[str, Query(max_length=10)] = "",
 ) -> Response:
     """Arrangements to start from, computed for this width: of the band's own panels, or of those asked for."""
     view = bench_view(project, band)
-    wanted = _plan(drawer, view.band_view, panels, ground=ground, gap=_gap(gap))
+    wanted = _plan(drawer, view.band_view, panels, background=background, gap=_gap(gap))
     return page(
         request,
         "_arrange.html",
@@ -108,7 +108,7 @@ def show_arrangements(
         view=view,
         wanted=wanted,
         ready=bench.arrangements_for(view.band_view, wanted),
-        grounds=bench.all_grounds(),
+        backgrounds=bench.all_backgrounds(),
         panel_choices=[(e.pattern.id, e.pattern.name) for e in drawer.entries() if e.use == "panel"],
     )
 
@@ -119,13 +119,13 @@ def take_offered_arrangement(
     drawer: DrawerDep,
     name: Text,
     panels: Annotated[list[str] | None, Form()] = None,
-    ground: Text = "",
+    background: Text = "",
     gap: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
     """Takes one of them."""
     listed = tuple(drawer.pattern(p).id for p in panels or [] if p)
-    beside = drawer.pattern(ground).id if ground else ""
-    wanted = commands.TakeArrangement(band=here.band, name=name, panels=listed, ground=beside, gap=_gap(gap))
+    beside = drawer.pattern(background).id if background else ""
+    wanted = commands.TakeArrangement(band=here.band, name=name, panels=listed, background=beside, gap=_gap(gap))
     return here.do(wanted, (1,))
 
 
@@ -139,8 +139,8 @@ def _gap(text: str) -> int:
     return gap
 
 
-def _plan(drawer: Drawer, band_view: BandView, panels: list[str] | None, ground: str, gap: int) -> bench.Plan:
+def _plan(drawer: Drawer, band_view: BandView, panels: list[str] | None, background: str, gap: int) -> bench.Plan:
     """What is asked for; the band's own where nothing is."""
     own = bench.plan_of(band_view)
     listed = tuple(drawer.pattern(p) for p in panels or [] if p)
-    return bench.Plan(listed or own.panels, drawer.pattern(ground) if ground else own.ground, gap)
+    return bench.Plan(listed or own.panels, drawer.pattern(background) if background else own.background, gap)

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from ..core.piece.segment import MOST_GUTTER, Role, Segment
+from ..core.piece.segment import MOST_PURL_MARGIN, Role, Segment
 from ..core.practice import ROWS_TO_STITCHES
 from ..render.bars_picture import BarKind, bars_svg
 from ..render.yarn import UNDYED, Yarn
@@ -27,14 +27,16 @@ def show_relief(
     tall: Annotated[int, Query(ge=20, le=4000)] = 200,
     mirrored: bool = False,
     behind: bool = False,
-    gutter: Annotated[int, Query(ge=0, le=MOST_GUTTER)] = 0,
+    purl_margin: Annotated[int, Query(ge=0, le=MOST_PURL_MARGIN)] = 0,
     phase: Annotated[int, Query(ge=0, le=2000)] = 0,
     colour: Annotated[str, Query(pattern="^[0-9a-fA-F]{6}$")] = UNDYED[1:],
     thick: Annotated[float, Query(ge=0.6, le=1.3)] = 1.0,
 ) -> Response:
     """A segment's cloth in relief."""
     view: ReliefView = "behind" if behind else "mirrored" if mirrored else "front"
-    placed = Segment(role=role, pattern=drawer.pattern(pattern_id), repeats=repeats, phase=phase, gutter=gutter)
+    placed = Segment(
+        role=role, pattern=drawer.pattern(pattern_id), repeats=repeats, phase=phase, purl_margin=purl_margin
+    )
     svg = relief_picture(placed, view, round(ratio, 4), tall=tall, yarn=Yarn(f"#{colour}", thick))
     headers = {"cache-control": "public, max-age=31536000, immutable"}
     return Response(svg, media_type="image/svg+xml", headers=headers)

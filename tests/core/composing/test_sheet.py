@@ -80,7 +80,7 @@ def test_any_operation_can_be_put_anywhere_and_taken_off_again(chart, row, cell,
         assert composing.lift_operation(put, row, cell).chart.width() == chart.width()
 
 
-def test_knit_stays_knit_and_ground_stays_ground_wherever_a_strand_is_led():
+def test_knit_stays_knit_and_background_stays_background_wherever_a_strand_is_led():
     sheet = blank_sheet("Wanderer", "p4, k2, p4", 4)
     led, steps, cell = composing.lead_strand(sheet, 1, 5, steps=3)
     assert (steps, cell, led.height) == (3, 9, 6), "rows are added at the top as they are needed"
@@ -110,7 +110,7 @@ def test_a_crossing_takes_the_faces_of_its_strands_and_a_written_one_is_taken_at
     assert crossed.chart.ops(4) == parse_ops("p1, k1, p1, k3, p2"), "each strand keeps its face in the next row"
     written = composing.put_operation(sheet, 3, 5, op=parse_op("2/1 LPC"))
     assert parse_op("2/1 LPC") in written.chart.ops(3)
-    # a bobble stands on its ground, which goes on as it was
+    # a bobble stands on its background, which goes on as it was
     knob = composing.put_operation(sheet, 2, 1, op=parse_op("MB5"))
     assert knob.chart.ops(3) == parse_ops("p2, k4, p2")
     # what is cut in two by another operation is worked plainly

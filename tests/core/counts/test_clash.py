@@ -14,16 +14,16 @@ from cablux.core.counts.solver import solve_answer, solve_answers
 from cablux.core.errors import IllegalPiece
 from cablux.core.piece.piece import Piece
 from cablux.core.piece.widths import body_um
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 
 
 def test_what_cannot_be_is_explained_with_what_would_free_it():
-    tight = throw(ground(3), panel("honeycomb", 6), ground(3), width=120, tolerance_mm=5)
+    tight = throw(background(3), panel("honeycomb", 6), background(3), width=120, tolerance_mm=5)
     told = explain_clash(tight.band_views[0])
     assert told.wishes == ("a width of 12 cm ± 0.5 cm",)
     assert "wider" in told.cures[0].text and any("fewer of Honeycomb" in c.text for c in told.cures)
     assert all(solve_answer(c.piece.band_views[0], "closest") for c in told.cures)
-    locked = throw(ground(5, locked=True), panel("braid-9"), ground(5, locked=True), width=400)
+    locked = throw(background(5, locked=True), panel("braid-9"), background(5, locked=True), width=400)
     told = explain_clash(locked.band_views[0], "in")
     assert told.wishes[0] == "a width of 15.7 in ± 0.6 in" and "kept in" in told.wishes[1]
     assert any("let the count" in c.text for c in told.cures)
@@ -58,7 +58,7 @@ def _changed(before: Piece, after: Piece) -> set[str]:
 def crowded(draw: st.DrawFn) -> Piece:
     """Wishes of every kind in a narrow piece, most of which cannot all be met."""
     limits = st.sampled_from([{}, {"least": 9}, {"most": 3}, {"by": 3}, {"locked": True}])
-    one, two = (ground(draw(st.integers(2, 12)), "seed", **draw(limits)) for _ in range(2))
+    one, two = (background(draw(st.integers(2, 12)), "seed", **draw(limits)) for _ in range(2))
     made = throw(
         one,
         panel(draw(st.sampled_from(["braid-9", "honeycomb"])), 1),
@@ -97,7 +97,7 @@ def test_a_cure_gives_up_what_it_says_and_nothing_else(piece):
 )
 def test_each_kind_of_wish_that_stands_in_the_way_is_named_and_can_be_given_up(made, words):
     made = dict(made)
-    sides = [ground(12, "seed", **made.pop(name, {})) for name in ("one", "two")]
+    sides = [background(12, "seed", **made.pop(name, {})) for name in ("one", "two")]
     piece = throw(sides[0], panel("braid-9"), sides[1], width=300, tolerance_mm=5, **made)
     told = explain_clash(piece.band_views[0])
     assert any(words in cure.text for cure in told.cures), told.sentence
@@ -107,7 +107,7 @@ def test_each_kind_of_wish_that_stands_in_the_way_is_named_and_can_be_given_up(m
 @pytest.mark.parametrize("repeats", [1, 3])
 def test_panels_grow_by_two_repeats_and_further_only_where_repeats_alone_must_fit(width, repeats):
     """Two is our choice: with more it is another design. "Repeats that fit" leaves every background as it is."""
-    piece = throw(ground(9), panel("honeycomb", repeats), ground(9), width=width, tolerance_mm=40)
+    piece = throw(background(9), panel("honeycomb", repeats), background(9), width=width, tolerance_mm=40)
     answers = {a.name: a.segments for a in solve_answers(piece.band_views[0])}
     assert answers["closest"][2].repeats == answers["least change"][2].repeats == repeats
     if "panels wider" in answers:
@@ -124,7 +124,7 @@ def test_panels_grow_by_two_repeats_and_further_only_where_repeats_alone_must_fi
 @pytest.mark.parametrize("side", [-1, 1])
 def test_a_width_is_met_up_to_its_tolerance_and_no_further(tolerance, side):
     """All counts kept: the piece has one width, and the width wanted lies just inside its tolerance or just outside."""
-    piece = throw(ground(9, locked=True), panel("braid-9"), ground(12, locked=True))
+    piece = throw(background(9, locked=True), panel("braid-9"), background(12, locked=True))
     only = body_um(piece.band_views[0]) / 1000.0
     for beyond, fits in ((-0.1, True), (0.1, False)):
         wanted = replace(piece, width_mm=only + side * (tolerance + beyond), tolerance_mm=tolerance)

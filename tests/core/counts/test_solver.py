@@ -24,11 +24,11 @@ from cablux.core.piece.problems import piece_problems
 from cablux.core.piece.segment import Segment
 from cablux.core.piece.symmetry import is_symmetric
 from cablux.core.piece.widths import body_um
-from tests.core.pieces import PLAIN, ground, panel, throw
+from tests.core.pieces import PLAIN, background, panel, throw
 from tests.core.strategies import piece_of, pieces
 from tests.examples import examples
 
-grounds = st.sampled_from(["reverse-stockinette", "double-moss", "seed"])
+backgrounds = st.sampled_from(["reverse-stockinette", "double-moss", "seed"])
 
 
 @st.composite
@@ -40,7 +40,7 @@ def small_layouts(draw: st.DrawFn) -> Piece:
             st.sampled_from([{}, {}, {"least": 5}, {"most": 14}, {"by": 2}, {"least": 8, "most": 9, "by": 2}])
         )
         locked = draw(st.integers(0, 5)) == 0
-        inner.append(ground(draw(st.integers(1, 12)), draw(grounds), locked=locked, **bounds))
+        inner.append(background(draw(st.integers(1, 12)), draw(backgrounds), locked=locked, **bounds))
         if draw(st.booleans()):
             inner.append(panel(draw(st.sampled_from(["rope-3-3-left", "braid-9"]))))
     width = draw(st.integers(150, 330))
@@ -113,8 +113,8 @@ def _asked(piece: Piece) -> set[Wish]:
     out |= {Wish("least")} if free and piece.least_background > 1 else set()
     out |= {Wish("total")} if piece.total != (1, 0) else set()
     out |= {Wish("halves")} if piece.band_views[0].band.symmetric else set()
-    grounds = sum(s.role == "background" for s in piece.band_views[0].segments)
-    return out | ({Wish("outside")} if piece.gaps == "outside" and grounds > 2 else set())
+    backgrounds = sum(s.role == "background" for s in piece.band_views[0].segments)
+    return out | ({Wish("outside")} if piece.gaps == "outside" and backgrounds > 2 else set())
 
 
 def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
@@ -159,8 +159,8 @@ def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
 
 
 def test_an_answer_that_was_not_proven_in_time_says_how_far_off_it_may_be(monkeypatch):
-    inner = [s for n in range(8) for s in (ground(5 + n), panel("braid-9"))]
-    piece = throw(*inner, ground(9), width=1000)
+    inner = [s for n in range(8) for s in (background(5 + n), panel("braid-9"))]
+    piece = throw(*inner, background(9), width=1000)
     sure = solve_answer(piece.band_views[0], "closest")
     assert sure.optimal
     monkeypatch.setattr("cablux.core.counts.integer._TIME_LIMIT", 0.0)
@@ -190,7 +190,7 @@ def test_a_goal_of_whole_stitches_is_proven_once_nothing_whole_lies_below(goal, 
 
 
 def test_a_goal_that_was_not_begun_is_no_goal_that_was_proven(monkeypatch):
-    piece = throw(ground(5), panel("braid-9"), ground(9), panel("braid-9"), ground(6), width=240)
+    piece = throw(background(5), panel("braid-9"), background(9), panel("braid-9"), background(6), width=240)
     solved = iter([milp])
     monkeypatch.setattr(
         "scipy.optimize.milp", lambda *a, **k: next(solved, lambda *a, **k: OptimizeResult(x=None))(*a, **k)
@@ -207,7 +207,7 @@ def test_a_goal_that_was_not_begun_is_no_goal_that_was_proven(monkeypatch):
 
 
 def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
-    piece = throw(ground(5), panel("braid-9"), ground(9), width=240)
+    piece = throw(background(5), panel("braid-9"), background(9), width=240)
     for status, said in ((1, pytest.raises(OutOfTime, match="but there may be one")), (2, nullcontext())):
         monkeypatch.setattr("scipy.optimize.milp", lambda *a, s=status, **k: OptimizeResult(x=None, status=s))
         solve_answer.cache_clear()
@@ -216,8 +216,8 @@ def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
     solve_answer.cache_clear()
 
 
-def test_in_the_round_the_grounds_that_meet_over_the_join_are_one_gap():
-    inner = (ground(9), panel("braid-9"), ground(9), panel("rope-3-3-left"), ground(9))
+def test_in_the_round_the_backgrounds_that_meet_over_the_join_are_one_gap():
+    inner = (background(9), panel("braid-9"), background(9), panel("rope-3-3-left"), background(9))
     tube = replace(piece_of(width=280, gaps="outside"), bands=(Band(own=inner),), round=True)
     even = solve_answer(tube.band_views[0], "most even")
     first, middle, last = (s.stitches for s in even.segments if s.role == "background")
@@ -225,7 +225,7 @@ def test_in_the_round_the_grounds_that_meet_over_the_join_are_one_gap():
 
 
 def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
-    piece = throw(*[ground(1, "seed")] * 3, width=184, tolerance_mm=12, gaps="outside", total=(4, 1))
+    piece = throw(*[background(1, "seed")] * 3, width=184, tolerance_mm=12, gaps="outside", total=(4, 1))
     piece = piece.with_band(piece.band_views[0].band.folded(), 0)
     assert (
         len(_every(piece, wishes_of(piece.band_views[0]))) == 2
@@ -283,7 +283,7 @@ def test_answers_keep_locks_multiples_bounds_and_symmetry(piece):
 
 
 def test_many_locks_that_clash_are_found_without_trying_every_set(monkeypatch):
-    inner = [s for _ in range(17) for s in (ground(9, locked=True), panel("rope-2-2-left"))]
+    inner = [s for _ in range(17) for s in (background(9, locked=True), panel("rope-2-2-left"))]
     piece, asked = throw(*inner[:-1], width=1500), []
     feasible = clash_module._feasible
     monkeypatch.setattr(clash_module, "_feasible", lambda *a: asked.append(1) or feasible(*a))

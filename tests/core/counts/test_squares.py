@@ -17,17 +17,17 @@ from cablux.core.piece.segment import library_segment
 from cablux.core.piece.widths import body_um
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_search import row_answers
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 from tests.core.strategies import piece_of
 from tests.examples import examples
 
 
 @st.composite
 def squares(draw: st.DrawFn) -> Piece:
-    """A square of one panel that may be repeated, between grounds; locked now and then."""
+    """A square of one panel that may be repeated, between backgrounds; locked now and then."""
     shown = panel(draw(st.sampled_from(["honeycomb", "trellis-6", "braid-9"])), draw(st.integers(1, 4)))
     shown = replace(shown, locked=draw(st.integers(0, 3)) == 0)
-    made = throw(ground(draw(st.integers(2, 9))), shown, ground(draw(st.integers(2, 9)), "seed"))
+    made = throw(background(draw(st.integers(2, 9))), shown, background(draw(st.integers(2, 9)), "seed"))
     if draw(st.booleans()):
         made = made.with_band(made.band_views[0].band.folded(), 0)
     return replace(made, bottom=Border(pattern_id="garter", rows=6), top=Border(pattern_id="garter", rows=6))
@@ -39,13 +39,13 @@ def wanted(draw: st.DrawFn) -> Piece:
     edge = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(2, 5)))
     size, rows = draw(st.integers(150, 420)), draw(st.sampled_from([4, 8]))
     other = replace(edge, repeats=edge.repeats + draw(st.integers(0, 1)))
-    made = piece_of(edge, ground(30), other, width=size, height=size, both=Border(pattern_id="seed", rows=rows))
+    made = piece_of(edge, background(30), other, width=size, height=size, both=Border(pattern_id="seed", rows=rows))
     return replace(made, tolerance_mm=float(draw(st.integers(5, 20))))
 
 
 @given(squares(), wanted())
 def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
-    """Grounds of every width, and the panel with one repeat more or fewer where it may be repeated."""
+    """Backgrounds of every width, and the panel with one repeat more or fewer where it may be repeated."""
     made = matched_square(piece, like)
     sides = (
         like.band_views[0].sides[:1] * 2 if piece.band_views[0].symmetric else like.band_views[0].sides

@@ -258,10 +258,10 @@ def test_every_way_to_end_keeps_the_layout_and_never_cuts_more_than_what_one_has
 
 
 def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
     names = ("rope-3-3-left", "braid-9", "honeycomb")
-    inner = [s for name in names for s in (ground, library_segment("panel", name, 1))]
-    piece = piece_of(edge, *inner, ground, edge, width=300, height=500)
+    inner = [s for name in names for s in (background, library_segment("panel", name, 1))]
+    piece = piece_of(edge, *inner, background, edge, width=300, height=500)
     best = {w.name: w for w in row_answers(piece)}
     ways = min(best.values(), key=lambda w: heights.ending_score(w.rows.endings))
     assert ways.cut == 0
@@ -271,10 +271,10 @@ def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
 
 def test_panels_align_where_their_repeats_begin_together():
     """Common practice: repeats of 6 and 8 rows meet every 24, of 12 and 20 every 60."""
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 8)
     six = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 6)
     eight = next(p for p in LIBRARY.values() if "panel" in p.uses and p.chart.height == 8)
-    pair = [Segment(role="panel", pattern=six, repeats=1), ground, Segment(role="panel", pattern=eight, repeats=1)]
+    pair = [Segment(role="panel", pattern=six, repeats=1), background, Segment(role="panel", pattern=eight, repeats=1)]
     found = panel_alignment(piece_of(edge, *pair, edge).band_views[0], 100)
     assert found.together == (1, 25, 49, 73, 97)
     assert panel_alignment(piece_of(edge, *pair, edge).band_views[0], 97).together == found.together, (
@@ -295,9 +295,9 @@ def test_a_band_out_of_reach_is_refused_with_both_counts():
 
 def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
     """A count of the border's own that two rows lead from; a border of two rows has room for one of them only."""
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 106)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 106)
     low = Border(pattern_id="garter", rows=4, style="stepped")
-    piece = piece_of(edge, ground, edge, width=500, both=low)
+    piece = piece_of(edge, background, edge, width=500, both=low)
     narrow = next(b for b in (replace(low, count=n) for n in range(40, 114)) if _had(replace(piece, top=b)))
     tight = replace(piece, top=narrow)
     assert edge_plan(tight.band_views[0], narrow).rows == 2

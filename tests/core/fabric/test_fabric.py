@@ -38,7 +38,7 @@ def rope(n: int, every: int, lean: str = "L"):
 
 
 def rope_draw_in(n: int, every: int) -> float:
-    """Draw-in of the rope's own columns between its gutters."""
+    """Draw-in of the rope's own columns between its purl margins."""
     return span_width(relaxed_tile(rope(n, every), RATIO, 1), 2, 2 + 2 * n) / (2 * n)
 
 
@@ -102,7 +102,7 @@ def test_any_chart_that_adds_up_relaxes(chart, ratio):
 
 
 @given(charts(), st.floats(1.1, 1.8))
-def test_on_knit_ground_no_crossing_ever_gains_width(chart, ratio):
+def test_on_knit_background_no_crossing_ever_gains_width(chart, ratio):
     """With every loop knit nothing folds: plain, it is stockinette and as wide; what crosses only takes from that."""
 
     def knit(op):

@@ -23,10 +23,10 @@ from cablux.core.piece.symmetry import describe_asymmetry
 from cablux.core.piece.widths import segment_um
 from cablux.core.rows.clashing_heights import height_mismatches
 from cablux.core.rows.heights import plan_rows
-from tests.core.pieces import EDGE, ground, panel, throw
-from tests.core.strategies import grounds, panels, pieces
+from tests.core.pieces import EDGE, background, panel, throw
+from tests.core.strategies import backgrounds, panels, pieces
 
-PLAIN = throw(ground(8), panel("braid-9"), ground(8))
+PLAIN = throw(background(8), panel("braid-9"), background(8))
 LOPSIDED = [  # purls at one side only, or more at one side
     Pattern(
         id=f"own-{a}-{b}",
@@ -61,17 +61,17 @@ def told(piece: Piece, kind: str) -> list:
 
 @st.composite
 def crowded(draw: st.DrawFn) -> Piece:
-    """Flat pieces whose panels, with and without gutters, stand anywhere between narrow grounds."""
+    """Flat pieces whose panels, with and without purl margins, stand anywhere between narrow backgrounds."""
     inner = []
     for _ in range(draw(st.integers(1, 4))):
         if draw(st.booleans()):
             made = panel(draw(panels), 1)
             if draw(st.booleans()):
                 made = replace(made, pattern=draw(st.sampled_from(LOPSIDED)))
-            made = replace(made, mirrored=draw(st.booleans()), gutter=draw(st.integers(0, 1)))
+            made = replace(made, mirrored=draw(st.booleans()), purl_margin=draw(st.integers(0, 1)))
             inner.append(replace(made, phase=2 * draw(st.integers(0, made.chart.height // 2 - 1))))
         else:
-            inner.append(ground(draw(st.integers(1, 4)), draw(grounds)))
+            inner.append(background(draw(st.integers(1, 4)), draw(backgrounds)))
     side = library_segment(
         *draw(st.sampled_from([("edge", "garter"), ("seam", "stockinette")])), draw(st.integers(1, 4))
     )
@@ -81,7 +81,7 @@ def crowded(draw: st.DrawFn) -> Piece:
 
 @given(crowded())
 def test_a_cable_too_near_the_edge_is_named_with_the_stitches_between(piece):
-    """Common practice: two stitches of ground beside an edge, three beside a seam, which swallows one."""
+    """Common practice: two stitches of background beside an edge, three beside a seam, which swallows one."""
     if not steady(piece):
         return
     found = {c.at[0]: c for c in told(piece, "side")}
@@ -168,7 +168,7 @@ def test_heights_that_clash_are_told_with_how_much_they_differ(piece):
 @given(st.integers(20, 900), st.sampled_from([23, 40, 60, 80, 100, 150]), st.booleans())
 def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, in_the_round):
     """Common practice: twice its length flat and one and a half times round; stockinette of 20 stitches to 10 cm."""
-    body = (ground(stitches, "stockinette"),)
+    body = (background(stitches, "stockinette"),)
     piece = replace(throw(*body), round=in_the_round, bands=(Band(own=body if in_the_round else (EDGE, *body, EDGE)),))
     long = 5.0 * piece.band_views[0].stitches
     told_of = layout_cautions(piece.band_views[0], plan_rows(piece).bands[0], 10.0 * cord)
@@ -228,15 +228,15 @@ LIMITS = [  # what is changed, the values that just will do, those that just wil
         (-1, 61),
     ),
     (lambda n: replace(PLAIN, bands=(PLAIN.band_views[0].band,) * n), (1, 4), (0, 5)),
-    (lambda n: throw(*[ground(2)] * n), (1, 58), (0, 59)),
-    (lambda n: replace(PLAIN, round=True, bands=(Band(own=(ground(2),) * n),)), (1, 60), (0, 61)),
-    (lambda n: throw(ground(n)), (1, 1500 - 2 * EDGE.stitches), (0, -1, 1501 - 2 * EDGE.stitches)),
-    (lambda n: throw(panel("braid-9", gutter=n)), (0, 6), (-1, 7)),
+    (lambda n: throw(*[background(2)] * n), (1, 58), (0, 59)),
+    (lambda n: replace(PLAIN, round=True, bands=(Band(own=(background(2),) * n),)), (1, 60), (0, 61)),
+    (lambda n: throw(background(n)), (1, 1500 - 2 * EDGE.stitches), (0, -1, 1501 - 2 * EDGE.stitches)),
+    (lambda n: throw(panel("braid-9", purl_margin=n)), (0, 6), (-1, 7)),
     (lambda n: throw(panel("braid-9", phase=n)), (0, 6), (-2, 1, 8)),
-    (lambda n: throw(ground(5, least=4, most=n)), (0, 4), (3, -1)),
-    (lambda n: throw(ground(5, most=n)), (0, 1), (-1,)),
-    (lambda n: throw(ground(5, least=n)), (0, 90), (-1,)),
-    (lambda n: throw(ground(5, by=n)), (1, 9), (0, -1)),
+    (lambda n: throw(background(5, least=4, most=n)), (0, 4), (3, -1)),
+    (lambda n: throw(background(5, most=n)), (0, 1), (-1,)),
+    (lambda n: throw(background(5, least=n)), (0, 90), (-1,)),
+    (lambda n: throw(background(5, by=n)), (1, 9), (0, -1)),
     (lambda n: replace(PLAIN, bands=(replace(PLAIN.band_views[0].band, rows=n),)), (0, 5000), (-1, 5001)),
     (lambda n: replace(PLAIN, bands=(replace(PLAIN.band_views[0].band, share=n),)), (0.05, 20), (0.04, 20.1)),
     (lambda n: replace(PLAIN, bottom=Border(rows=n)), (0, 60), (-1, 61)),
@@ -255,12 +255,12 @@ def test_every_limit_stands_where_it_says(made, will, will_not):
 
 
 def test_a_problem_is_told_at_its_band_and_its_segment():
-    broken = Band(own=(*PLAIN.band_views[0].segments[:2], ground(0), PLAIN.band_views[0].segments[-1]))
+    broken = Band(own=(*PLAIN.band_views[0].segments[:2], background(0), PLAIN.band_views[0].segments[-1]))
     (alone,) = piece_problems(replace(PLAIN, bands=(broken,)))
     assert alone.startswith("Segment 3: ")
     (second,) = piece_problems(replace(PLAIN, bands=(PLAIN.band_views[0].band, broken)))
     assert second.startswith("Band 2: Segment 3: ")
     other = replace(
-        PLAIN, bands=(PLAIN.band_views[0].band, Band(own=(ground(2, "seed"), *PLAIN.band_views[0].inner, EDGE)))
+        PLAIN, bands=(PLAIN.band_views[0].band, Band(own=(background(2, "seed"), *PLAIN.band_views[0].inner, EDGE)))
     )
     assert any("same edges" in p for p in piece_problems(other)) and len(list(piece_problems(other))) >= 1

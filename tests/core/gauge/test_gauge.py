@@ -1,4 +1,4 @@
-"""The estimate: its posterior against a statistics package, what readings are worth, the adviser, the schools."""
+"""The estimate: its posterior against a statistics package, what readings are worth, the adviser, the methods."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ import statsmodels.api as sm
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.counts.method_layouts import school_verdicts
+from cablux.core.counts.method_layouts import method_verdicts
 from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
 from cablux.core.errors import IllegalPiece
 from cablux.core.fabric.draw_in import compute_draw_in
-from cablux.core.gauge import EIGHTY, Basis, Gauge, Part, Reading, SchoolMeasure, estimate, reading_worth
+from cablux.core.gauge import EIGHTY, Basis, Gauge, MethodMeasure, Part, Reading, estimate, reading_worth
 from cablux.core.gauge.model import cloth_kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve_posterior
 from cablux.core.gauge.priors import OPENED, OWN, WASH, prior_belief
@@ -40,10 +40,10 @@ def swatch(pattern, factor: float = 1.0, gauge: Gauge = GAUGE, **more) -> Readin
 
 
 def throw(*readings: Reading, **more) -> Piece:
-    ground, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 5)
+    background, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 5)
     cables = [library_segment("panel", name, 1) for name in ("rope-3-3-left", "braid-9", "rope-3-3-right")]
-    inner = [s for cable in cables for s in (ground, cable)]
-    return piece_of(edge, *inner, ground, edge, width=420.0, height=500.0, readings=readings, **more)
+    inner = [s for cable in cables for s in (background, cable)]
+    return piece_of(edge, *inner, background, edge, width=420.0, height=500.0, readings=readings, **more)
 
 
 @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 5))
@@ -113,9 +113,9 @@ def test_eight_in_ten_knitters_lie_within_the_interval():
     up to half a stitch, and a piece drifts from its swatch by 2 to 5 %; all drawn evenly within those limits.
     """
     rng, inside, tries = np.random.default_rng(11), 0, 400
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
     cable = library_segment("panel", "braid-9", 1)
-    laid = piece_of(edge, ground, cable, ground, cable, ground, edge)
+    laid = piece_of(edge, background, cable, background, cable, background, edge)
     for _ in range(tries):
         counted = 20.0 + rng.uniform(-0.5, 0.5)
         said = round(counted * 4) / 4
@@ -221,23 +221,23 @@ def test_the_adviser_says_what_a_swatch_will_buy_and_when_to_stop():
     assert "measure the piece itself" in advise_swatches(throw(*done, tolerance_mm=3.0)).enough
 
 
-def test_the_schools_count_as_the_trade_does():
+def test_the_methods_count_as_the_trade_does():
     """Common practice: 1 to 2 extra for a 4-stitch rope, 2 for six, 3 for eight; or one for every four."""
-    by_thumb = SchoolMeasure("thumb", estimate(Basis(gauge=GAUGE)))
+    by_thumb = MethodMeasure("thumb", estimate(Basis(gauge=GAUGE)))
     extras = {"rope-2-2-left": 2, "rope-3-3-left": 2, "rope-4-4-left": 3, "horseshoe-8": 3}
     for pattern_id, extra in extras.items():
         pattern = LIBRARY[pattern_id]
         lost = pattern.chart.width(1) - by_thumb.unit(pattern, True).width_um(1) / 5000
         assert lost == pytest.approx(extra, abs=0.01), pattern_id
     rope = LIBRARY["rope-3-3-left"]
-    by_percent = SchoolMeasure("percent", estimate(Basis(gauge=GAUGE)))
+    by_percent = MethodMeasure("percent", estimate(Basis(gauge=GAUGE)))
     knits = 6
     assert by_percent.unit(rope, True).width_um(1) / 5000 == pytest.approx(rope.least - knits + knits / 1.25, abs=0.01)
-    assert SchoolMeasure("straight", estimate(Basis(gauge=GAUGE))).unit(rope, True).width_um(1) / 5000 == rope.least
+    assert MethodMeasure("straight", estimate(Basis(gauge=GAUGE))).unit(rope, True).width_um(1) / 5000 == rope.least
 
 
-def test_each_school_gives_its_own_cast_on_and_what_it_would_come_to():
-    said = {v.school: v for v in school_verdicts(throw(swatch(ROPE, 0.95)))}
+def test_each_method_gives_its_own_cast_on_and_what_it_would_come_to():
+    said = {v.method: v for v in method_verdicts(throw(swatch(ROPE, 0.95)))}
     assert all(v.plan and abs(v.claimed_um - v.wanted_um) < 6000 for v in said.values())
     assert said["estimate"].claimed_um == said["estimate"].real_um
     assert said["straight"].off_um < -10_000, "who ignores the cables comes out narrow"

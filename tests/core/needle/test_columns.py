@@ -1,4 +1,4 @@
-"""Columns that begin and end: what is worked on living loops, read from its words and looked at column by column."""
+"""Columns that begin and end: what is worked on active loops, read from its words and looked at column by column."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import IllegalPiece
 from cablux.core.library import LIBRARY
 from cablux.core.needle.chart_columns import Lane
-from cablux.core.needle.columns import PLAIN_ROW, Lives, MadeColumn, RowShaping, TakenColumn
+from cablux.core.needle.columns import PLAIN_ROW, ActiveColumns, MadeColumn, RowShaping, TakenColumn
 from cablux.core.needle.needle import Needle
 from cablux.core.notation import Crossing, Lean, Side, Stitch, shortest_text, wrong_side_row
 from tests.core.columns import look_at_columns
@@ -30,27 +30,27 @@ def planes(draw: st.DrawFn) -> tuple[Lane, ...]:
 
 
 @st.composite
-def lives(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> Lives:
+def active(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> ActiveColumns:
     """Any columns of the plane at first; then in some rows any that do not live are made and any that do are taken."""
     every = [(at, c) for at, lane in enumerate(lanes) for c in range(lane.width)]
     dead_at_first = draw(st.sets(st.sampled_from(every), max_size=max(0, min(6, len(every) - 3))))
-    living = sorted(set(every) - dead_at_first)
-    first, rows = tuple(living), []
+    active_now = sorted(set(every) - dead_at_first)
+    first, rows = tuple(active_now), []
     for _ in range(draw(st.integers(1, 8))):
         made, taken = list[MadeColumn](), list[TakenColumn]()
-        if draw(st.booleans()) and len(living) > 3:
-            at = draw(st.integers(0, len(living) - 2))
-            pair = living[at : at + 2]
+        if draw(st.booleans()) and len(active_now) > 3:
+            at = draw(st.integers(0, len(active_now) - 2))
+            pair = active_now[at : at + 2]
             if draw(st.booleans()):
                 pair = pair[::-1]
             taken.append(TakenColumn(pair[0], pair[1], draw(st.sampled_from(Lean))))
         held = {c for t in taken for c in (t.column, t.into)}
-        dead = [c for c in every if c not in living and not (held and min(held) < c < max(held))]
+        dead = [c for c in every if c not in active_now and not (held and min(held) < c < max(held))]
         if draw(st.booleans()) and dead:
             new = draw(st.sampled_from(dead))
-            after = sorted([*(c for c in living if c not in held), new])
+            after = sorted([*(c for c in active_now if c not in held), new])
             beside = after[after.index(new) - 1] if after.index(new) else None
-            near = sorted([*living, new])
+            near = sorted([*active_now, new])
             touching = beside is not None and near[near.index(new) - 1] == beside
             kind = draw(st.sampled_from(["M1", "yo", "kfb"] if touching else ["M1", "yo"]))
             made.append(
@@ -59,26 +59,26 @@ def lives(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> Lives:
                 )
             )
         rows.append(RowShaping(made=tuple(made), taken=tuple(taken)) if made or taken else PLAIN_ROW)
-        living = sorted({*living, *(m.column for m in made)} - {t.column for t in taken})
-    return Lives(first, tuple(rows))
+        active_now = sorted({*active_now, *(m.column for m in made)} - {t.column for t in taken})
+    return ActiveColumns(first, tuple(rows))
 
 
 @given(st.data())
 @examples(75)
 def test_every_loop_stands_in_its_column_and_is_worked_as_the_chart_or_as_it_appears(data: st.DataObject) -> None:
     lanes = data.draw(planes())
-    life = data.draw(lives(lanes))
+    life = data.draw(active(lanes))
     needle, loops = Needle(lanes, life.first), [Loop("k", ())] * len(life.first)
     for n, shaping in enumerate(life.rows, start=1):
         side = data.draw(st.sampled_from(Side))
         numbers = [data.draw(st.integers(1, lane.chart.height)) for lane in lanes]
         ops = tuple(op for row in needle.work(side, numbers, shaping) for op in row.ops)
         text = shortest_text(ops if side is Side.RS else wrong_side_row(ops))
-        below, faces_below = life.living[n - 1], [loop.face for loop in loops]
+        below, faces_below = life.columns[n - 1], [loop.face for loop in loops]
         loops = knit(loops, side.value, text)
-        assert needle.columns == life.living[n], "the needle holds the columns that live"
-        assert len(loops) == len(life.living[n])
-        look_at_columns(lanes, numbers, shaping, below, faces_below, life.living[n], loops)
+        assert needle.columns == life.columns[n], "the needle holds the columns that live"
+        assert len(loops) == len(life.columns[n])
+        look_at_columns(lanes, numbers, shaping, below, faces_below, life.columns[n], loops)
 
 
 def test_lives_that_nobody_can_knit_are_refused() -> None:
@@ -92,7 +92,7 @@ def test_lives_that_nobody_can_knit_are_refused() -> None:
         (RowShaping(made=(MadeColumn(column=(0, 9), kind="kfb"),)), "not there"),
     ):
         with pytest.raises(IllegalPiece, match=said):
-            Lives(columns, (row,))
+            ActiveColumns(columns, (row,))
 
 
 def test_a_cable_that_grows_narrow_is_crossed_as_what_is_left_of_it() -> None:
@@ -107,7 +107,7 @@ def test_a_cable_that_grows_narrow_is_crossed_as_what_is_left_of_it() -> None:
     assert not [op for op in plain.work(Side.RS, [crossing])[0].ops if isinstance(op, Crossing)]
 
 
-def test_a_ground_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
+def test_a_background_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
     rib = LIBRARY["rib-2x2"].chart
     lane = Lane(chart=rib, repeats=3, open_right=True, open_left=True)
     needle = Needle((lane,), tuple((0, c) for c in range(-13, lane.width + 9)))
@@ -160,4 +160,4 @@ def test_a_row_that_does_not_come_back_from_the_turn_is_refused() -> None:
     with pytest.raises(IllegalPiece, match="where the work was turned"):
         needle.work(Side.WS, [2])
     with pytest.raises(IllegalPiece, match="stitches 1 to 9, but there are 8"):
-        Lives(tuple((0, c) for c in range(8)), (RowShaping(reach=(0, 9)),))
+        ActiveColumns(tuple((0, c) for c in range(8)), (RowShaping(reach=(0, 9)),))

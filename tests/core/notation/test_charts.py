@@ -122,15 +122,15 @@ def test_the_library_is_sound_named_and_large_enough():
     assert sum("panel" not in p.uses for p in LIBRARY.values()) >= 16
     assert sum("panel" in p.uses for p in LIBRARY.values()) >= 44
     assert len({p.name for p in LIBRARY.values()}) == len(LIBRARY) == len({p.chart.rows for p in LIBRARY.values()})
-    grounds = {"stockinette", "reverse-stockinette", "garter", "seed", "double-moss", "rib-2x2"}
+    backgrounds = {"stockinette", "reverse-stockinette", "garter", "seed", "double-moss", "rib-2x2"}
     ropes = {"rope-2-2-left", "rope-2-2-right", "rope-3-3-left", "rope-3-3-right", "rope-pair-3-3"}
     others = {"braid-9", "honeycomb", "diamond-moss", "rib-lattice"}
-    assert grounds | ropes | others <= set(LIBRARY)
+    assert backgrounds | ropes | others <= set(LIBRARY)
 
 
 @pytest.mark.parametrize("pattern_id", sorted(LIBRARY))
 def test_crossing_strands_arrive_in_the_face_in_which_they_are_worked(pattern_id):
-    """Common practice: a knit group on top stays knit; a ground stitch beneath may be filled."""
+    """Common practice: a knit group on top stays knit; a background stitch beneath may be filled."""
     chart = LIBRARY[pattern_id].chart
     for number, row in chart.numbered():
         below = chart.faces_below(number, 2)

@@ -50,7 +50,7 @@ def test_the_short_form_never_has_more_to_read_than_the_row_written_out(unit, ti
         # common practice
         ("k4, p4, 4/4 LC, p4, k4", 24),  # wrap: 4 edge, 4 purl, 8 cable, 4 purl, 4 edge
         ("(p6, k6) 3 times, p6", 42),  # purl-knit blocks of six, seven blocks
-        ("p10, *k9, p10; rep from * 5 times", 105),  # 9-stitch braids on ten-stitch grounds
+        ("p10, *k9, p10; rep from * 5 times", 105),  # 9-stitch braids on ten-stitch backgrounds
         ("k3, *k2, p2; rep from * 4 times, k3", 22),  # reversible honeycomb with three edge stitches
         ("*p4, 2/2 LC; rep from * 3 more times, p4", 36),
         ("k2, [p1, (k1, p1) x 2] twice, k2", 14),

@@ -101,8 +101,8 @@ def test_words_counted_down_to_what_remains_are_read_back(chart, left_handed):
     assert read.height == chart.height * (1 + chart.height % 2), "an odd number of rows is written for both its sides"
 
 
-def test_inside_out_a_purl_ground_is_knitted_and_the_cables_are_read_the_other_way():
-    """Common practice: a tube whose ground is purl is easier knitted from its inside, all knit."""
+def test_inside_out_a_purl_background_is_knitted_and_the_cables_are_read_the_other_way():
+    """Common practice: a tube whose background is purl is easier knitted from its inside, all knit."""
     chart = LIBRARY["rope-3-3-left"].chart
     texts = {words.text for words in chart_words(chart, work="inside out")}
     assert texts == {"k2, p6, k2", "k2, 3/3 LC purl, k2"}

@@ -38,9 +38,9 @@ def rows(text: str, times: int = 1):
 
 
 def throw(**more) -> Piece:
-    ground, edge = library_segment("background", "reverse-stockinette", 6), library_segment("edge", "garter", 4)
+    background, edge = library_segment("background", "reverse-stockinette", 6), library_segment("edge", "garter", 4)
     cable = library_segment("panel", "braid-9", 1)
-    return piece_of(edge, ground, cable, ground, cable, ground, edge, width=250.0, height=160.0, **more)
+    return piece_of(edge, background, cable, background, cable, background, edge, width=250.0, height=160.0, **more)
 
 
 LACE = """row 1: k2, yo, k2tog, 2/2 LC, k2
@@ -77,7 +77,7 @@ def test_deep_inside_a_piece_lies_as_its_tile_does():
     tile = relax_tile(build_tile(chart), RATIO)
     piece = relax_piece(build_piece([[row.ops(9)] for row in chart.rows] * 8), RATIO)
     net = piece.net
-    across = [piece.x[net.starts[32] + 9 + 8 * k] for k in (2, 5)]  # beyond the gutters at the sides
+    across = [piece.x[net.starts[32] + 9 + 8 * k] for k in (2, 5)]  # beyond the purl margins at the sides
     assert (across[1] - across[0]) / 3 == pytest.approx(tile.width, rel=0.01)
     up = [piece.y[net.starts[1 + 8 * k] + 36] for k in (2, 6)]
     assert (up[1] - up[0]) / 4 == pytest.approx(tile.height, rel=0.01)
@@ -197,9 +197,9 @@ def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
 
 
 def test_every_loop_is_told_by_its_band_and_its_segment():
-    edge, ground = library_segment("edge", "garter", 3), library_segment("background", "stockinette", 20)
-    other = replace(ground, pattern=LIBRARY["seed"], repeats=10)
-    bands = (Band(own=(edge, ground, edge), rows=10), Band(own=(edge, other, edge), rows=6))
+    edge, background = library_segment("edge", "garter", 3), library_segment("background", "stockinette", 20)
+    other = replace(background, pattern=LIBRARY["seed"], repeats=10)
+    bands = (Band(own=(edge, background, edge), rows=10), Band(own=(edge, other, edge), rows=6))
     made = relax_pattern(compile_piece(replace(piece_of(width=150, height=100), bands=bands)))
     numbers = set(made.segment.tolist())
     assert len(numbers) == 6, "three segments in each of two bands"

@@ -25,7 +25,7 @@ from cablux.core.piece.widths import body_um
 from cablux.core.rows.row_room import counts_return
 from cablux.service.exchange.project_file import ProjectFile, fresh_project
 from cablux.service.pattern.plain_text import file_text
-from tests.core.strategies import grounds, panels, piece_of, pieces
+from tests.core.strategies import backgrounds, panels, piece_of, pieces
 from tests.knitter import Loop, knit, knit_pattern
 
 borders = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "border" in p.uses))
@@ -109,8 +109,8 @@ def segment_row_of(s, number: int) -> tuple[tuple[Loop, ...], int]:
     row = row_of(chart, number, s.repeats)
     if s.mirrored:
         row = mirrored(row, takes)
-    purls = [(tuple(Loop("p", (i,)) for i in range(s.gutter)), s.gutter)]
-    return tuple(beside([*purls, (row, takes), *purls])), takes + 2 * s.gutter
+    purls = [(tuple(Loop("p", (i,)) for i in range(s.purl_margin)), s.purl_margin)]
+    return tuple(beside([*purls, (row, takes), *purls])), takes + 2 * s.purl_margin
 
 
 def segment_row(s, at: int) -> tuple[tuple[Loop, ...], int]:
@@ -169,7 +169,7 @@ def check_piece(piece: Piece, wording: Wording) -> None:
 
 
 def check_setup(view: Piece, rows) -> None:
-    """Below row 1 a panel shows the faces that it expects; a ground is in its texture from its first row on."""
+    """Below row 1 a panel shows the faces that it expects; a background is in its texture from its first row on."""
     changing = [i for i, row in enumerate(rows) if not all(len(lo.parents) == 1 for lo in row.loops)]
     if view.round and len(view.segments) == 1:
         return
@@ -189,7 +189,12 @@ def check_setup(view: Piece, rows) -> None:
 
 def check_body(view: Piece, rows, before: int) -> None:
     s = view.segments[0]
-    if view.round and len(view.segments) == 1 and not s.gutter and s.stitches == s.repeats * s.pattern.chart.multiple:
+    if (
+        view.round
+        and len(view.segments) == 1
+        and not s.purl_margin
+        and s.stitches == s.repeats * s.pattern.chart.multiple
+    ):
         closes_round(
             [r.loops for r in rows], s.pattern.chart.mirrored() if s.mirrored else s.pattern.chart, 1 + s.phase
         )
@@ -254,9 +259,9 @@ def test_any_number_of_rows_can_be_knitted_and_crossings_keep_to_the_right_side(
 
 
 def test_a_welt_is_as_high_as_its_rows_and_a_fold_is_one_row():
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 40)
-    welt = replace(ground, pattern=LIBRARY["reverse-stockinette"])
-    body = Band(own=(edge, ground, edge), rows=20)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 40)
+    welt = replace(background, pattern=LIBRARY["reverse-stockinette"])
+    body = Band(own=(edge, background, edge), rows=20)
     for high in (1, 2):
         bands = (body, Band(own=(edge, welt, edge), rows=high), body)
         piece = replace(piece_of(width=200, height=300, both=Border(pattern_id="garter", rows=4)), bands=bands)
@@ -329,7 +334,7 @@ def test_the_beginning_of_a_round_is_moved_where_crossings_lie_across_every_colu
     assert 0 < sum("move the beginning" in row for row in rows) <= crossed / 2
 
 
-@given(grounds | panels, st.integers(4, 12), borders, borders, st.integers(0, 3), wordings)
+@given(backgrounds | panels, st.integers(4, 12), borders, borders, st.integers(0, 3), wordings)
 @example("trellis-6", 4, "blocks-3x3", "blocks-3x3", 0, Wording(until=True))  # the beginning is moved, and counted down
 @example("trellis-8", 5, "blocks-3x3", "blocks-3x3", 0, Wording(until=True, left_handed=True))
 def test_in_the_round_everything_closes_on_one_grid_of_columns(name, repeats, bottom, top, style, wording):

@@ -13,16 +13,16 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.needle_ends import divide_round, needles_text
 from cablux.core.piece.piece import Band, Piece
 from cablux.core.piece.segment import library_segment
-from tests.core.shaping.test_edges import GROUNDS, NONE, PANELS
+from tests.core.shaping.test_edges import BACKGROUNDS, NONE, PANELS
 from tests.examples import examples
 
 
-@given(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2), st.sampled_from(GROUNDS), st.integers(1, 4))
+@given(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2), st.sampled_from(BACKGROUNDS), st.integers(1, 4))
 @examples(20)
-def test_a_round_is_divided_as_evenly_as_its_crossings_allow(names: list[str], ground: str, wide: int) -> None:
-    own = [library_segment("background", ground, wide)]
+def test_a_round_is_divided_as_evenly_as_its_crossings_allow(names: list[str], background: str, wide: int) -> None:
+    own = [library_segment("background", background, wide)]
     for name in names:
-        own += [library_segment("panel", name, 1), library_segment("background", ground, wide)]
+        own += [library_segment("panel", name, 1), library_segment("background", background, wide)]
     band = Band(own=tuple(own), rows=60)
     piece = Piece(
         name="tube",

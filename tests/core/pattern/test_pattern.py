@@ -166,9 +166,12 @@ def test_no_row_asks_for_more_than_every_other_stitch(piece):
 
 
 def test_increases_hide_in_the_knit_columns_of_the_cables_to_come():
-    cable, ground = library_segment("panel", "honeycomb", 4), library_segment("background", "reverse-stockinette", 12)
+    cable, background = (
+        library_segment("panel", "honeycomb", 4),
+        library_segment("background", "reverse-stockinette", 12),
+    )
     edge = library_segment("edge", "garter", 5)
-    piece = piece_of(edge, ground, cable, library_segment("panel", "rope-3-3-left", 2), ground, edge, width=400)
+    piece = piece_of(edge, background, cable, library_segment("panel", "rope-3-3-left", 2), background, edge, width=400)
     change = compile_piece(piece).cast_on.bottom.change
     for s, part in zip(piece.band_views[0].inner, change.parts, strict=True):
         shown = s.chart.faces_below(1, s.repeats)
@@ -202,9 +205,9 @@ def test_in_the_round_every_row_is_seen_from_the_right_side_and_closes_without_b
 
 
 def test_bands_of_different_counts_follow_each_other():
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
-    low = Band(own=(edge, ground, library_segment("panel", "honeycomb", 4)), symmetric=True)
-    high = Band(own=(edge, ground, library_segment("panel", "braid-9", 1)), symmetric=True)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "reverse-stockinette", 12)
+    low = Band(own=(edge, background, library_segment("panel", "honeycomb", 4)), symmetric=True)
+    high = Band(own=(edge, background, library_segment("panel", "braid-9", 1)), symmetric=True)
     piece = replace(piece_of(height=600), bands=(low, high))
     pattern = compile_piece(piece)
     change = [r for r in pattern.rows if r.section == "change row" and r.before != r.after]
@@ -220,8 +223,8 @@ def test_bands_of_different_counts_follow_each_other():
 
 def test_a_straight_cast_on_of_the_bodys_count_is_worked_without_any_shaping():
     cable = library_segment("panel", "honeycomb", 3)
-    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 5)
-    piece = piece_of(edge, ground, cable, ground, edge, both=Border(style="straight"))
+    background, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 5)
+    piece = piece_of(edge, background, cable, background, edge, both=Border(style="straight"))
     pattern = compile_piece(piece)
     assert pattern.cast_on.cast_on == piece.band_views[0].stitches
     for row in pattern.rows:
@@ -255,8 +258,10 @@ def test_progress_is_a_fold_that_never_skips_a_row(taps):
 
 def test_a_charts_own_set_up_rows_are_worked_below_it():
     own = LIBRARY["twisted-diamond"]
-    ground, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, Segment(role="panel", pattern=own, repeats=2), ground, edge, width=300, height=300)
+    background, edge = library_segment("background", "reverse-stockinette", 12), library_segment("edge", "garter", 4)
+    piece = piece_of(
+        edge, background, Segment(role="panel", pattern=own, repeats=2), background, edge, width=300, height=300
+    )
     setup = [r for r in compile_piece(piece).rows if r.section == "set-up rows"]
     assert [part_text(r.parts[2], r.side) for r in setup] == [
         "p3, k2 tbl, p6, k2 tbl, p3",
@@ -273,9 +278,9 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
         pattern=Pattern(id="own-leaf", chart=check_chart(chart), uses=("panel",), family="figure"),
         repeats=1,
     )
-    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
+    background, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     for height in range(150, 260, 7):
-        piece = piece_of(edge, ground, grown, ground, edge, width=250, height=height)
+        piece = piece_of(edge, background, grown, background, edge, width=250, height=height)
         pattern = compile_piece(piece)
         assert pattern.rows_plan.body % 8 not in (3, 4, 5)
         assert not list(audit_worked_rows(pattern.rows, pattern.cast_on.cast_on, pattern.cast_on.top.count))
@@ -288,6 +293,6 @@ def test_short_rows_are_not_laid_beside_other_panels():
         pattern=Pattern(id="own-short", chart=check_chart(chart), uses=("panel",), family="figure"),
         repeats=1,
     )
-    ground, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
+    background, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
     with pytest.raises(IllegalPiece, match="has short rows"):
-        compile_piece(piece_of(edge, ground, short, ground, edge, width=250, height=300))
+        compile_piece(piece_of(edge, background, short, background, edge, width=250, height=300))

@@ -26,7 +26,7 @@ from cablux.core.piece.border import Border
 from cablux.core.piece.segment import library_segment
 from cablux.service.exchange.project_file import fresh_project
 from cablux.service.pattern.plain_text import file_text
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 from tests.core.strategies import crossings, ops, piece_of, pieces
 
 # A counter of our own for printed rows, which shares nothing with the parser: what a knitter counts on her fingers.
@@ -90,7 +90,7 @@ def test_rows_told_in_their_order_are_those_rows_and_each_is_told_once(piece):
 
 def test_border_rows_are_told_together_only_where_a_few_are_worked_again_and_again():
     piece = replace(
-        throw(ground(9), panel("braid-9"), ground(9), width=240), bottom=Border(pattern_id="garter", rows=8)
+        throw(background(9), panel("braid-9"), background(9), width=240), bottom=Border(pattern_id="garter", rows=8)
     )
     pattern = compile_piece(piece)
     border = pattern_words(pattern, order="order")[0]
@@ -175,8 +175,10 @@ def test_a_marker_is_slipped_only_where_one_stands(piece):
 
 
 def test_markers_stand_between_sections_and_terms_cross_the_ocean():
-    ground, edge = library_segment("background", "seed", 6), library_segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, library_segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    background, edge = library_segment("background", "seed", 6), library_segment("edge", "garter", 4)
+    piece = piece_of(
+        edge, background, library_segment("panel", "rope-3-3-left", 1), background, edge, width=150, height=200
+    )
     row = next(r for r in compile_piece(piece).rows if r.section == "body" and r.crossing_parts)
     text = row_words(row, Wording(markers=True))
     assert text.count(", sm, ") == len(row.parts) - 1
@@ -194,8 +196,10 @@ def test_markers_stand_between_sections_and_terms_cross_the_ocean():
 
 
 def test_slipped_stitches_are_known_by_the_face_they_had():
-    ground, edge = library_segment("background", "slipped-rib", 8), library_segment("edge", "garter", 4)
-    piece = piece_of(edge, ground, library_segment("panel", "rope-3-3-left", 1), ground, edge, width=150, height=200)
+    background, edge = library_segment("background", "slipped-rib", 8), library_segment("edge", "garter", 4)
+    piece = piece_of(
+        edge, background, library_segment("panel", "rope-3-3-left", 1), background, edge, width=150, height=200
+    )
     pattern = compile_piece(piece)
     row = next(r for r in pattern.rows if r.section == "body" and r.number % 2 == 0)
     faces_ = pattern.faces_before(row.number)
@@ -204,18 +208,18 @@ def test_slipped_stitches_are_known_by_the_face_they_had():
 
 
 def test_what_is_worked_in_the_round_is_told_in_rounds():
-    ground, cable = (
+    background, cable = (
         library_segment("background", "reverse-stockinette", 10),
         library_segment("panel", "rope-3-3-left", 1),
     )
     tube = replace(
-        piece_of(ground, cable, ground, cable, width=200, both=Border(pattern_id="garter", rows=6)), round=True
+        piece_of(background, cable, background, cable, width=200, both=Border(pattern_id="garter", rows=6)), round=True
     )
     told = {s.heading[0]: s for s in pattern_words(compile_piece(tube))}
     assert told["Set-up"].heading[1].startswith("rounds ") and told["Bottom border"].heading[1].startswith("rounds 1–")
     assert all("row" not in f"{s.heading}{s.repeat}" for s in told.values())
     flat = pattern_words(
-        compile_piece(piece_of(library_segment("edge", "garter", 3), ground, library_segment("edge", "garter", 3)))
+        compile_piece(piece_of(library_segment("edge", "garter", 3), background, library_segment("edge", "garter", 3)))
     )
     assert flat[0].heading[1].startswith("rows 1–") and "round" not in str([s.heading for s in flat])
 
@@ -245,9 +249,9 @@ def test_a_bobble_shows_its_knit_face_on_the_side_on_which_it_stands(token):
 
 
 def test_rows_that_change_the_count_are_named_by_what_they_do():
-    edge, ground = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 60)
+    edge, background = library_segment("edge", "garter", 4), library_segment("background", "stockinette", 60)
     for count, names in ((80, ("Decrease", "Increase")), (50, ("Increase", "Decrease"))):
-        piece = piece_of(edge, ground, edge, both=Border(pattern_id="garter", rows=6, count=count))
+        piece = piece_of(edge, background, edge, both=Border(pattern_id="garter", rows=6, count=count))
         said = [s.heading[0] for s in pattern_words(compile_piece(piece)) if s.section in CHANGES]
         titles = [r.title for r in compile_piece(piece).rows if r.before != r.after]
         assert tuple(said) == names and [f"{n.lower()} row" for n in names] == titles

@@ -23,13 +23,13 @@ from cablux.core.pattern.words import pattern_words, short_rows_due
 from cablux.core.piece.border import Border
 from cablux.core.piece.piece import Band, Piece
 from cablux.core.piece.problems import checked_piece, piece_problems
-from cablux.core.piece.segment import Segment, library_segment, proposed_gutter, same_cloth
+from cablux.core.piece.segment import Segment, library_segment, proposed_purl_margin, same_cloth
 from cablux.core.piece.symmetry import describe_asymmetry, is_symmetric
 from cablux.core.piece.widths import body_sd_um, body_um, chance_within, plain_um, segment_draw_in, segment_um
 from cablux.core.rows.heights import plan_rows
 from cablux.core.shaping import EdgeShaped
 from cablux.service.even_spread import spread_evenly
-from tests.core.pieces import EDGE, PLAIN, ground, panel, throw
+from tests.core.pieces import EDGE, PLAIN, background, panel, throw
 from tests.core.strategies import piece_of, pieces
 from tests.knitter import Loop, knit
 
@@ -41,17 +41,17 @@ def test_a_width_that_was_not_settled_is_not_used(monkeypatch):
 
 
 def test_symmetry_is_told_by_the_charts_not_by_the_names():
-    pair = (EDGE, ground(4), panel("rope-3-3-right"), ground(4), panel("rope-3-3-left"), ground(4), EDGE)
+    pair = (EDGE, background(4), panel("rope-3-3-right"), background(4), panel("rope-3-3-left"), background(4), EDGE)
     assert is_symmetric(pair)
     same = (*pair[:4], panel("rope-3-3-right"), *pair[5:])
     assert "does not mirror" in describe_asymmetry(same)
     assert is_symmetric((*pair[:4], panel("rope-3-3-right", mirrored=True), *pair[5:]))
-    assert "stitches on one side" in describe_asymmetry((*pair[:5], ground(6), EDGE))
+    assert "stitches on one side" in describe_asymmetry((*pair[:5], background(6), EDGE))
 
 
 @pytest.mark.parametrize("name", sorted(p for p in LIBRARY if "panel" in LIBRARY[p].uses))
 def test_a_mirror_image_is_its_own_inverse_and_goes_by_the_librarys_name(name):
-    s = panel(name, gutter=1)
+    s = panel(name, purl_margin=1)
     twice = s.reflected().reflected()
     assert s.mirror_of(s.reflected()) and twice.chart == s.chart
     if name.endswith("-left") and name.replace("-left", "-right") in LIBRARY:
@@ -101,7 +101,7 @@ def test_the_cast_on_suits_the_border_and_its_shares_add_up(piece):
 
 
 def test_more_increases_lie_where_the_cables_draw_in():
-    piece = throw(ground(20), panel("honeycomb", 3), ground(20))
+    piece = throw(background(20), panel("honeycomb", 3), background(20))
     shares = caston.plan_cast_on(piece).bottom.change.shares
     lost = [s.stitches - n for s, n in zip(piece.band_views[0].inner, shares, strict=True)]
     assert lost[1] > lost[0] + lost[2]
@@ -111,7 +111,7 @@ def test_more_increases_lie_where_the_cables_draw_in():
 
 def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_must_fit():
     """Common practice: a lower rib of 90 % pulls in."""
-    piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border(pattern_id="rib-2x2"))
+    piece = throw(background(30), panel("honeycomb", 3), background(30), both=Border(pattern_id="rib-2x2"))
     full, held = (
         caston.plan_cast_on(replace(piece, bottom=Border(pattern_id="rib-2x2", factor=f))).bottom for f in (1.0, 0.9)
     )
@@ -127,7 +127,7 @@ def test_a_border_that_holds_in_on_purpose_is_narrower_and_a_count_of_ones_own_m
 @given(st.sampled_from(["garter", "seed", "rib-2x2", "stockinette"]), st.integers(0, 40), st.floats(12, 34))
 def test_a_border_adds_the_height_of_its_rows_in_its_own_pattern(name, more, rows):
     """Rows times the row height by the gauge, drawn up as the pattern is by itself."""
-    piece = throw(ground(30), panel("honeycomb", 3), ground(30), both=Border(pattern_id="garter", rows=4))
+    piece = throw(background(30), panel("honeycomb", 3), background(30), both=Border(pattern_id="garter", rows=4))
     piece = replace(
         piece, evidence=Evidence(gauge=Gauge(rows / 1.4, rows)), bands=(replace(piece.band_views[0].band, rows=80),)
     )
@@ -150,8 +150,8 @@ def test_half_a_stitch_in_the_swatch_costs_what_the_worked_example_says(stitches
 
 
 def test_uncertainty_grows_with_the_cables_and_is_a_probability():
-    plain = throw(ground(60))
-    cabled = throw(ground(15), panel("honeycomb", 3), ground(15))
+    plain = throw(background(60))
+    cabled = throw(background(15), panel("honeycomb", 3), background(15))
     assert body_sd_um(cabled.band_views[0]) / body_um(cabled.band_views[0]) > body_sd_um(plain.band_views[0]) / body_um(
         plain.band_views[0]
     )
@@ -159,16 +159,18 @@ def test_uncertainty_grows_with_the_cables_and_is_a_probability():
     assert segment_draw_in(panel("honeycomb"), PLAIN) < 0.85
 
 
-def test_a_seam_takes_its_stitches_and_a_gutter_is_part_of_its_panel():
+def test_a_seam_takes_its_stitches_and_a_purl_margin_is_part_of_its_panel():
     seam = library_segment("seam", "stockinette", 1)
-    flat = piece_of(seam, ground(20), panel("braid-9"), ground(20), seam)
+    flat = piece_of(seam, background(20), panel("braid-9"), background(20), seam)
     assert body_um(flat.band_views[0]) == body_um(
         replace(flat.with_band(Band(own=flat.band_views[0].segments[1:-1]), 0), round=True).band_views[0]
     )
     bare = Segment(
-        role="panel", pattern=next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p)), repeats=1
+        role="panel",
+        pattern=next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_purl_margin(p)),
+        repeats=1,
     )
-    wide = replace(bare, gutter=2)
+    wide = replace(bare, purl_margin=2)
     assert wide.stitches == bare.stitches + 4 and segment_um(wide, PLAIN) > segment_um(bare, PLAIN)
     shares = [(s.cloth, 1.0) for s in (bare, wide)]
     assert PLAIN.weights(shares[0][0]) == PLAIN.weights(shares[1][0]), "a swatch of one teaches the other"
@@ -183,18 +185,18 @@ def _kinds(piece: Piece, cord: float = 0.0) -> set[str]:
 
 
 def test_a_skilled_knitters_warnings_stand_where_they_belong():
-    sound = throw(ground(10), panel("rope-3-3-left"), ground(10))
+    sound = throw(background(10), panel("rope-3-3-left"), background(10))
     assert _kinds(sound) <= {"heights"}
-    bare = next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_gutter(p) and p.chart.crossing_rows)
+    bare = next(p for p in LIBRARY.values() if "panel" in p.uses and proposed_purl_margin(p) and p.chart.crossing_rows)
     close = throw(
-        Segment(role="panel", pattern=bare, repeats=1), Segment(role="panel", pattern=bare, repeats=1), ground(10)
+        Segment(role="panel", pattern=bare, repeats=1), Segment(role="panel", pattern=bare, repeats=1), background(10)
     )
     assert {"side", "touching"} <= _kinds(close)
-    early = replace(throw(ground(10), panel("braid-6"), ground(10)), setup_rows=0)
+    early = replace(throw(background(10), panel("braid-6"), background(10)), setup_rows=0)
     assert "tight" in _kinds(early) and "tight" not in _kinds(replace(early, setup_rows=2))
     lopsided = next(p for p in LIBRARY.values() if "background" in p.uses and not _self_mirror(p))
     assert "unbalanced" in _kinds(
-        throw(ground(10), panel("braid-9"), Segment(role="background", pattern=lopsided, repeats=3))
+        throw(background(10), panel("braid-9"), Segment(role="background", pattern=lopsided, repeats=3))
     )
     needle = [c for c in layout_cautions(sound.band_views[0], plan_rows(sound).bands[0], 80.0) if c.kind == "needle"]
     assert needle and "8 cm" in needle[0].text
@@ -218,27 +220,29 @@ def test_the_fewest_stitches_that_reach_round_a_needle_are_gauge_times_length(ga
 @pytest.mark.parametrize(
     ("piece", "says"),
     [
-        (throw(ground(5), width=3), "Width must be 1 to 1000 cm, not 0.3"),
-        (throw(ground(5), tolerance_mm=0), "tolerance"),
+        (throw(background(5), width=3), "Width must be 1 to 1000 cm, not 0.3"),
+        (throw(background(5), tolerance_mm=0), "tolerance"),
         (throw(panel("garter")), "cannot be used as a panel"),
-        (throw(ground(0)), "at least 1 stitch"),
-        (throw(ground(5), both=Border(rows=61)), "up to 60 rows"),
-        (throw(ground(5), both=Border(pattern_id="honeycomb")), "as a border"),
-        (throw(ground(5), both=Border(factor=3.0)), "50 to 150 % as wide"),
-        (throw(ground(1499)), "the most is 1500"),
+        (throw(background(0)), "at least 1 stitch"),
+        (throw(background(5), both=Border(rows=61)), "up to 60 rows"),
+        (throw(background(5), both=Border(pattern_id="honeycomb")), "as a border"),
+        (throw(background(5), both=Border(factor=3.0)), "50 to 150 % as wide"),
+        (throw(background(1499)), "the most is 1500"),
         (piece_of(EDGE, EDGE), "something between"),
         (throw(EDGE), "no others"),
-        (throw(ground(5), least_background=0), "narrowest background must be 1 to 40"),
-        (throw(ground(5), total=(4, 4)), "plus fewer than that"),
+        (throw(background(5), least_background=0), "narrowest background must be 1 to 40"),
+        (throw(background(5), total=(4, 4)), "plus fewer than that"),
         (throw(panel("braid-9", phase=3)), "would fall on wrong-side rows"),
         (throw(panel("braid-9", phase=90)), "its repeat has 8 rows"),
-        (throw(ground(5, gutter=1)), "purl margin must be 0 to 6"),
-        (throw(ground(5, least=9, most=4)), "leave no count"),
-        (throw(ground(5), round=True), "neither edges nor seam"),
-        (throw(ground(5), setup_rows=3), "set-up rows"),
-        (replace(throw(ground(5)), bands=()), "can have 1 to 4 bands"),
+        (throw(background(5, purl_margin=1)), "purl margin must be 0 to 6"),
+        (throw(background(5, least=9, most=4)), "leave no count"),
+        (throw(background(5), round=True), "neither edges nor seam"),
+        (throw(background(5), setup_rows=3), "set-up rows"),
+        (replace(throw(background(5)), bands=()), "can have 1 to 4 bands"),
         (
-            replace(throw(ground(5)), bands=(Band(own=(EDGE, ground(5), EDGE)), Band(own=(ground(5),) * 3))),
+            replace(
+                throw(background(5)), bands=(Band(own=(EDGE, background(5), EDGE)), Band(own=(background(5),) * 3))
+            ),
             "first and the last",
         ),
     ],
@@ -260,7 +264,7 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
 
     Common practice: garter takes two rows to a stitch width where stockinette takes 1.4.
     """
-    piece = throw(ground(20), panel("honeycomb", 3), ground(20))
+    piece = throw(background(20), panel("honeycomb", 3), background(20))
     found = edge_rows(piece.band_views[0])
     n = found.every
     assert n % 2 == 0 and abs(n * found.body_um - (n + 2) * found.edge_um) <= found.body_um

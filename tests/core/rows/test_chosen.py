@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from cablux.core.counts.arrange import fill_width, ready_arrangements
 from cablux.core.garment.cautions import layout_cautions
-from cablux.core.gauge.schools import SchoolMeasure
+from cablux.core.gauge.methods import MethodMeasure
 from cablux.core.library import LIBRARY
 from cablux.core.needle.steps import Step
 from cablux.core.notation import Face, Lean, parse_chart
@@ -20,7 +20,7 @@ from cablux.core.rows.endings import panel_ending
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_room import counts_return
 from cablux.core.rows.row_search import row_answers
-from tests.core.pieces import PLAIN, ground, panel, throw
+from tests.core.pieces import PLAIN, background, panel, throw
 from tests.core.strategies import pieces
 from tests.examples import examples
 
@@ -28,7 +28,7 @@ from tests.examples import examples
 @given(st.sampled_from(["braid-9", "rope-3-3-left", "diamond-moss"]), st.integers(3, 9), st.integers(150, 900))
 def test_panels_are_worked_as_often_as_comes_nearest_to_the_width(name, gap, width):
     """One panel more, or one fewer, with its gap would miss the width by more."""
-    view = throw(ground(20), width=width).band_views[0]
+    view = throw(background(20), width=width).band_views[0]
     filled = fill_width(view, [panel(name)], LIBRARY["reverse-stockinette"], gap=gap)
     assert filled is not None
     laid = view.with_band(filled)
@@ -59,7 +59,7 @@ def test_the_nearest_way_to_end_is_the_nearest_of_all_numbers_of_rows(piece):
 @given(st.sampled_from(["braid-9", "rope-3-3-left", "honeycomb", "diamond-moss", "horseshoe-8"]), st.integers(150, 700))
 def test_a_panel_starts_at_the_row_from_which_it_ends_best(name, height):
     """Every start row is tried: where one ends the panel better than it does now, a way to end begins there."""
-    piece = replace(throw(ground(8), panel(name), ground(8)), height_mm=float(height))
+    piece = replace(throw(background(8), panel(name), background(8)), height_mm=float(height))
     now = plan_rows(piece).bands[0]
 
     def scores(rows: int, lead: int) -> dict[int, tuple[int, int]]:
@@ -81,7 +81,7 @@ def test_a_panel_starts_at_the_row_from_which_it_ends_best(name, height):
 @pytest.mark.parametrize("height", [300, 350, 550, 625])
 def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
     """Found by trying every start row: a diamond of 24 rows would be cut at these heights, begun at its first row."""
-    piece = replace(throw(ground(8), panel("diamond-moss"), ground(8)), height_mm=float(height))
+    piece = replace(throw(background(8), panel("diamond-moss"), background(8)), height_mm=float(height))
     begun = {w.name: w for w in row_answers(piece)}["begun elsewhere"]
     shown = begun.piece.band_views[0].segments[2]
     assert 0 < shown.phase < shown.chart.height and shown.phase % 2 == 0
@@ -91,20 +91,22 @@ def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
 @given(st.integers(250, 900))
 @examples(6)
 def test_an_all_over_panel_is_repeated_as_often_as_fits(width):
-    """As often at least as it lies within the width between its edges and a little ground on each side."""
-    view = throw(ground(20), width=width).band_views[0]
+    """As often at least as it lies within the width between its edges and a little background on each side."""
+    view = throw(background(20), width=width).band_views[0]
     (found,) = [
         a for a in ready_arrangements(view, [LIBRARY["honeycomb"]], LIBRARY["stockinette"]) if a.name == "all over"
     ]
     repeats = next(s.repeats for s in found.band.segments if s.is_panel)
-    gutter = next(s.gutter for s in found.band.segments if s.is_panel)
+    purl_margin = next(s.purl_margin for s in found.band.segments if s.is_panel)
     room = [
         n
         for n in range(1, repeats + 4)
         if body_um(
-            throw(ground(4, "stockinette"), panel("honeycomb", n, gutter=gutter), ground(4, "stockinette")).band_views[
-                0
-            ]
+            throw(
+                background(4, "stockinette"),
+                panel("honeycomb", n, purl_margin=purl_margin),
+                background(4, "stockinette"),
+            ).band_views[0]
         )
         <= 1000.0 * width
     ]
@@ -151,5 +153,5 @@ def test_the_rule_of_thumb_asks_two_stitches_of_a_rope_that_crosses_every_fourth
     plain = "".join(f"\nrow {n} ({'WS): p4' if n % 2 == 0 else 'RS): k4'}" for n in range(2, rows + 1))
     chart = parse_chart(f"row 1 (RS): 2/2 LC{plain}")
     rope = replace(LIBRARY["rope-2-2-left"], id="rope", chart=chart)
-    counted = SchoolMeasure("thumb", PLAIN).unit(rope, True).width_um(1) / (1000.0 * PLAIN.gauge.stitch_mm)
+    counted = MethodMeasure("thumb", PLAIN).unit(rope, True).width_um(1) / (1000.0 * PLAIN.gauge.stitch_mm)
     assert 4 - counted == pytest.approx(extra, abs=0.01)

@@ -24,16 +24,16 @@ from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
 from tests.core.columns import look_at_columns
 from tests.core.pattern.test_knitted import project_file
-from tests.core.shaping.test_edges import GROUNDS, NONE, PANELS
+from tests.core.shaping.test_edges import BACKGROUNDS, NONE, PANELS
 from tests.examples import examples
 from tests.knitter import knit_pattern
 
 
 @st.composite
 def bent(draw: st.DrawFn) -> Piece:
-    """A strip of a few panels between grounds, round a radius that is drawn."""
+    """A strip of a few panels between backgrounds, round a radius that is drawn."""
     edge = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), 2)
-    own = [edge, library_segment("background", draw(st.sampled_from(GROUNDS)), draw(st.integers(2, 9)))]
+    own = [edge, library_segment("background", draw(st.sampled_from(BACKGROUNDS)), draw(st.integers(2, 9)))]
     for name in draw(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2)):
         own += [library_segment("panel", name, 1), library_segment("background", "reverse-stockinette", 4)]
     width = 5.0 * sum(s.stitches for s in own)
@@ -66,15 +66,15 @@ def test_a_bent_band_knitted_from_its_words_works_each_zone_as_often_as_its_radi
         assert "no place to turn" in str(error)
         return
     rows = knit_pattern(file_text(read_project(project_file(piece).text())))[1]
-    living, faces = found.lives.first, ["k"] * len(found.lives.first)
-    worked = dict.fromkeys(living, 0)
+    active_now, faces = found.active.first, ["k"] * len(found.active.first)
+    worked = dict.fromkeys(active_now, 0)
     done = [0] * len(view.segments)
-    for n, (row, shaping) in enumerate(zip(rows, found.lives.rows, strict=True)):
-        low, high = shaping.reach or (0, len(living))
+    for n, (row, shaping) in enumerate(zip(rows, found.active.rows, strict=True)):
+        low, high = shaping.reach or (0, len(active_now))
         for i, loop in enumerate(row.loops):
             if not low <= i < high:
                 assert loop.slipped and loop.parents == (i,), "what is not reached waits"
-        here, mine = living[low:high], row.loops[low:high]
+        here, mine = active_now[low:high], row.loops[low:high]
         inside = [loop._replace(parents=tuple(p - low for p in loop.parents)) for loop in mine]
         look_at_columns(found.plane.lanes, found.numbers[n], PLAIN_ROW, here, faces[low:high], here, inside)
         for lane in {lane for lane, _ in here}:
@@ -107,11 +107,11 @@ def check_zones(piece: Piece, worked: list[int]) -> None:
 
 
 def test_a_bend_is_as_high_as_its_inside_edge_and_told_in_wedges() -> None:
-    edge, ground = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 6)
+    edge, background = library_segment("edge", "garter", 2), library_segment("background", "reverse-stockinette", 6)
     rope = library_segment("panel", "rope-2-2-left", 1)
     ends = (Station(name="begin", width_mm=140.0), Station(name="end", width_mm=140.0, at_mm=200.0))
     shaping = Bent(stations=ends, radius_mm=100.0)
-    band = Band(own=(edge, ground, rope, ground, rope, ground, edge), shaping=shaping)
+    band = Band(own=(edge, background, rope, background, rope, background, edge), shaping=shaping)
     piece = Piece(
         name="collar",
         width_mm=140.0,
@@ -130,7 +130,7 @@ def test_a_bend_is_as_high_as_its_inside_edge_and_told_in_wedges() -> None:
     said = [row.number for row in pattern.rows if "w&t" in [op.token for op in row.ops]]
     assert turned == said and "all the way across" in whole.sentence
     for wrong, reason in (
-        (replace(piece, round=True, bands=(replace(band, own=(ground,)),)), "worked flat"),
+        (replace(piece, round=True, bands=(replace(band, own=(background,)),)), "worked flat"),
         (replace(piece, bands=(replace(band, shaping=replace(shaping, radius_mm=2.0)),)), "radius of 1 to 500 cm"),
         (replace(piece, bands=(replace(band, own=(edge, rope, edge)),)), "no place to turn"),
     ):

@@ -34,7 +34,7 @@ from cablux.service.pattern.page import shaped_lines
 from cablux.service.pattern.plain_text import file_text
 from tests.core.columns import look_at_columns
 from tests.core.pattern.test_knitted import project_file
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 
@@ -44,7 +44,7 @@ STEADY = [
     if not p.chart.setup and all(isinstance(op, Stitch | Crossing) for row in p.chart.rows for op in row.ops())
 ]
 PANELS = sorted(id for id in STEADY if "panel" in LIBRARY[id].uses)
-GROUNDS = sorted(id for id in STEADY if "background" in LIBRARY[id].uses and not LIBRARY[id].chart.crossing_rows)
+BACKGROUNDS = sorted(id for id in STEADY if "background" in LIBRARY[id].uses and not LIBRARY[id].chart.crossing_rows)
 NONE = Border(rows=0)
 SIDES = ["both", "right", "left"]
 
@@ -89,10 +89,10 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
 @st.composite
 def shaped_pieces(draw: st.DrawFn) -> Piece:
     side = library_segment("edge", draw(st.sampled_from(["garter", "seed"])), draw(st.integers(1, 3)))
-    first = draw(st.sampled_from(GROUNDS))
+    first = draw(st.sampled_from(BACKGROUNDS))
     own = [side, library_segment("background", first, draw(st.integers(3, 8)))]
     for name in draw(st.lists(st.sampled_from(PANELS), min_size=1, max_size=2)):
-        own += [library_segment("panel", name, 1), library_segment("background", draw(st.sampled_from(GROUNDS)), 4)]
+        own += [library_segment("panel", name, 1), library_segment("background", draw(st.sampled_from(BACKGROUNDS)), 4)]
     segments = (*own, replace(side))
     plain = Piece(
         name="drawn",
@@ -123,11 +123,13 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
         rows = knitted(piece)
     except Infeasible:  # too few rows between two places: told in words, in another test
         assume(False)
-    lives, faces = found.lives, ["k"] * len(found.lives.first)
-    assert [len(row.loops) for row in rows] == list(lives.counts[1:]), "each row leaves as many as live"
+    active, faces = found.active, ["k"] * len(found.active.first)
+    assert [len(row.loops) for row in rows] == list(active.counts[1:]), "each row leaves as many as live"
     for n, row in enumerate(rows):
-        below, above = lives.living[n], lives.living[n + 1]
-        look_at_columns(found.plane.lanes, found.numbers[n], lives.rows[n], below, faces, above, row.loops, narrow=True)
+        below, above = active.columns[n], active.columns[n + 1]
+        look_at_columns(
+            found.plane.lanes, found.numbers[n], active.rows[n], below, faces, above, row.loops, narrow=True
+        )
         faces = [loop.face for loop in row.loops]
         for lane, number in zip(found.plane.lanes, found.numbers[n], strict=True):
             chart = lane.chart if number > 0 else lane.rest
@@ -136,10 +138,10 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
     shaping = piece.bands[0].shaping
     assert shaping is not None
     for s in found.stations.stations:
-        assert lives.counts[s.row] == s.count
-    bound = {n for n in lives.changing_rows if lives.rows[n - 1].bound}
+        assert active.counts[s.row] == s.count
+    bound = {n for n in active.changing_rows if active.rows[n - 1].bound}
     if shaping.edges != "in turn" and not shaping.manner.every_row:
-        assert all(rows[n - 1].side == "RS" for n in lives.changing_rows if n not in bound), "on right-side rows"
+        assert all(rows[n - 1].side == "RS" for n in active.changing_rows if n not in bound), "on right-side rows"
     for step in shaping.steps:
         at, counts = found.stations.stations[step.station].row, list(step.counts)
         for edge in ("right", "left"):
@@ -175,9 +177,9 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     def turn(c: tuple[int, int]) -> tuple[int, int]:
         return len(widths) - 1 - c[0], widths[c[0]] - 1 - c[1]
 
-    for living in found.lives.living:
-        assert sorted(map(turn, living)) == list(living)
-    for row in found.lives.rows:
+    for active_now in found.active.columns:
+        assert sorted(map(turn, active_now)) == list(active_now)
+    for row in found.active.rows:
         taken = {t.column: (t.into, t.lean) for t in row.taken}
         assert {turn(c): (turn(into), lean.other) for c, (into, lean) in taken.items()} == taken
         made = {m.column: m.lean for m in row.made}
@@ -185,8 +187,8 @@ def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
 
 
 def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
-    """From one width to another over so many millimetres, in plain ground."""
-    base = throw(ground(60, "stockinette"), both=NONE)
+    """From one width to another over so many millimetres, in plain background."""
+    base = throw(background(60, "stockinette"), both=NONE)
     stations = (Station(name="cuff", width_mm=low), Station(name="top", width_mm=high, at_mm=rows))
     shaping = EdgeShaped(stations=stations, **more)  # type: ignore[arg-type]
     return replace(base, width_mm=max(low, high), bands=(replace(base.bands[0], shaping=shaping),))
@@ -283,7 +285,7 @@ def test_a_border_beside_a_shaped_body_has_its_count_and_fits_it() -> None:
 
 def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_columns() -> None:
     """Widths of the relaxed rows grow as their counts do; shaping beside a rope leaves its loops where they are."""
-    rope = throw(ground(14), panel("rope-3-3-left"), ground(14), both=NONE)
+    rope = throw(background(14), panel("rope-3-3-left"), background(14), both=NONE)
     stations = (Station(name="cuff", width_mm=120.0), Station(name="top", width_mm=300.0, at_mm=160.0))
     shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations)),))
     cloth = relax_pattern(compile_piece(shaped))
@@ -294,17 +296,17 @@ def test_the_cloth_of_a_shaped_piece_has_its_outline_and_a_cable_keeps_its_colum
     assert each.max() / each.min() < 1.12, "a row is as wide as its stitches, all the way up"
     net = cloth.relaxed.net
     assert len(set(net.band)) == 1, "shaping parts no band"
-    lives = shape_band(shaped.band_views[0]).lives.living
-    named = [c for living in lives for c in living]
+    active = shape_band(shaped.band_views[0]).active.columns
+    named = [c for active_now in active for c in active_now]
     for step, neighbours in zip((1, -1), column_neighbours(net), strict=True):
         for loop, other in enumerate(neighbours):
             there = net.row[loop] + step
-            alive = 0 <= there < net.rows and named[loop] in lives[there]
+            alive = 0 <= there < net.rows and named[loop] in active[there]
             assert named[other] == named[loop] and net.row[other] == (there if alive else net.row[loop])
 
 
 def test_a_rope_draws_in_as_much_beside_a_shaped_edge_as_in_a_straight_piece() -> None:
-    rope = throw(ground(16), panel("rope-3-3-left"), ground(8), both=NONE)
+    rope = throw(background(16), panel("rope-3-3-left"), background(8), both=NONE)
     stations = (Station(name="below", width_mm=130.0), Station(name="above", width_mm=rope.width_mm, at_mm=180.0))
     shaped = replace(rope, bands=(replace(rope.bands[0], shaping=EdgeShaped(stations=stations, edges="right")),))
     straight = replace(rope, bands=(replace(rope.bands[0], rows=56),))
@@ -346,7 +348,7 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
     answers = read_answers(shape.asks, {"side": 60.0}, "cm")
     evidence = Evidence(gauge=Gauge(20.0, 20.0 * 1.4))
     (made,) = shape.make(
-        Wanted(name="cloth", answers=answers, evidence=evidence, panels=(), ground=LIBRARY["stockinette"])
+        Wanted(name="cloth", answers=answers, evidence=evidence, panels=(), background=LIBRARY["stockinette"])
     ).pieces
     _, found = corner_geometry(made.piece)
     plan = plan_stations(made.piece.band_views[0])
@@ -367,23 +369,25 @@ def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_
 
 def test_two_worked_out_of_one_across_two_sections_stand_in_their_columns() -> None:
     """Grown by kfb at one edge: the stitch that is doubled lies in one section, the new one in the next."""
-    piece = throw(*(ground(3, name) for name in ("seed", "stockinette", "garter", "stockinette", "seed")), both=NONE)
+    piece = throw(
+        *(background(3, name) for name in ("seed", "stockinette", "garter", "stockinette", "seed")), both=NONE
+    )
     stations = (Station(name="below", width_mm=40.0), Station(name="widest", width_mm=15 * 5.0 + 40.0, at_mm=120.0))
     manner = Manner(increase="kfb", every_row=True)
     shaping = EdgeShaped(stations=stations, edges="right", manner=manner)
     grown = replace(piece, width_mm=stations[1].width_mm, bands=(replace(piece.bands[0], shaping=shaping),))
-    lives = shape_band(grown.band_views[0]).lives
-    assert any(m.beside and m.beside[0] != m.column[0] for row in lives.rows for m in row.made), "across two sections"
+    active = shape_band(grown.band_views[0]).active
+    assert any(m.beside and m.beside[0] != m.column[0] for row in active.rows for m in row.made), "across two sections"
     look_at_the_chart(grown)
 
 
 def look_at_the_chart(piece: Piece) -> None:
     """Cells of the drawn rows against the lives, and the words in pattern against the counts of the knitted rows."""
     view = piece.band_views[0]
-    lives = shape_band(view).lives
+    active = shape_band(view).active
     shown = list(compile_piece(piece).rows[:24])
     lines, widths = shaped_lines(piece, shown)
-    there = [{*living, *row.bound} for living, row in zip(lives.living[1:], lives.rows, strict=True)]
+    there = [{*active_now, *row.bound} for active_now, row in zip(active.columns[1:], active.rows, strict=True)]
     every = {c for columns in there[: len(shown)] for c in columns}
     lanes = sorted({lane for lane, _ in every})
     low = {lane: min(c for at, c in every if at == lane) for lane in lanes}
@@ -392,8 +396,8 @@ def look_at_the_chart(piece: Piece) -> None:
         empty = [isinstance(op, NoStitch) for part in line.parts for op in part.ops for _ in range(op.cells)]
         assert [c for c, none in zip(across, empty, strict=True) if not none] == sorted(columns), line.number
     told = stretches_in_pattern(view)
-    assert tuple(n for s in told for n in s.calendar) == lives.changing_rows
+    assert tuple(n for s in told for n in s.calendar) == active.changing_rows
     for s in told:
-        assert (s.before, s.after) == (lives.counts[s.first - 1], lives.counts[s.last])
+        assert (s.before, s.after) == (active.counts[s.first - 1], active.counts[s.last])
         said = re.findall(r"\d+", s.sentence.partition(":")[2])
         assert int(said[-1] if len(said) < 2 else said[1]) == s.after or s.before == s.after

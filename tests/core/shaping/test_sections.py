@@ -35,25 +35,25 @@ from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern import begin_sentence, end_sentence, file_text
 from tests.core.columns import look_at_columns
 from tests.core.pattern.test_knitted import project_file
-from tests.core.shaping.test_edges import GROUNDS, NONE, PANELS, manners
+from tests.core.shaping.test_edges import BACKGROUNDS, NONE, PANELS, manners
 from tests.examples import examples
 from tests.knitter import knit_pattern
 
 
 @st.composite
 def sectioned(draw: st.DrawFn) -> Piece:
-    """In the round or flat, one to three sections of a ground, a panel and a ground, shaped as they come."""
+    """In the round or flat, one to three sections of a background, a panel and a background, shaped as they come."""
     in_round = draw(st.booleans())
     own = [] if in_round else [library_segment("edge", "garter", 2)]
     many, sections = draw(st.integers(1, 3)), list[Section]()
     stations = draw(st.integers(2, 4))
     for _ in range(many):
         if draw(st.booleans()):
-            own.append(library_segment("background", draw(st.sampled_from(GROUNDS)), 4))  # a line that stays
+            own.append(library_segment("background", draw(st.sampled_from(BACKGROUNDS)), 4))  # a line that stays
         first = len(own)
-        own.append(library_segment("background", draw(st.sampled_from(GROUNDS)), draw(st.integers(1, 3))))
+        own.append(library_segment("background", draw(st.sampled_from(BACKGROUNDS)), draw(st.integers(1, 3))))
         own.append(library_segment("panel", draw(st.sampled_from(PANELS)), 1))
-        own += [library_segment("background", draw(st.sampled_from(GROUNDS)), 2)] * draw(st.integers(0, 1))
+        own += [library_segment("background", draw(st.sampled_from(BACKGROUNDS)), 2)] * draw(st.integers(0, 1))
         full = sum(s.stitches for s in own[first:])
         counts = draw(st.lists(st.integers(1, full) | st.just(ALL), min_size=stations, max_size=stations))
         edges = draw(st.sampled_from(["both", "right", "left", "in turn"]))
@@ -98,22 +98,24 @@ def test_sections_knitted_from_their_words_are_the_plan_column_by_column(piece: 
     except CabluxError as error:  # too few rows between two places, a hold of the last stitch: told in words
         assert str(error)
         assume(False)
-    rows, lives, faces = knit_pattern(text)[1], found.lives, ["k"] * len(found.lives.first)
-    assert [len(row.loops) for row in rows] == list(lives.counts[1:]), "each row leaves as many as live"
+    rows, active, faces = knit_pattern(text)[1], found.active, ["k"] * len(found.active.first)
+    assert [len(row.loops) for row in rows] == list(active.counts[1:]), "each row leaves as many as live"
     for n, row in enumerate(rows):
-        below, above = lives.living[n], lives.living[n + 1]
-        look_at_columns(found.plane.lanes, found.numbers[n], lives.rows[n], below, faces, above, row.loops, narrow=True)
-        assert [below[i] for i in row.held] == list(lives.rows[n].held), "what goes onto a holder is what was to go"
+        below, above = active.columns[n], active.columns[n + 1]
+        look_at_columns(
+            found.plane.lanes, found.numbers[n], active.rows[n], below, faces, above, row.loops, narrow=True
+        )
+        assert [below[i] for i in row.held] == list(active.rows[n].held), "what goes onto a holder is what was to go"
         faces = [loop.face for loop in row.loops]
     shaping = piece.bands[0].shaping
     assert shaping is not None
     inside = {at for s in shaping.sections for at in range(s.first, s.last + 1)}
-    for living in lives.living:
-        lines = [c for c in living if c[0] not in inside]
+    for active_now in active.columns:
+        lines = [c for c in active_now if c[0] not in inside]
         assert len(lines) == sum(s.stitches for at, s in enumerate(piece.bands[0].own) if at not in inside)
     for at, section in enumerate(shaping.sections):
         for k, station in enumerate(found.stations.stations):
-            count = sum(section.first <= lane <= section.last for lane, _ in lives.living[station.row])
+            count = sum(section.first <= lane <= section.last for lane, _ in active.columns[station.row])
             held = any((h.section, h.station) < (at, k) and h.section == at for h in shaping.holders)
             wanted = section.counts[k] if section.counts[k] != ALL else len(section_places(found.plane, section))
             assert held or count == wanted
@@ -175,7 +177,7 @@ def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
     )
     hand = replace(base, bands=(base.bands[0], replace(crown, shaping=held)))
     many = 6
-    ground = library_segment("background", "stockinette", many + 3)
+    background = library_segment("background", "stockinette", many + 3)
     begins = (
         Source(kind="held", piece=1, name="thumb", stitches=many),
         Source(kind="picked up", piece=1, name="gap", stitches=3),
@@ -185,7 +187,7 @@ def test_holders_are_taken_once_by_what_goes_on_from_them() -> None:
         width_mm=60.0,
         height_mm=60.0,
         evidence=base.evidence,
-        bands=(Band(own=(ground,)),),
+        bands=(Band(own=(background,)),),
         bottom=NONE,
         top=NONE,
         round=True,

@@ -72,16 +72,19 @@ def test_a_shawl_knitted_from_its_words_is_as_deep_as_wanted_and_its_wings_mirro
 
 
 @pytest.mark.parametrize("gauge", ["18x25", "20x28", "24x40"])
-@pytest.mark.parametrize("ground", ["garter", "stockinette"])
-def test_the_outline_is_that_of_two_wings_turned_until_they_stand_beside_the_spine(gauge, ground):
-    piece = new_project("shawl", ["depth=45"], gauge=gauge, panels="rope-2-2-left", ground=ground).all_pieces()[0]
+@pytest.mark.parametrize("background", ["garter", "stockinette"])
+def test_the_outline_is_that_of_two_wings_turned_until_they_stand_beside_the_spine(gauge, background):
+    piece = new_project("shawl", ["depth=45"], gauge=gauge, panels="rope-2-2-left", background=background).all_pieces()[
+        0
+    ]
     view = piece.band_views[0]
     found = shape_band(view)
     own = found.own_outline
     each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
     right = view.shaping.sections[0]
     widths = [
-        sum(each[lane] for lane, _ in living if right.first <= lane <= right.last) for living in found.lives.living
+        sum(each[lane] for lane, _ in active_now if right.first <= lane <= right.last)
+        for active_now in found.active.columns
     ]
     across, up, deep = turned(widths, plan_rows(piece).bands[0].row_um)
     edge, spine = segment_um(view.segments[0], view.outlook), segment_um(view.segments[4], view.outlook)
@@ -97,13 +100,13 @@ def test_the_outline_is_that_of_two_wings_turned_until_they_stand_beside_the_spi
 
 def test_the_upper_edge_is_straight_where_rows_are_half_as_high_as_stitches_are_wide():
     """Two right-angled triangles with equal legs: as deep as each half is wide (Euclid; common practice for garter)."""
-    file = new_project("shawl", ["depth=60"], gauge="20x40", panels="rope-1-1-left", ground="stockinette")
+    file = new_project("shawl", ["depth=60"], gauge="20x40", panels="rope-1-1-left", background="stockinette")
     piece = file.all_pieces()[0]
     found = shape_band(piece.band_views[0])
-    assert found.shaping.angle(found.view, found.stations, found.lives) == pytest.approx(90.0, abs=3.0)
+    assert found.shaping.angle(found.view, found.stations, found.active) == pytest.approx(90.0, abs=3.0)
     assert found.own_outline.across.um == pytest.approx(2.0 * found.own_outline.along.um, rel=0.06)
     assert not any("degrees" in text for text in shape_cautions(file))
-    tall = new_project("shawl", ["depth=60"], gauge="20x26", panels="rope-1-1-left", ground="stockinette")
+    tall = new_project("shawl", ["depth=60"], gauge="20x26", panels="rope-1-1-left", background="stockinette")
     assert any("the tips rise" in text for text in shape_cautions(tall))
 
 

@@ -21,7 +21,7 @@ from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.plain_text import file_text
 from tests.core.columns import look_at_columns
 from tests.core.pattern.test_knitted import project_file
-from tests.core.pieces import ground, panel, throw
+from tests.core.pieces import background, panel, throw
 from tests.core.shaping.test_edges import PANELS
 from tests.examples import examples
 from tests.knitter import knit_pattern
@@ -30,7 +30,7 @@ from tests.knitter import knit_pattern
 def wandering(name: str, stitches: int, every: int, rows: int, room: int = 12) -> Piece:
     own = panel(name, wander=stitches, wander_every=every)
     both = Border(rows=4)
-    piece = throw(ground(room), own, ground(room), bottom=both, top=both, width=250)
+    piece = throw(background(room), own, background(room), bottom=both, top=both, width=250)
     return replace(piece, bands=(replace(piece.bands[0], rows=rows),), tolerance_mm=120.0)
 
 
@@ -46,11 +46,11 @@ def test_a_wandering_panel_is_where_its_path_says_in_every_row(
     lead = compile_piece(piece).rows_plan
     first = lead.bottom + lead.bands[0].lead
     faces = [loop.face for loop in rows[first - 1]]
-    start = sum(lane < 2 for lane, _ in found.lives.first)
+    start = sum(lane < 2 for lane, _ in found.active.first)
     for n in range(2 * pairs):
-        below, above = found.lives.living[n], found.lives.living[n + 1]
+        below, above = found.active.columns[n], found.active.columns[n + 1]
         loops = rows[first + n]
-        look_at_columns(found.plane.lanes, found.numbers[n], found.lives.rows[n], below, faces, above, loops)
+        look_at_columns(found.plane.lanes, found.numbers[n], found.active.rows[n], below, faces, above, loops)
         faces = [loop.face for loop in loops]
         assert len(loops) == view.piece.bands[0].segments[0].stitches * 2 + 24 + piece.bands[0].own[2].stitches
         gone = sum(lane < 2 for lane, _ in above) - start
@@ -72,13 +72,13 @@ def test_what_cannot_wander_is_told() -> None:
     for piece, said in (
         (wandering("rope-2-2-left", 12, 4, 40), "wander by 11 stitches at most"),
         (wandering("rope-2-2-left", 3, 3, 40), "every 2, 4, 6"),
-        (throw(panel("rope-2-2-left", wander=3), ground(12), width=250), "background of its own on both sides"),
+        (throw(panel("rope-2-2-left", wander=3), background(12), width=250), "background of its own on both sides"),
     ):
         with pytest.raises(IllegalPiece, match=said):
             compile_piece(piece)
     far, near = (panel("rope-2-2-left", wander=n, wander_every=4) for n in (6, 3))
     for other, alike in ((far, True), (near, False)):
-        piece = throw(ground(12), far, ground(12), ground(12), other, ground(12), width=250)
+        piece = throw(background(12), far, background(12), background(12), other, background(12), width=250)
         problem = pytest.raises(IllegalPiece, match="wander alike")
         with contextlib.nullcontext() if alike else problem:
             worked_view(piece.band_views[0])

@@ -45,7 +45,7 @@ def cross_loops(
     centre_at: CentreAt = "between",
     twist: bool = False,
 ) -> Sheet:
-    """Crosses groups in the faces that their loops have: knit stays knit, ground stays ground. Raises IllegalChart."""
+    """Crosses groups in the faces that their loops have: knit stays knit, purl stays purl. Raises IllegalChart."""
     if not (1 <= over <= MAX_GROUP and 1 <= under <= MAX_GROUP and 0 <= centre <= MAX_CENTRE):
         raise refuse_move(f"Groups have 1 to {MAX_GROUP} stitches, a centre at most {MAX_CENTRE}.")
     if twist and (over, under, centre) != (1, 1, 0):

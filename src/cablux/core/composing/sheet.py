@@ -1,7 +1,7 @@
 """The sheet: a chart whose plain stitches are stored as what they do to the loop below, so that strands can be moved.
 
 In a sheet a stitch is not knit or purl but *kept* (the face that its loop had below) or *changed*. A strand that
-is led elsewhere therefore stays knit, and the ground beneath it stays ground, in every row above. Operations
+is led elsewhere therefore stays knit, and the background beneath it stays background, in every row above. Operations
 are those of a chart, with knit standing for kept and purl for changed; `Sheet.chart` gives the faces back.
 """
 
@@ -148,7 +148,7 @@ def refuse_move(message: str) -> IllegalChart:
 
 
 def _followed(ops: tuple[Op, ...], below: tuple[Face, ...]) -> tuple[Face, ...]:
-    """The faces in which strands go on above a row: a bobble stands on its ground, which goes on as it was."""
+    """The faces in which strands go on above a row: a bobble stands on its background, which goes on as it was."""
     if takes(ops) != len(below) or not any(isinstance(op, Bobble | Slip | Leave | DoubleStitch) for op in ops):
         return faces(ops, below if takes(ops) == len(below) else ())
     return tuple(below[loop.parents[0]] if loop.knob or loop.slipped else loop.face for loop in made_loops(ops))

@@ -1,4 +1,4 @@
-"""Leading a strand over the ground: one step on every right-side row, for as long as there is ground to cross."""
+"""Leading a strand over the background: one step on every right-side row, for as long as there is any to cross."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ def lead_strand(sheet: Sheet, number: int, cell: int, *, steps: int, width: int 
     """Leads the strand under a cell `steps` stitches to the left (or, less than 0, to the right) from row `number` on.
 
     The strand is the `width` knit loops of its run on the side to which it goes. It takes one step on this row and
-    every second one above, with rows added at the top as they are needed, and stops where the ground ends.
+    every second one above, with rows added at the top as they are needed, and stops where the background ends.
     Returns the sheet, the steps taken, and the cell where the strand now lies. Raises IllegalChart if it cannot move.
     """
     left = steps > 0

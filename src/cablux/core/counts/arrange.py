@@ -1,4 +1,4 @@
-"""Arrangements to start from, each computed for the width at hand: panels placed, grounds found by the solver."""
+"""Arrangements to start from, each computed for the width at hand: panels placed, backgrounds found by the solver."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from ..library import Pattern
 from ..notation.closing import closed_chart
 from ..piece.piece import Band, BandView
 from ..piece.problems import MAX_SEGMENTS, MAX_STITCHES, band_problems
-from ..piece.segment import Segment, proposed_gutter
+from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.widths import body_um, plain_um, segment_um
 from .program import grows_sideways
 from .solver import solve_answer
@@ -17,9 +17,9 @@ from .solver import solve_answer
 MIDDLE = 1 / 3
 """Our choice: what stands in the middle alone takes about a third of the width."""
 SPARSE = 4
-"""Our choice: pairs have as much ground as cable, so one pair for each four widths of a panel."""
+"""Our choice: pairs have as much background as cable, so one pair for each four widths of a panel."""
 IN_ORDER = "in their order"
-LEAST_GAP = 4  # our choice: less ground than that no longer sets a cable off
+LEAST_GAP = 4  # our choice: less background than that no longer sets a cable off
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,13 +34,13 @@ class Arrangement:
 
 
 def ready_arrangements(
-    view: BandView, panels: Sequence[Pattern], ground: Pattern, *, only: str = ""
+    view: BandView, panels: Sequence[Pattern], background: Pattern, *, only: str = ""
 ) -> tuple[Arrangement, ...]:
     """Ready arrangements of `panels` for a band; the widest all-over one, if any, is made much of.
 
     Those that cannot be had at this width are left out. With `only` no more than the one of that name is solved.
     """
-    maker = _Maker(view, ground)
+    maker = _Maker(view, background)
     wide = max(panels, key=lambda p: (maker.all_over(p), p.least))
     rest = [p for p in dict.fromkeys(panels) if p != wide]
     pair = rest[0] if rest else wide
@@ -64,9 +64,11 @@ def ready_arrangements(
     return tuple(out)
 
 
-def in_their_order(view: BandView, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Arrangement | None:
+def in_their_order(
+    view: BandView, panels: Sequence[Segment], background: Pattern, *, gap: int = 0
+) -> Arrangement | None:
     """`fill` as an arrangement, which says how many panels fit; None where they do not."""
-    found = fill_width(view, panels, ground, gap=gap)
+    found = fill_width(view, panels, background, gap=gap)
     if found is None:
         return None
     many = sum(s.is_panel for s in found.segments)
@@ -85,13 +87,13 @@ def _names(panels: Sequence[Pattern]) -> str:
     return f"{', '.join(first)} and {last}" if first else last
 
 
-def fill_width(view: BandView, panels: Sequence[Segment], ground: Pattern, *, gap: int = 0) -> Band | None:
-    """Panels in their order from the right (in a symmetric band to the middle), with ground between and beside.
+def fill_width(view: BandView, panels: Sequence[Segment], background: Pattern, *, gap: int = 0) -> Band | None:
+    """Panels in their order from the right (in a symmetric band to the middle), with background between and beside.
 
-    The solver places the grounds; with `gap` they have so many stitches each, and the panels are worked in turn as
+    The solver places the backgrounds; with `gap` they have so many stitches each, and the panels are worked in turn as
     often as fits best. None where they do not fit.
     """
-    maker = _Maker(view, ground)
+    maker = _Maker(view, background)
     if not gap:
         return maker.solved(maker.row(panels, view.symmetric, middle=view.symmetric))
     bands = []
@@ -106,28 +108,28 @@ def fill_width(view: BandView, panels: Sequence[Segment], ground: Pattern, *, ga
 
 
 class _Maker:
-    """Makes bands for one piece on one ground."""
+    """Makes bands for one piece on one background."""
 
-    def __init__(self, view: BandView, ground: Pattern) -> None:
-        self.view, self.ground = view, ground
+    def __init__(self, view: BandView, background: Pattern) -> None:
+        self.view, self.background = view, background
         self.sides = view.sides[:1]
 
     def panel(self, pattern: Pattern, repeats: int = 1) -> Segment:
-        """A panel with the gutters it needs."""
-        return Segment(role="panel", pattern=pattern, repeats=repeats, gutter=proposed_gutter(pattern))
+        """A panel with the purl margins it needs."""
+        return Segment(role="panel", pattern=pattern, repeats=repeats, purl_margin=proposed_purl_margin(pattern))
 
     def all_over(self, pattern: Pattern) -> bool:
         """Whether it is meant to be repeated sideways."""
         return grows_sideways(self.panel(pattern))
 
     def between(self, gap: int = 0) -> Segment:
-        """A ground, for the solver or of so many stitches."""
-        chart = self.ground.chart
+        """A background, for the solver or of so many stitches."""
+        chart = self.background.chart
         repeats = max(1, round(((gap or LEAST_GAP) - chart.balance) / chart.multiple))
-        return Segment(role="background", pattern=self.ground, repeats=repeats, locked=bool(gap))
+        return Segment(role="background", pattern=self.background, repeats=repeats, locked=bool(gap))
 
     def row(self, panels: Sequence[Segment], symmetric: bool, *, middle: bool, gap: int = 0) -> Band:
-        """Grounds and panels by turns, from the edge to the middle or, not symmetric, to the other edge."""
+        """Backgrounds and panels by turns, from the edge to the middle or, not symmetric, to the other edge."""
         own: list[Segment] = list(self.sides)
         for panel in panels:
             own += [self.between(gap), panel]
@@ -148,7 +150,7 @@ class _Maker:
             yield self.row(panels, True, middle=True)
 
     def pairs(self, panels: Sequence[Pattern]) -> Iterator[Band]:
-        """As many pairs as leave the ground its share: from many to few."""
+        """As many pairs as leave the background its share: from many to few."""
         room = self.view.piece.width_mm * 1000.0
         each = min(segment_um(self.panel(p), self.view.measure) for p in panels)
         most = min(MAX_SEGMENTS // 4, max(1, int(room / (SPARSE * each))))
@@ -157,7 +159,7 @@ class _Maker:
             yield self.row(turned, True, middle=False)
 
     def all_of(self, wide: Pattern) -> Iterator[Band]:
-        """One panel from edge to edge, as many repeats as fit, with the little ground beside it that is left over.
+        """One panel from edge to edge, as many repeats as fit, with the little background beside it that is left over.
 
         In the round it meets itself, and nothing stands at the join; so as many repeats as come nearest.
         """
@@ -191,7 +193,7 @@ class _Maker:
         return max(1, round((part * self.view.piece.width_mm * 1000.0 - one) / (two - one)) + 1)
 
     def solved(self, band: Band) -> Band | None:
-        """With the grounds that come nearest to the width; None where that is out of reach."""
+        """With the backgrounds that come nearest to the width; None where that is out of reach."""
         laid = self.view.with_band(replace(band, rows=self.view.band.rows, share=self.view.band.share))
         if any(band_problems(laid)) or self.too_wide(laid):
             return None
@@ -199,7 +201,7 @@ class _Maker:
         return laid.band.with_segments(found.segments) if found else None
 
     def too_wide(self, laid: BandView) -> bool:
-        """Whether the panels alone, with the least of ground, are wider than the piece may be."""
+        """Whether the panels alone, with the least of background, are wider than the piece may be."""
         return body_um(laid) > (self.view.piece.width_mm + self.view.piece.tolerance_mm) * 1000.0 + plain_um(
             2, laid.measure.gauge
         )

@@ -12,7 +12,7 @@ from ..piece.problems import MAX_STITCHES
 from ..piece.segment import Segment
 from ..piece.widths import segment_unit
 
-Free = Literal["grounds", "panels", "both"]
+Free = Literal["backgrounds", "panels", "both"]
 WishKind = Literal["width", "locked", "least", "bounds", "by", "total", "halves", "outside"]
 
 WIDER = 2  # our choice: an all-over panel may grow by two repeats before it is another design
@@ -27,7 +27,7 @@ class Wish:
 
 
 def grows_sideways(segment: Segment) -> bool:
-    """Whether a panel is meant to be repeated sideways: an all-over pattern, or one between its own gutters."""
+    """Whether a panel is meant to be repeated sideways: an all-over pattern, or one between its own purl margins."""
     return segment.pattern.chart.balance > 0 or "background" in segment.pattern.uses or segment.repeats > 1
 
 
@@ -40,10 +40,10 @@ def wishes_of(view: BandView) -> tuple[Wish, ...]:
             continue
         if s.locked:
             out.append(Wish("locked", home))
-        elif s.is_ground:
+        elif s.is_background:
             out += [Wish("bounds", home)] if s.most or s.least else []
             out += [Wish("by", home)] if s.by > 1 else []
-    if view.piece.least_background > 1 and any(s.is_ground and not s.locked for s in view.segments):
+    if view.piece.least_background > 1 and any(s.is_background and not s.locked for s in view.segments):
         out.append(Wish("least"))
     if view.piece.total != (1, 0):
         out.append(Wish("total"))
@@ -55,7 +55,7 @@ def wishes_of(view: BandView) -> tuple[Wish, ...]:
 
 
 def _gaps(view: BandView) -> list[int]:
-    return [i for i, s in enumerate(view.segments) if s.is_ground]
+    return [i for i, s in enumerate(view.segments) if s.is_background]
 
 
 @dataclass(frozen=True)
@@ -64,7 +64,7 @@ class Program:
 
     view: BandView
     active: frozenset[Wish]
-    free: Free = "grounds"
+    free: Free = "backgrounds"
 
     @cached_property
     def n(self) -> int:
@@ -83,10 +83,10 @@ class Program:
         m, b = s.chart.multiple, s.chart.balance
         held = (s.locked and self.has("locked", i)) or s.is_side
         if s.is_panel:
-            held = held or self.free == "grounds" or not grows_sideways(s)
+            held = held or self.free == "backgrounds" or not grows_sideways(s)
             if not held:
                 return (s.repeats, s.repeats + WIDER) if self.free == "both" else (1, max(1, (MAX_STITCHES - b) // m))
-        if held or (s.is_ground and self.free == "panels"):
+        if held or (s.is_background and self.free == "panels"):
             return s.repeats, s.repeats
         least = self.view.piece.least_background if self.has("least") else 1
         most = MAX_STITCHES

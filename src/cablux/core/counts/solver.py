@@ -21,9 +21,9 @@ from .program import Free, Program, Wish, grows_sideways, wishes_of
 AnswerName = Literal["closest", "most even", "least change", "panels wider", "repeats that fit"]
 
 _GOALS: dict[AnswerName, tuple[tuple[Goal, ...], Free]] = {
-    "closest": (("error", "uneven", "outer", "change"), "grounds"),
-    "most even": (("uneven", "outer", "error", "change"), "grounds"),
-    "least change": (("change", "uneven", "error"), "grounds"),
+    "closest": (("error", "uneven", "outer", "change"), "backgrounds"),
+    "most even": (("uneven", "outer", "error", "change"), "backgrounds"),
+    "least change": (("change", "uneven", "error"), "backgrounds"),
     "panels wider": (("panels", "error", "uneven", "outer", "change"), "both"),
     "repeats that fit": (("error", "panels", "change"), "panels"),
 }
@@ -59,7 +59,7 @@ class Answer:
     @property
     def gaps(self) -> tuple[int, ...]:
         """The stitches of its backgrounds, right to left."""
-        return tuple(s.stitches for s in self.segments if s.is_ground)
+        return tuple(s.stitches for s in self.segments if s.is_background)
 
 
 @lru_cache(maxsize=256)
@@ -84,8 +84,8 @@ def solve_answers(view: BandView) -> tuple[Answer, ...]:
     """The best few different answers within the tolerance. Raises Infeasible with what clashes.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> solve_answers(piece.band_views[0])[0].stitches

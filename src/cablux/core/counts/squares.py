@@ -49,7 +49,7 @@ class Match:
 def matched_square(piece: Piece, like: Piece) -> Piece:
     """The piece with the size, the edges and the borders of another, its own panels fitted to them.
 
-    Grounds are found by the solver; rows by the way to end that cuts no panel and comes nearest to the height.
+    Backgrounds are found by the solver; rows by the way to end that cuts no panel and comes nearest to the height.
     """
     sized = replace(
         piece,
@@ -72,7 +72,7 @@ def matched_square(piece: Piece, like: Piece) -> Piece:
 
 
 def _nearest(view: BandView) -> Band:
-    """The grounds that come nearest to the width, with one repeat more or fewer of an all-over panel if that helps."""
+    """The backgrounds that come nearest to the width, with a repeat more or fewer of an all-over panel."""
     found = []
     for band in _variants(view.band):
         laid = view.with_band(band)

@@ -14,8 +14,8 @@ from ..piece.widths import body_um, segment_shares
 
 SWATCH_MM = 150.0
 """Common practice: a swatch of 15 cm or more, so that 10 cm can be read inside it."""
-GROUND_MM = 50.0
-"""A panel is measured in a swatch of its own (J. Szabo, *Aran Sweater Design*); 5 cm of ground on each side."""
+BACKGROUND_MM = 50.0
+"""A panel is measured in a swatch of its own (J. Szabo, *Aran Sweater Design*); 5 cm of background on each side."""
 REPEATS = 2
 """Common practice: two row repeats or more."""
 WORTH_IT = 0.1
@@ -99,7 +99,7 @@ def swatch_size(pattern: Pattern, known: Estimate) -> tuple[int, int]:
     rows = max(rows, REPEATS * chart.height)
     rows += -rows % chart.height
     if "panel" in pattern.uses:
-        return chart.width(1) + 2 * math.ceil(GROUND_MM / gauge.stitch_mm), rows
+        return chart.width(1) + 2 * math.ceil(BACKGROUND_MM / gauge.stitch_mm), rows
     each = known.unit(pattern, False).repeat_um / 1000.0
     return chart.width(max(1, math.ceil(SWATCH_MM / each))), rows
 

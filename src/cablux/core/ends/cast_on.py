@@ -80,8 +80,8 @@ def plan_cast_on(piece: Piece) -> CastOnPlan:
     """Both ends of a piece and the rows between its bands. Raises IllegalPiece where one cannot be had.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> plan_cast_on(piece).cast_on

@@ -88,8 +88,8 @@ def increase_rows(view: BandView, below: int, spread: SpreadStyle) -> Transition
     in, and within a segment they lie in the knit columns to come. "even": along the whole row.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> increase_rows(piece.band_views[0], 36, "even").counts

@@ -60,7 +60,7 @@ def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0, *, uni
     return (*found, *_needle(view, cord_mm, unit)) if cord_mm else tuple(found)
 
 
-def ground_beside(s: Segment) -> tuple[int, int]:
+def background_beside(s: Segment) -> tuple[int, int]:
     """Purl columns at the right and at the left of a segment's chart."""
     rows = [row.ops(s.repeats) for row in s.chart.rows]
     return _purls(rows), _purls([row[::-1] for row in rows])
@@ -84,7 +84,7 @@ def _sides(view: BandView) -> Iterator[Caution]:
         for i in places:
             s = view.segments[i]
             if _cabled(s):
-                between += ground_beside(s)[hand]
+                between += background_beside(s)[hand]
                 at = i
                 break
             between += s.stitches

@@ -125,13 +125,13 @@ def _wider(band: Band, change: _Change, name: str) -> Band:
         if tuple(own[at : at + many]) == change.old:
             own[at : at + many] = change.new
             return replace(band, own=tuple(own), symmetric=False, middle=True)
-    grounds = [at for at, s in enumerate(own) if s.is_ground and s.chart.repeats_for(s.stitches + more)]
-    same = [at for at in grounds if own[at].stitches == change.before]
-    if not grounds:
+    backgrounds = [at for at, s in enumerate(own) if s.is_background and s.chart.repeats_for(s.stitches + more)]
+    same = [at for at in backgrounds if own[at].stitches == change.before]
+    if not backgrounds:
         raise IllegalPiece(
             f"{name} would begin with {change.after} held stitches, and no background in it takes {abs(more)} "
             f"{'more' if more > 0 else 'fewer'}: choose another count, or another background there."
         )
-    at = same[0] if same else max(grounds, key=lambda i: own[i].stitches)
+    at = same[0] if same else max(backgrounds, key=lambda i: own[i].stitches)
     own[at] = replace(own[at], repeats=own[at].chart.repeats_for(own[at].stitches + more) or own[at].repeats)
     return replace(band, own=tuple(own), symmetric=False, middle=True)

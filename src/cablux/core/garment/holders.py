@@ -18,7 +18,7 @@ def held_counts(piece: Piece) -> dict[str, int]:
         found = shape_band(view)
         for aside in view.shaping.put_aside:
             row = found.stations.stations[aside.station].row
-            held = (lane for each in found.lives.rows[row : row + 1] for lane, _ in each.held)
+            held = (lane for each in found.active.rows[row : row + 1] for lane, _ in each.held)
             out[aside.name] = sum(aside.first <= lane <= aside.last for lane in held)
     return out | {group.name: group.stitches for group in piece.ends.groups}
 

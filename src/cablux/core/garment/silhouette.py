@@ -223,7 +223,7 @@ def crossed_away(piece: Piece) -> tuple[float, float]:
     """Between which heights crossings decrease a piece's edges; twice the same where none do."""
     at = plan_rows(piece).bottom * plan_rows(piece).bottom_row_um
     for view, band in zip(piece.band_views, plan_rows(piece).bands, strict=True):
-        rows = [n for n, row in enumerate(shape_band(view).lives.rows) if row.crossed] if _at_edges(view) else []
+        rows = [n for n, row in enumerate(shape_band(view).active.rows) if row.crossed] if _at_edges(view) else []
         if rows:
             begin = at + band.lead * band.row_um
             return begin + rows[0] * band.row_um, begin + (rows[-1] + 1) * band.row_um

@@ -3,14 +3,14 @@
 from .estimate import EIGHTY, Basis, Estimate, UnitWidth, estimate
 from .evidence import Evidence
 from .gauge import Gauge
+from .methods import METHODS, Measure, Method, MethodMeasure
 from .priors import FIBRES, STATES, Along, Fibre, State
 from .reading import Part, Reading, reading_worth
-from .schools import SCHOOLS, Measure, School, SchoolMeasure
 
 __all__ = [
     "EIGHTY",
     "FIBRES",
-    "SCHOOLS",
+    "METHODS",
     "STATES",
     "Along",
     "Basis",
@@ -19,10 +19,10 @@ __all__ = [
     "Fibre",
     "Gauge",
     "Measure",
+    "Method",
+    "MethodMeasure",
     "Part",
     "Reading",
-    "School",
-    "SchoolMeasure",
     "State",
     "UnitWidth",
     "estimate",

@@ -8,23 +8,23 @@ from functools import cached_property
 from ..declared import Choosing
 from .estimate import Basis, Estimate, estimate
 from .gauge import Gauge
+from .methods import Measure, Method, MethodMeasure
 from .priors import Fibre, State
 from .reading import Reading
-from .schools import Measure, School, SchoolMeasure
 
 
 @dataclass(frozen=True, kw_only=True)
 class Evidence(Choosing):
     """The gauge given, in the state in which the pieces will be finished; the readings of swatches; and how one sizes.
 
-    `fibre` says what washing is likely to do, `school` by what the layout is sized: the estimate, or a rule.
+    `fibre` says what washing is likely to do, `method` by what the layout is sized: the estimate, or a rule.
     """
 
     gauge: Gauge
     readings: tuple[Reading, ...] = ()
     finish: State = "washed"
     fibre: Fibre = "other"
-    school: School = "estimate"
+    method: Method = "estimate"
 
     @cached_property
     def estimate(self) -> Estimate:
@@ -39,5 +39,5 @@ class Evidence(Choosing):
 
     @cached_property
     def measure(self) -> Measure:
-        """What a layout is sized by: the estimate, or the school that was chosen."""
-        return self.estimate if self.school == "estimate" else SchoolMeasure(self.school, self.estimate)
+        """What a layout is sized by: the estimate, or the method that was chosen."""
+        return self.estimate if self.method == "estimate" else MethodMeasure(self.method, self.estimate)

@@ -46,10 +46,10 @@ def cloth_kind(pattern: Pattern) -> ClothKind:
 
 @lru_cache(maxsize=512)
 def cloth_key(pattern: Pattern) -> str:
-    """The same for a pattern, its mirror image, and both with another gutter: they draw in alike."""
+    """The same for a pattern, its mirror image, and both with another purl margin: they draw in alike."""
     chart = pattern.chart
     rows = [[op.token for op in row.ops(2)] for row in chart.rows]
-    first, last = _ground(rows), _ground([row[::-1] for row in rows])
+    first, last = _background(rows), _background([row[::-1] for row in rows])
     both = [rows, [[op.token for op in row.ops(2)] for row in chart.mirrored().rows]]
     cuts = ((first, last), (last, first))
     texts = [
@@ -58,7 +58,7 @@ def cloth_key(pattern: Pattern) -> str:
     return hashlib.sha256(min(texts).encode()).hexdigest()[:12]
 
 
-def _ground(rows: list[list[str]]) -> int:
+def _background(rows: list[list[str]]) -> int:
     """How many purl columns stand before everything else; none where there is nothing else."""
     wide = min(next((i for i, token in enumerate(row) if token != "p1"), len(row)) for row in rows)
     return wide if any(set(row) != {"p1"} for row in rows) else 0
@@ -71,7 +71,7 @@ def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool
     A mirrored pattern is exactly as wide.
 
     Textures grow by their endless box. Panels (`whole`) are relaxed with their balance; those that have one (a
-    gutter on each side of the repeats) with one and with two repeats, and grow by the difference.
+    purl margin on each side of the repeats) with one and with two repeats, and grow by the difference.
     """
     chart = pattern.chart
     tile = _settled(pattern, ratio, 1 if whole else 0, drawn_open=drawn_open)

@@ -33,7 +33,7 @@ class Block:
 class Lane:
     """A segment's chart in the plane, worked `repeats` times; its texture may go on beyond it to either side.
 
-    `rest` is what its columns are worked in where the chart is not: a panel's ground, until the panel begins.
+    `rest` is what its columns are worked in where the chart is not: a panel's background, until the panel begins.
     """
 
     chart: Chart

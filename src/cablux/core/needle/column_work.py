@@ -1,4 +1,4 @@
-"""One lane's row on living loops: what shaping claims of it, and how it is worked where it lives in part."""
+"""One lane's row on active loops: what shaping claims of it, and how it is worked where it lives in part."""
 
 from __future__ import annotations
 
@@ -29,8 +29,8 @@ from .chart_columns import Block, BlockRow
 from .columns import Column, MadeColumn, RowShaping, TakenColumn
 
 
-class Living(Protocol):
-    """The living loops of a lane, as much as is asked of them here."""
+class ActiveLoops(Protocol):
+    """The active loops of a lane, as much as is asked of them here."""
 
     @property
     def mine(self) -> Mapping[int, Face]:
@@ -63,7 +63,7 @@ class Claims:
 
     @cached_property
     def held(self) -> set[Column]:
-        """The living columns that no chart may use in this row."""
+        """The active columns that no chart may use in this row."""
         return {*self.taken, *self.groups, *self.doubled, *self.unreached, *self.away, *self.crossed}
 
     @cached_property
@@ -91,16 +91,16 @@ class LaneWork:
     charted = True
     """Whether every operation was the chart's own, so that it follows from the columns alone."""
 
-    def __init__(self, lane: int, loops: Living, claims: Claims, *, row: BlockRow | None) -> None:
+    def __init__(self, lane: int, loops: ActiveLoops, claims: Claims, *, row: BlockRow | None) -> None:
         self.lane, self.loops, self.claims, self.row = lane, loops, claims, row
 
     @property
     def mine(self) -> Mapping[int, Face]:
-        """The living columns with the faces that they show."""
+        """The active columns with the faces that they show."""
         return self.loops.mine
 
     def ops(self, wanted: Sequence[int]) -> tuple[Op, ...]:
-        """The operations of the lane's columns (living, or made now), from the right."""
+        """The operations of the lane's columns (active, or made now), from the right."""
         return tuple(self._worked(wanted) if self.claims.away.isdisjoint(self._mine()) else self._around_holder(wanted))
 
     def _mine(self) -> Iterator[Column]:
@@ -131,19 +131,19 @@ class LaneWork:
                 continue
             self.charted = False
             inside = range(block.start, block.end)
-            living = [c for c in inside if c in self.mine]
+            active_now = [c for c in inside if c in self.mine]
             new = [c for c in inside if c in made]
-            if not living and not new:
+            if not active_now and not new:
                 continue
-            free = not new and not any((self.lane, c) in self.claims.held for c in living)
-            if free and len(living) == block.width and self._is_clear(block):
+            free = not new and not any((self.lane, c) in self.claims.held for c in active_now)
+            if free and len(active_now) == block.width and self._is_clear(block):
                 yield from block.ops
                 continue
-            narrowed = _narrowed(block, living) if free and self.narrow and self._is_clear(block) else None
+            narrowed = _narrowed(block, active_now) if free and self.narrow and self._is_clear(block) else None
             if narrowed is not None:
                 yield narrowed
             else:
-                yield from self._each(sorted({*living, *new}), block)
+                yield from self._each(sorted({*active_now, *new}), block)
 
     def _is_clear(self, block: Block) -> bool:
         """Whether an operation keeps clear of the edges; a stitch by itself always does."""
@@ -241,12 +241,12 @@ def charted_face(row: BlockRow | None, column: int) -> Face | None:
     return op.face if block.width == 1 and isinstance(op, Stitch) else None
 
 
-def _narrowed(block: Block, living: Sequence[int]) -> Op | None:
+def _narrowed(block: Block, active_now: Sequence[int]) -> Op | None:
     """A crossing of what is left of its groups; None where one of the two has nobody left, or it is no crossing."""
     if len(block.ops) != 1 or not isinstance(block.ops[0], Crossing):
         return None
     crossing = block.ops[0]
-    alive, left, at = {c - block.start for c in living}, [], 0
+    alive, left, at = {c - block.start for c in active_now}, [], 0
     for group in crossing.groups_taken:
         left.append(tuple(s for i, s in enumerate(group, start=at) if i in alive))
         at += len(group)

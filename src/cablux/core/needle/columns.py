@@ -16,7 +16,7 @@ from ..errors import IllegalPiece
 from ..notation import Lean
 
 Column = tuple[int, int]
-"""A lane, and a column of its chart; where a ground goes on beyond its chart, columns are less than 0 or go on."""
+"""A lane, and a column of its chart; where a background goes on beyond its chart, columns are less than 0 or go on."""
 
 IncreaseKind = Literal["M1", "yo", "kfb"]
 INCREASES: tuple[IncreaseKind, ...] = ("M1", "yo", "kfb")
@@ -98,7 +98,7 @@ PLAIN_ROW = RowShaping()
 
 
 @dataclass(frozen=True)
-class Lives:
+class ActiveColumns:
     """The columns on the needle before the first row, and the shaping of each row after it.
 
     Raises IllegalPiece where a row takes what is not there, makes what is, or works columns together that do not
@@ -114,7 +114,7 @@ class Lives:
             raise IllegalPiece(problem)
 
     @cached_property
-    def living(self) -> tuple[tuple[Column, ...], ...]:
+    def columns(self) -> tuple[tuple[Column, ...], ...]:
         """The columns that live before the first row and after each, from the right."""
         out, now = [self.first], list(self.first)
         for row in self.rows:
@@ -133,7 +133,7 @@ class Lives:
     @property
     def counts(self) -> tuple[int, ...]:
         """How many live before the first row and after each."""
-        return tuple(map(len, self.living))
+        return tuple(map(len, self.columns))
 
     @property
     def changing_rows(self) -> tuple[int, ...]:
@@ -145,7 +145,7 @@ class Lives:
             yield "The columns on the needle must be told from right to left, each once."
             return
         for number in self.changing_rows:
-            row, below, above = self.rows[number - 1], self.living[number - 1], self.living[number]
+            row, below, above = self.rows[number - 1], self.columns[number - 1], self.columns[number]
             yield from _row_problems(number, row, below, above=above)
             if not above:
                 yield f"Row {number} leaves no stitch on the needle."

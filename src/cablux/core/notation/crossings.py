@@ -26,11 +26,11 @@ def uniform_group(count: int, face: Face = Face.KNIT) -> Group:
     return (Stitch(face),) * count
 
 
-def ground_group(count: int, ground: Ground) -> Group:
+def background_group(count: int, background: Ground) -> Group:
     """A group in k1 p1 rib or 2×2 rib, beginning with a knit stitch; knit through the back loops; or all purl."""
-    if ground in ("tbl", "purl"):
-        return (Stitch(Face.KNIT, tbl=True) if ground == "tbl" else Stitch(Face.PURL),) * count
-    wide = 1 if ground == "rib" else 2
+    if background in ("tbl", "purl"):
+        return (Stitch(Face.KNIT, tbl=True) if background == "tbl" else Stitch(Face.PURL),) * count
+    wide = 1 if background == "rib" else 2
     return tuple(Stitch(Face.KNIT if (i // wide) % 2 == 0 else Face.PURL) for i in range(count))
 
 
@@ -79,12 +79,12 @@ class Crossing(Op):
         return replace(self, over=over, centre=centre, under=under)
 
     @cached_property
-    def ground(self) -> Ground | None:
+    def background(self) -> Ground | None:
         """The rib, the twist or the purl that all groups share, if there is one."""
         groups = [g for g in (self.over, self.centre, self.under) if g]
-        for ground, whole in _WHOLE.items():
-            if all(len(g) % whole == 0 and g == ground_group(len(g), ground) for g in groups):
-                return ground
+        for background, whole in _WHOLE.items():
+            if all(len(g) % whole == 0 and g == background_group(len(g), background) for g in groups):
+                return background
         return None
 
     @property
@@ -108,8 +108,8 @@ class Crossing(Op):
         middle = f"/{len(self.centre)}{at}" if self.centre else ""
         size = f"{len(self.over)}{middle}/{len(self.under)}"
         kind = "T" if self.twist else "C"
-        if self.ground:
-            return f"{size} {self.lean}{kind} {self.ground}"
+        if self.background:
+            return f"{size} {self.lean}{kind} {self.background}"
         over, centre, under = (_uniform(g) for g in (self.over, self.centre or uniform_group(1), self.under))
         if over is not Face.KNIT or centre is None or under is None:
             return ""
@@ -124,8 +124,8 @@ class Crossing(Op):
         if self.twist or self.centre:
             return self.token
         hold = "F" if self.lean is Lean.LEFT else "B"
-        if self.ground and o == u:
-            return f"C{o + u}{hold} {self.ground}"
+        if self.background and o == u:
+            return f"C{o + u}{hold} {self.background}"
         below = _uniform(self.under)
         if _uniform(self.over) is not Face.KNIT:
             return self.token
@@ -306,10 +306,10 @@ def crossing(
 
 
 def crossing_on(
-    over: int, under: int, lean: str, *, ground: Ground, centre: int = 0, centre_at: CentreAt = "between"
+    over: int, under: int, lean: str, *, background: Ground, centre: int = 0, centre_at: CentreAt = "between"
 ) -> Crossing | None:
-    """A crossing whose groups are of one ground; None where a group would cut a rib in two."""
-    if any(n % _WHOLE[ground] for n in (over, centre, under)):
+    """A crossing whose groups are of one background; None where a group would cut a rib in two."""
+    if any(n % _WHOLE[background] for n in (over, centre, under)):
         return None
-    make: Callable[[int], Group] = lambda n: ground_group(n, ground)  # noqa: E731 - three uses, one line
+    make: Callable[[int], Group] = lambda n: background_group(n, background)  # noqa: E731 - three uses, one line
     return Crossing(over=make(over), under=make(under), lean=Lean(lean), centre=make(centre), centre_at=centre_at)

@@ -28,17 +28,17 @@ _END = r"(?![a-z\d&/])"
 _TBL = r"(?:\s*-?\s*(?:tbl|through\s+(?:the\s+)?back\s+loops?))"
 _GROUP_TEXT = r"[kp]\d*(?:tbl)?(?:\s+[kp]\d*(?:tbl)?)*"
 _SPELLED = re.compile(rf"([LR])([CT])\[({_GROUP_TEXT}(?:\|(?:[fb]\s)?{_GROUP_TEXT}){{1,2}})\]", re.I)
-_GROUND = (
+_BACKGROUND = (
     r"(?:\s+(dec)|\s+(?:in\s+)?(?:k1[ ,]*p1\s+|1x1\s+)?(rib)|\s+(?:in\s+)?(?:2[x×]2|k2[ ,]*p2)\s+(rib)"
     r"|\s+(tbl)|\s+(purl))?"
 )
-_OVER_UNDER = re.compile(rf"(\d+)/(\d+)([fb])?(?:/(\d+))?\s*([LR])(P?)([CT]){_GROUND}{_END}", re.I)
+_OVER_UNDER = re.compile(rf"(\d+)/(\d+)([fb])?(?:/(\d+))?\s*([LR])(P?)([CT]){_BACKGROUND}{_END}", re.I)
 _IN_WORDS = re.compile(
     rf"(\d+)\s*(?:/|over)\s*(\d+)\s+(left|right)\s+(purl\s+)?(cross(?:ing)?|cable|twist){_END}", re.I
 )
 _SIZED = re.compile(rf"(\d+)[ -]?st\s+(L|R|left|right)\s*(P|purl)?\s*(?:C|cross|cable){_END}", re.I)
 _COUNT_HOLD = re.compile(
-    rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR])(p(?:url)?)?{_GROUND}{_END}", re.I
+    rf"(cable|cross|cr|c|t)\s?(\d+)\s?(front|back|left|right|[FBLR])(p(?:url)?)?{_BACKGROUND}{_END}", re.I
 )
 _SLIP = re.compile(
     r"(?:sl(?:ip)?|s)\.?\s*(\d*)\s*(?:sts?|stitch(?:es)?)?\s*(?:p-?wise|purlwise|as\s+if\s+to\s+purl)?\s*"
@@ -160,11 +160,11 @@ def _grounded(
     m: re.Match[str], first: int, over: int, *, under: int, centre: int, lean: str, at: CentreAt
 ) -> Crossing | None:
     """The crossing in rib, through the back or in purl that the groups of `m` from `first` on ask for."""
-    grounds: tuple[Ground, ...] = ("rib", "2x2 rib", "tbl", "purl")
-    asked = next((ground for i, ground in enumerate(grounds) if m[first + i]), None)
+    backgrounds: tuple[Ground, ...] = ("rib", "2x2 rib", "tbl", "purl")
+    asked = next((background for i, background in enumerate(backgrounds) if m[first + i]), None)
     if asked is None:
         return None
-    made = crossing_on(over, under, lean, ground=asked, centre=centre, centre_at=at)
+    made = crossing_on(over, under, lean, background=asked, centre=centre, centre_at=at)
     if made is None:
         raise _invalid(f"“{m[0]}”: each group must hold whole ribs; spell it out, as in LC[k1 p1|k1 p1].")
     return made

@@ -37,11 +37,11 @@ def audit_columns(piece: Piece, rows: tuple[WorkedRow, ...]) -> Iterator[str]:
 
 
 def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
-    lives = shape_band(view).lives
+    active = shape_band(view).active
     steady = {at for at, s in enumerate(view.segments) if steady_counts(s.chart)}
     wide = {at: widest_block(view.segments[at].chart) for at in steady}
-    below, same = lives.first, list[tuple[int, ...]]()
-    for row, shaping, living in zip(rows, lives.rows, lives.living[1:], strict=True):
+    below, same = active.first, list[tuple[int, ...]]()
+    for row, shaping, active_now in zip(rows, active.rows, active.columns[1:], strict=True):
         mine = [p.columns for p in row.parts]
         if shaping is PLAIN_ROW and mine == same:  # nothing begins or ends: each part gives back what it takes
             if any(p.takes != len(p.columns) or p.makes != len(p.columns) for p in row.parts):
@@ -49,7 +49,7 @@ def _audit_band(view: BandView, rows: list[WorkedRow]) -> Iterator[str]:
             continue
         same = mine
         above = tuple((p.segment, c) for p in row.parts for c in p.columns)
-        if len(above) != row.after or (above != living and _kept(above, steady) != _kept(living, steady)):
+        if len(above) != row.after or (above != active_now and _kept(above, steady) != _kept(active_now, steady)):
             yield f"Row {row.number} leaves other columns than the shaping wants."
         if above != below:
             yield from _audit_row(row, shaping, below, above=above, wide=wide)

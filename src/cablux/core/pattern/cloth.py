@@ -97,7 +97,7 @@ _LANE, _ZERO = 1 << 20, 1 << 16  # a column as one number: its lane, and its pla
 def _columns(pattern: WorkedPattern, rows: tuple[WorkedRow, ...]) -> list[Ints | None]:
     """The columns of the loops of the cast-on and of each row, as numbers that rise along the row; None without any."""
     view = pattern.piece.band_views[0]
-    first = shape_band(view).lives.first if view.shaping is not None and not pattern.piece.bottom.rows else ()
+    first = shape_band(view).active.first if view.shaping is not None and not pattern.piece.bottom.rows else ()
     out: list[Ints | None] = [_numbered(first) if first else None]
     for row in rows:
         columns = tuple((p.segment, c) for p in row.parts for c in p.columns)

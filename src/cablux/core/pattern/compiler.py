@@ -69,8 +69,8 @@ def compile_piece(piece: Piece) -> WorkedPattern:
     several rows, a plain one lies between two of them. In the round every row is a right-side row.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> compile_piece(piece).row(20).before

@@ -79,6 +79,6 @@ def attention_needed(chart: Chart) -> Attention:
     """
     different = len({row.ops() for number, row in chart.numbered() if number % 2})
     ops = {op for row in chart.rows for op in row.ops()}
-    fussy = any(op.takes != op.makes or (isinstance(op, Crossing) and (op.centre or op.ground)) for op in ops)
+    fussy = any(op.takes != op.makes or (isinstance(op, Crossing) and (op.centre or op.background)) for op in ops)
     level = 0 if different <= 2 else 1 if different <= 5 else 2
     return ATTENTION[max(level, 1 if fussy else 0)]

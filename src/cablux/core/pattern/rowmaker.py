@@ -194,11 +194,11 @@ class RowMaker:
         return self.row("set-up rows", band, [*sides[:1], *parts, *sides[1:]])
 
     def shaped(self, band: int) -> Iterator[WorkedRow]:
-        """The rows of a band that changes its count: worked on its living loops."""
+        """The rows of a band that changes its count: worked on its active loops."""
         view = worked_view(self.piece.band_views[band])
         found = shape_band(view)
-        needle = Needle(found.plane.lanes, found.lives.first, clear=found.shaping.keeps_clear, narrow=True)
-        yield from self.on_needle(view, needle, zip(found.numbers, found.lives.rows, strict=True), told=True)
+        needle = Needle(found.plane.lanes, found.active.first, clear=found.shaping.keeps_clear, narrow=True)
+        yield from self.on_needle(view, needle, zip(found.numbers, found.active.rows, strict=True), told=True)
 
     def steady(self, band: int, rows: int) -> Iterator[WorkedRow]:
         """The rows of a band in which every column lives from the first row to the last."""

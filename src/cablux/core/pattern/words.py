@@ -89,8 +89,8 @@ def row_words(row: WorkedRow, wording: Wording = PLAIN_WORDS, markers: Markers |
     """The whole row as worked; where `markers` are told, with those that are placed or taken out in it.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, compile_piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> row_words(compile_piece(piece).row(21))
@@ -230,7 +230,7 @@ def holder_note(pattern: WorkedPattern, band: int) -> str:
     if view.shaping is None or not view.shaping.put_aside:
         return ""
     first = first_row(view)
-    rows = [first + at for at, row in enumerate(shape_band(view).lives.rows) if row.held]
+    rows = [first + at for at, row in enumerate(shape_band(view).active.rows) if row.held]
     return " ".join(f"In {pattern.piece.row_word} {row} {held_in(pattern, row)}" for row in rows)
 
 

@@ -11,7 +11,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from ..declared import Choosing, Len, check_choices
 from ..gauge import Estimate, Evidence, Gauge, Measure, Reading
-from ..needle.columns import Column, Lives
+from ..needle.columns import ActiveColumns, Column
 from ..needle.stations import Begin, PatternStretch, PutAside, Station, StationCount, StationPlan, Stretch
 from .border import Border
 from .own_outline import OwnOutline
@@ -282,29 +282,31 @@ class Shaping(ABC):
         return iter(())
 
     @abstractmethod
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """Which columns each row makes and takes; `begun` are those that a band below has left, if it goes on there."""
 
     @abstractmethod
     def chart_rows(
-        self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
     ) -> tuple[tuple[int, ...], ...]:
-        """For each row the chart rows of all lanes: less than 0 where a lane is worked in the ground beside it.
+        """For each row the chart rows of all lanes: less than 0 where a lane is worked in the background beside it.
 
         `last_crossings`: by lane the row of the piece after which it is crossed no more.
         """
 
     @abstractmethod
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> dict[int, tuple[float, float]]:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> dict[int, tuple[float, float]]:
         """The outline: after some of its rows the left and the right end, micrometres from the middle."""
 
     def own_outline(
-        self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: tuple[tuple[int, ...], ...]
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, numbers: tuple[tuple[int, ...], ...]
     ) -> OwnOutline | None:
         """The outline of a piece of this band alone whose rows do not lie level; None where they do."""
         return None
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
+    def sentences(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, first: int
+    ) -> Iterator[PatternStretch]:
         """What is done, as printed books tell it; `first` is the number of the band's first row."""
         return iter(())
 

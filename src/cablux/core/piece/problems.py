@@ -8,7 +8,7 @@ from ..errors import IllegalPiece
 from ..notation import Turn, WrapTurn
 from .border import Border
 from .piece import BandView, Piece
-from .segment import MOST_GUTTER, SIDES, Segment
+from .segment import MOST_PURL_MARGIN, SIDES, Segment
 
 MAX_STITCHES = 1_500  # our choice: three times the widest bed cover in the thinnest yarn we accept for one
 MAX_SEGMENTS = 60
@@ -86,8 +86,8 @@ def _segment(piece: Piece, s: Segment) -> Iterator[str]:
         yield f"{s.pattern.name} cannot start at row {s.phase + 1}: its repeat has {s.chart.height} rows."
     elif s.phase % piece.row_step():
         yield f"{s.pattern.name} cannot start at row {s.phase + 1}: its right-side rows would fall on wrong-side rows."
-    if not 0 <= s.gutter <= MOST_GUTTER or (s.gutter and not s.is_panel):
-        yield f"the purl margin must be 0 to {MOST_GUTTER} stitches, and only panels have one."
+    if not 0 <= s.purl_margin <= MOST_PURL_MARGIN or (s.purl_margin and not s.is_panel):
+        yield f"the purl margin must be 0 to {MOST_PURL_MARGIN} stitches, and only panels have one."
     if s.most and s.most < max(1, s.least):
         yield f"at least {s.least} and at most {s.most} stitches leave no count."
     if s.by < 1 or min(s.least, s.most) < 0:

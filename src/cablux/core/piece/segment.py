@@ -14,17 +14,17 @@ from ..notation.closing import closed_chart as closed_chart
 Role = Literal["edge", "seam", "panel", "background"]
 SIDES: tuple[Role, ...] = ("edge", "seam")
 
-GUTTER = 2
+PURL_MARGIN = 2
 """Common practice: keep one or two purl stitches beside every cable; one sinks from view, two read clearly."""
-MOST_GUTTER = 6
+MOST_PURL_MARGIN = 6
 
 
 @dataclass(frozen=True, kw_only=True)
 class Segment:
-    """A run of stitches in one pattern: `repeats` times its multiple, plus its balance and its gutters.
+    """A run of stitches in one pattern: `repeats` times its multiple, plus its balance and its purl margins.
 
     `locked`: its count stays. `placed`: its place stays. `phase`: how many rows later in its repeat it begins.
-    `gutter`: purl stitches added on each side of a panel. `least`, `most` (0: none of its own), `by`: bounds of
+    `purl_margin`: purl stitches added on each side of a panel. `least`, `most` (0: none of its own), `by`: bounds of
     its stitches, and of what its repeats are a multiple, where it is chosen by the solver. `closed`: it goes round a
     tube alone and meets itself; a chart that nowhere can keeps its balance, and shows a line there. `wander`: a panel
     goes so many stitches to the left (less than 0: to the right) and back, one every `wander_every` rows.
@@ -37,7 +37,7 @@ class Segment:
     locked: bool = False
     placed: bool = False
     phase: int = 0
-    gutter: int = 0
+    purl_margin: int = 0
     least: int = 0
     most: int = 0
     by: int = 1
@@ -59,7 +59,7 @@ class Segment:
         return self.role == "panel"
 
     @property
-    def is_ground(self) -> bool:
+    def is_background(self) -> bool:
         """Whether it fills up between panels."""
         return self.role == "background"
 
@@ -75,12 +75,12 @@ class Segment:
 
     @cached_property
     def cloth(self) -> Pattern:
-        """Its pattern with the gutters it has here: what is measured, drawn and relaxed."""
-        return _cloth(self.pattern, self.gutter, self.closed)
+        """Its pattern with the purl margins it has here: what is measured, drawn and relaxed."""
+        return _cloth(self.pattern, self.purl_margin, self.closed)
 
     @cached_property
     def chart(self) -> Chart:
-        """The chart as placed: with its gutters, begun at its phase, mirrored if asked."""
+        """The chart as placed: with its purl margins, begun at its phase, mirrored if asked."""
         return _placed(self.cloth.chart, self.phase, self.mirrored)
 
     @cached_property
@@ -89,8 +89,8 @@ class Segment:
         return self.chart.width(self.repeats)
 
     def setup_ops(self, number: int, of: int) -> tuple[Op, ...]:
-        """Set-up row `number` of `of`: its chart's own, a ground's texture leading up to row 1, or plain stitches."""
-        if self.is_ground and not self.chart.setup and self.steady:
+        """Set-up row `number` of `of`: its chart's own, a background's texture up to row 1, or plain stitches."""
+        if self.is_background and not self.chart.setup and self.steady:
             return self.chart.ops(number - of, self.repeats)
         return self.chart.setup_ops(number, of, self.repeats)
 
@@ -144,17 +144,17 @@ def _mirror_image(pattern: Pattern) -> tuple[Pattern, bool]:
 
 
 @lru_cache(maxsize=512)
-def _cloth(pattern: Pattern, gutter: int, closed: bool) -> Pattern:
+def _cloth(pattern: Pattern, purl_margin: int, closed: bool) -> Pattern:
     chart = pattern.chart
     if closed:
         chart = closed_chart(chart) or chart
-    if gutter:
-        purl = (Stitch(Face.PURL),) * gutter
+    if purl_margin:
+        purl = (Stitch(Face.PURL),) * purl_margin
 
         def widened(row: ChartRow) -> ChartRow:
             return replace(row, before=purl + row.before, after=row.after + purl, written=None)
 
-        chart = replace(chart.mapped(widened), balance=chart.balance + 2 * gutter)
+        chart = replace(chart.mapped(widened), balance=chart.balance + 2 * purl_margin)
     return pattern if chart is pattern.chart else replace(pattern, chart=chart)
 
 
@@ -174,6 +174,6 @@ def _bare(chart: Chart) -> bool:
     return any(isinstance(row.ops(1)[0], Crossing) for row in chart.rows)
 
 
-def proposed_gutter(pattern: Pattern) -> int:
-    """Purl stitches to put on each side of a panel: none where its own chart ends in ground."""
-    return GUTTER if any(bare_sides(pattern.chart)) else 0
+def proposed_purl_margin(pattern: Pattern) -> int:
+    """Purl stitches to put on each side of a panel: none where its own chart ends in background."""
+    return PURL_MARGIN if any(bare_sides(pattern.chart)) else 0

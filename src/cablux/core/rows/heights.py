@@ -177,8 +177,8 @@ def plan_rows(piece: Piece) -> RowPlan:
     stitches are cut in mid motif, then the most end as they began, then the nearest.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
-    >>> edge, ground = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
-    >>> band = Band(own=(edge, ground, edge))
+    >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
+    >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
     >>> plan_rows(piece).total

@@ -123,18 +123,20 @@ def _lane_rows(view: BandView, begin: Begin) -> tuple[tuple[tuple[Columns, Colum
     shaping = view.shaping
     if shaping is None:
         raise ValueError("a band that is not shaped draws nothing in")
-    lives = shaping.columns(view, station_plan(view, begin), begin, begun=())
-    living = [_by_lane(each, len(view.segments)) for each in lives.living]
+    active = shaping.columns(view, station_plan(view, begin), begin, begun=())
+    active_now = [_by_lane(each, len(view.segments)) for each in active.columns]
     claimed = [
         _by_lane(
             (*row.held, *(c for t in row.taken for c in (t.column, t.into)), *(m.column for m in row.made)),
             len(view.segments),
         )
-        for row in lives.rows
+        for row in active.rows
     ]
-    halved = [_by_lane([c for each in row.crossed for c in each.columns], len(view.segments)) for row in lives.rows]
+    halved = [_by_lane([c for each in row.crossed for c in each.columns], len(view.segments)) for row in active.rows]
     return tuple(
-        tuple((living[r][at], living[r + 1][at], claimed[r][at], halved[r][at]) for r in range(len(lives.rows)))
+        tuple(
+            (active_now[r][at], active_now[r + 1][at], claimed[r][at], halved[r][at]) for r in range(len(active.rows))
+        )
         for at in range(len(view.segments))
     )
 
@@ -198,9 +200,9 @@ def _crossings(s: Segment, above: Sequence[_LaneRow]) -> Iterator[_Found]:
             yield at, "lost" if "lost" in kinds else "uneven" if "uneven" in kinds else "even", here
 
 
-def _is_cable(groups: Sequence[tuple[Columns, Columns]], living: Columns) -> bool:
+def _is_cable(groups: Sequence[tuple[Columns, Columns]], active_now: Columns) -> bool:
     """Whether both groups of a crossing still have a column."""
-    return any(a & living and b & living for a, b in groups)
+    return any(a & active_now and b & active_now for a, b in groups)
 
 
 @lru_cache(maxsize=4096)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from ..needle.columns import Column, Lives
+from ..needle.columns import ActiveColumns, Column
 from ..needle.stations import Begin, PatternStretch, StationPlan
 from ..piece.own_outline import OwnOutline
 from ..piece.piece import BandView, Shaping, station_plan, stations_below
@@ -20,13 +20,13 @@ from .heights import chart_offset, first_row, last_crossings, plan_rows
 class ShapedBand:
     """A shaped band: its stations, the lives of its columns, and for each row the chart rows of its lanes.
 
-    `numbers[r]` are those of row r + 1: less than 0 where a lane is worked in the ground beside it.
+    `numbers[r]` are those of row r + 1: less than 0 where a lane is worked in the background beside it.
     """
 
     view: BandView
     shaping: Shaping
     stations: StationPlan
-    lives: Lives
+    active: ActiveColumns
     numbers: tuple[tuple[int, ...], ...]
 
     @cached_property
@@ -37,27 +37,27 @@ class ShapedBand:
     @property
     def rows(self) -> int:
         """Its rows."""
-        return len(self.lives.rows)
+        return len(self.active.rows)
 
     @property
     def row_ends(self) -> RowEnds:
         """Its outline: after some of its rows the left and the right end, micrometres from the middle."""
-        return self.shaping.row_ends(self.view, self.stations, self.lives)
+        return self.shaping.row_ends(self.view, self.stations, self.active)
 
     @property
     def own_outline(self) -> OwnOutline | None:
         """Its outline where its rows do not lie level; None where they do."""
-        return self.shaping.own_outline(self.view, self.stations, self.lives, numbers=self.numbers)
+        return self.shaping.own_outline(self.view, self.stations, self.active, numbers=self.numbers)
 
     def sentences(self) -> Iterator[PatternStretch]:
         """What is done, as printed books tell it."""
-        return self.shaping.sentences(self.view, self.stations, self.lives, first=first_row(self.view))
+        return self.shaping.sentences(self.view, self.stations, self.active, first=first_row(self.view))
 
 
 def worked_view(view: BandView) -> BandView:
-    """The band as its rows are worked: where a panel wanders, the grounds beside it are shaped.
+    """The band as its rows are worked: where a panel wanders, the backgrounds beside it are shaped.
 
-    Raises IllegalPiece where a panel has no ground to wander in.
+    Raises IllegalPiece where a panel has no background to wander in.
     """
     if not wanders(view):
         return view
@@ -77,11 +77,11 @@ def shape_band(view: BandView) -> ShapedBand:
     if shaping is None:
         raise ValueError("a band that is not shaped has no rows of its own: see rows.heights")
     begin = Begin(first_row(view), chart_offset(view))
-    lives = shaping.columns(view, stations, begin, begun=_left_below(view))
-    numbers = shaping.chart_rows(view, lives, begin, last_crossings=last_crossings(view))
-    return ShapedBand(view=view, shaping=shaping, stations=stations, lives=lives, numbers=numbers)
+    active = shaping.columns(view, stations, begin, begun=_left_below(view))
+    numbers = shaping.chart_rows(view, active, begin, last_crossings=last_crossings(view))
+    return ShapedBand(view=view, shaping=shaping, stations=stations, active=active, numbers=numbers)
 
 
 def _left_below(view: BandView) -> tuple[Column, ...]:
     """The columns that the band below has left, where the band goes on with the same ones; else none."""
-    return shape_band(view.piece.band_views[view.at - 1]).lives.living[-1] if stations_below(view) else ()
+    return shape_band(view.piece.band_views[view.at - 1]).active.columns[-1] if stations_below(view) else ()

@@ -9,30 +9,30 @@ from dataclasses import replace
 from ..gauge import Measure
 from ..library import Pattern
 from ..needle.stations import Station
-from ..piece.segment import Segment, proposed_gutter
+from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.widths import segment_um
 from ..shaping.manner import CUT_PANELS
 from ..shaping.sections import ALL, Section, SectionShaped
 
 
-def panel_half(panel: Pattern, ground: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
-    """A panel in the middle of a half, with as much ground on each side as it takes; None where none has room.
+def panel_half(panel: Pattern, background: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
+    """A panel in the middle of a half, with as much background on each side as it takes; None where none has room.
 
     Columns that are twisted in a rib fill it, since they are its texture.
     """
-    placed = Segment(role="panel", pattern=panel, repeats=1, gutter=proposed_gutter(panel))
+    placed = Segment(role="panel", pattern=panel, repeats=1, purl_margin=proposed_purl_margin(panel))
     fills = panel.family == "twist" and panel.chart.balance > 0
     if fills:
         one = segment_um(placed, measure)
         more = segment_um(replace(placed, repeats=2), measure) - one
         placed = replace(placed, repeats=1 + max(0, math.floor((half_um - one) / more)))
-    unit = segment_um(Segment(role="background", pattern=ground, repeats=1), measure) / ground.chart.width(1)
+    unit = segment_um(Segment(role="background", pattern=background, repeats=1), measure) / background.chart.width(1)
     aside = round((half_um - segment_um(placed, measure)) / 2.0 / unit)
-    fitting = (ground.chart.repeats_for(n) for n in range(aside, 0, -1))
+    fitting = (background.chart.repeats_for(n) for n in range(aside, 0, -1))
     repeats = next((n for n in fitting if n), None)
     if repeats is None and not fills:
         return None
-    side = (Segment(role="background", pattern=ground, repeats=repeats),) if repeats else ()
+    side = (Segment(role="background", pattern=background, repeats=repeats),) if repeats else ()
     return (*side, placed, *side)
 
 

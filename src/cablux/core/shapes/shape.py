@@ -13,12 +13,12 @@ from ..gauge import Evidence
 from ..library import Pattern, find_pattern
 from ..piece.border import Border
 from ..piece.piece import Band, Piece
-from ..piece.segment import Segment, proposed_gutter
+from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.symmetry import is_symmetric
 from ..units import Unit, length_text
 from .asks import Answers, Ask, StandardSize
 
-GROUND = "reverse-stockinette"  # common practice: cables stand out on purl
+BACKGROUND = "reverse-stockinette"  # common practice: cables stand out on purl
 
 
 MOST_LEFT_OUT = 2
@@ -29,7 +29,7 @@ MOST_LEFT_OUT = 2
 class Wanted:
     """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
 
-    `panels` is empty and `ground` None where the shape is to choose; `unit` is that of the sentences it refuses with.
+    `panels` is empty and `background` None where the shape is to choose; `unit` is that of its sentences.
     `layout`: the segments of the piece that shows it best, as a person has arranged them; empty where there is none.
     """
 
@@ -37,7 +37,7 @@ class Wanted:
     answers: Answers
     evidence: Evidence
     panels: tuple[Pattern, ...] = ()
-    ground: Pattern | None = None
+    background: Pattern | None = None
     unit: Unit = "cm"
     layout: tuple[Segment, ...] = ()
 
@@ -103,15 +103,15 @@ def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], *, p
     that mirrors itself like it. Raises Infeasible where none of the chosen ones fits.
     """
     view = piece.band_views[0]
-    ground = wanted.ground or find_pattern(GROUND)
+    background = wanted.background or find_pattern(BACKGROUND)
     for panels in (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in starts]:
-        placed = [Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p)) for p in panels]
+        placed = [Segment(role="panel", pattern=p, repeats=1, purl_margin=proposed_purl_margin(p)) for p in panels]
         fewer = _fewer_and_fewer(panels) if prefer else ()
-        tries = next(filter(None, (ready_arrangements(view, each, ground, only=prefer) for each in fewer)), ())
+        tries = next(filter(None, (ready_arrangements(view, each, background, only=prefer) for each in fewer)), ())
         if not tries:
-            tries = ready_arrangements(view, panels, ground)
+            tries = ready_arrangements(view, panels, background)
             if len(panels) > 1 or not tries:
-                ordered = in_their_order(view, placed, ground)
+                ordered = in_their_order(view, placed, background)
                 tries = (*((ordered,) if ordered else ()), *tries)
         if tries:
             mirrored = (each for each in tries if prefer and is_symmetric(each.band.segments))
@@ -146,14 +146,14 @@ def bare_piece(
     top: Border,
     **more: object,
 ) -> Piece:
-    """A piece before any panel: its edges (pattern and stitches; None in the round) and a ground that fills it."""
+    """A piece before any panel: its edges (pattern and stitches; None in the round) and a background that fills it."""
     gauge = wanted.evidence.gauge
-    ground = wanted.ground or find_pattern(GROUND)
+    background = wanted.background or find_pattern(BACKGROUND)
     sides = () if edge is None else (Segment(role="edge", pattern=find_pattern(edge[0]), repeats=edge[1]),)
     taken = 2 * edge[1] if edge else 0
-    chart = ground.chart
+    chart = background.chart
     repeats = max(1, round((width_mm / gauge.stitch_mm - taken - chart.balance) / chart.multiple))
-    own = (*sides, Segment(role="background", pattern=ground, repeats=repeats))
+    own = (*sides, Segment(role="background", pattern=background, repeats=repeats))
     return Piece(
         name=wanted.name,
         width_mm=width_mm,

@@ -11,7 +11,7 @@ from typing import Annotated, ClassVar
 
 from ..declared import Gt, Le, Length
 from ..errors import IllegalPiece
-from ..needle.columns import PLAIN_ROW, Column, Lives, RowShaping
+from ..needle.columns import PLAIN_ROW, ActiveColumns, Column, RowShaping
 from ..needle.stations import Begin, PatternStretch, StationCount, StationPlan
 from ..piece.own_outline import Caption, OwnOutline, PanelCorners, Place
 from ..piece.piece import BandView, Shaping
@@ -24,7 +24,7 @@ from .plane import Plane
 from .row_ends import RowEnds, edge_ends
 
 ZONE = 12
-"""Our choice: short rows turn in the middle of a ground, in wide ones every twelve stitches: few places to mind."""
+"""Our choice: short rows turn in the middle of a background, in wide ones every twelve stitches: few places to mind."""
 EDGE = 2
 """Our choice: a short row works two stitches or more, and leaves two or more."""
 CORNERS = 48  # our choice: so many straight lines look like an arc
@@ -94,21 +94,25 @@ class Bent(Shaping):
             wedge = []
         return tuple(out)
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """All columns are there in every row; short rows reach some of them."""
         lanes = tuple((at, c) for at, s in enumerate(view.segments) for c in range(s.stitches))
         rows = (PLAIN_ROW if reach is None else RowShaping(reach=reach) for reach in self.reaches(view))
-        return Lives(lanes, tuple(rows))
+        return ActiveColumns(lanes, tuple(rows))
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
+    ) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
-        return reached_chart_rows(Plane(view), lives)
+        return reached_chart_rows(Plane(view), active)
 
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> RowEnds:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> RowEnds:
         """As if it were straight; its picture bends it."""
-        return edge_ends(view, plan, lives)
+        return edge_ends(view, plan, active)
 
-    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: ChartRows) -> OwnOutline:
+    def own_outline(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, numbers: ChartRows
+    ) -> OwnOutline:
         """The sector of a ring, its panels as rings in it."""
         right = self.inside == "right"
         order = range(len(view.segments)) if right else range(len(view.segments) - 1, -1, -1)
@@ -132,7 +136,9 @@ class Bent(Shaping):
         )
         return OwnOutline(corners=sector(0.0, wide), panels=panels, captions=told)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
+    def sentences(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, first: int
+    ) -> Iterator[PatternStretch]:
         """The short rows, by the stitches that they work."""
         rows = self.reaches(view)
         short: dict[int, list[int]] = {}
@@ -171,10 +177,10 @@ class Bent(Shaping):
 
 
 def turning_places(view: BandView) -> tuple[int, ...]:
-    """Where a short row may turn, in stitches from the right edge: within plain grounds, else between segments."""
+    """Where a short row may turn, in stitches from the right edge: within plain backgrounds, else between segments."""
     starts, out = [0, *accumulate(s.stitches for s in view.segments)], set[int]()
     for at, (s, start) in enumerate(zip(view.segments, starts, strict=False)):
-        if s.is_ground and s.steady and s.chart.height <= 2 and s.stitches > 1:
+        if s.is_background and s.steady and s.chart.height <= 2 and s.stitches > 1:
             parts = 1 + max(1, round(s.stitches / ZONE))
             out.update(start + s.stitches * k // parts for k in range(1, parts))
         elif s.is_panel and at and view.segments[at - 1].is_panel:

@@ -6,17 +6,17 @@ from bisect import bisect_left
 from collections.abc import Iterator, Mapping
 
 from ..needle.chart_columns import steady_counts
-from ..needle.columns import Column, Lives
+from ..needle.columns import ActiveColumns, Column
 from ..needle.needle import CLEAR
 from ..needle.stations import Begin
 from .plane import Plane
 
 ChartRows = tuple[tuple[int, ...], ...]
-"""For each row the chart rows of all lanes, from 1; less than 0 where a lane is worked in the ground beside it."""
+"""For each row the chart rows of all lanes, from 1; less than 0 where a lane is worked in the background beside it."""
 
 
 def worked_chart_rows(
-    plane: Plane, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int], whole_panels: bool
+    plane: Plane, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int], whole_panels: bool
 ) -> ChartRows:
     """The chart rows of all lanes of a band that goes on row by row, from where its charts stand as it begins."""
     view, first, offset = plane.view, begin.row, begin.offset
@@ -28,12 +28,12 @@ def worked_chart_rows(
         s = view.segments[at]
         height = lane.chart.height
         if sides and at in (0, last):
-            columns.append([(first + r - 1) % height + 1 for r in range(len(lives.rows))])
+            columns.append([(first + r - 1) % height + 1 for r in range(len(active.rows))])
             continue
         if (s.is_panel and whole_panels) or not steady_counts(lane.chart):
-            columns.append(list(_windowed(plane, lives, at, shift=shift)))
+            columns.append(list(_windowed(plane, active, at, shift=shift)))
             continue
-        numbers = [(r + offset - shift) % height + 1 for r in range(len(lives.rows))]
+        numbers = [(r + offset - shift) % height + 1 for r in range(len(active.rows))]
         if at in last_crossings:
             numbers = [
                 0 if first + r > last_crossings[at] and number in lane.chart.crossing_rows else number
@@ -43,21 +43,21 @@ def worked_chart_rows(
     return tuple(zip(*columns, strict=True))
 
 
-def reached_chart_rows(plane: Plane, lives: Lives, below: int = 0) -> ChartRows:
+def reached_chart_rows(plane: Plane, active: ActiveColumns, below: int = 0) -> ChartRows:
     """The chart rows of all lanes in short rows: each goes on only in the rows that reach it, `below` rows done."""
     done, out = [below] * len(plane.lanes), []
-    for living, row in zip(lives.living, lives.rows, strict=False):
-        low, high = row.reach or (0, len(living))
-        for at in {lane for lane, _ in living[low:high]}:
+    for active_now, row in zip(active.columns, active.rows, strict=False):
+        low, high = row.reach or (0, len(active_now))
+        for at in {lane for lane, _ in active_now[low:high]}:
             done[at] += 1
         out.append(tuple((max(1, n) - 1) % lane.chart.height + 1 for n, lane in zip(done, plane.lanes, strict=True)))
     return tuple(out)
 
 
-def _windowed(plane: Plane, lives: Lives, at: int, *, shift: int) -> Iterator[int]:
-    """Chart rows where all columns of a lane live, on whole repeats in the middle of those rows; else its ground's."""
+def _windowed(plane: Plane, active: ActiveColumns, at: int, *, shift: int) -> Iterator[int]:
+    """Chart rows where all columns of a lane live, on whole repeats amid those rows; else its background's."""
     lane = plane.lanes[at]
-    window = whole_window(plane, lives, at)
+    window = whole_window(plane, active, at)
     height, step = lane.chart.height, 1 if plane.view.round else 2
     rest = lane.rest.height if lane.rest is not None else 1
     first, last = window
@@ -65,12 +65,12 @@ def _windowed(plane: Plane, lives: Lives, at: int, *, shift: int) -> Iterator[in
     times = max(0, last - first + 1) // height
     spare = last - first + 1 - times * height
     first += spare // 2 - spare // 2 % step
-    for row in range(1, len(lives.rows) + 1):
+    for row in range(1, len(active.rows) + 1):
         inside = first <= row < first + times * height
         yield (row - first) % height + 1 if inside else -((row - 1 - shift) % rest + 1)
 
 
-def whole_window(plane: Plane, lives: Lives, at: int) -> tuple[int, int]:
+def whole_window(plane: Plane, active: ActiveColumns, at: int) -> tuple[int, int]:
     """The longest run of rows (from 1) before and after which all columns of a lane live, and some beside it.
 
     Its last is less than its first where there is no such row.
@@ -81,7 +81,7 @@ def whole_window(plane: Plane, lives: Lives, at: int) -> tuple[int, int]:
     low = place - (0 if at == plane.first else CLEAR)
     high = place + lane.width + (0 if last_inner else CLEAR)
     needed = plane.columns(low, high)
-    whole = [_holds(living, needed) for living in lives.living]
+    whole = [_holds(active_now, needed) for active_now in active.columns]
     best, start = (1, 0), None
     for row in range(1, len(whole) + 1):
         alive = row < len(whole) and whole[row - 1] and whole[row]
@@ -94,7 +94,7 @@ def whole_window(plane: Plane, lives: Lives, at: int) -> tuple[int, int]:
     return best
 
 
-def _holds(living: tuple[Column, ...], needed: tuple[Column, ...]) -> bool:
+def _holds(active_now: tuple[Column, ...], needed: tuple[Column, ...]) -> bool:
     """Whether a run of columns that lie side by side lives: columns of a row are sorted."""
-    at = bisect_left(living, needed[0])
-    return living[at : at + len(needed)] == needed
+    at = bisect_left(active_now, needed[0])
+    return active_now[at : at + len(needed)] == needed

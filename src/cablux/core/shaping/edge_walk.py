@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..errors import IllegalPiece
-from ..needle.columns import PLAIN_ROW, Column, CrossedColumns, Lives, MadeColumn, RowShaping, TakenColumn
+from ..needle.columns import PLAIN_ROW, ActiveColumns, Column, CrossedColumns, MadeColumn, RowShaping, TakenColumn
 from ..notation import Lean
 from .manner import Edge, Manner, ShapedEdges
 from .plane import Plane
@@ -174,7 +174,7 @@ class EdgeWalk:
         if self.high - self.low > self.widest[1] - self.widest[0]:
             self.widest = (self.low, self.high)
 
-    def placed(self, rows: tuple[RowShaping, ...]) -> Lives:
+    def placed(self, rows: tuple[RowShaping, ...]) -> ActiveColumns:
         """The lives in the plane's own columns: the widest row lies over the layout's middle, or at its fixed edge."""
         low, high = self.widest
         across = self.plane.width
@@ -200,4 +200,6 @@ class EdgeWalk:
                 ),
             )
 
-        return Lives(tuple(map(place, self.first)), tuple(row if row is PLAIN_ROW else placed_row(row) for row in rows))
+        return ActiveColumns(
+            tuple(map(place, self.first)), tuple(row if row is PLAIN_ROW else placed_row(row) for row in rows)
+        )

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Annotated, ClassVar
 
 from ..declared import Len
-from ..needle.columns import PLAIN_ROW, Column, Lives, RowShaping
+from ..needle.columns import PLAIN_ROW, ActiveColumns, Column, RowShaping
 from ..needle.schedule import Rate, Schedule, make_schedule, mixed_schedule, rated_schedule
 from ..needle.stations import Begin, PatternStretch, StationCount, StationPlan, Stretch
 from ..notation import Side, side_of
@@ -106,7 +106,7 @@ class EdgeShaped(Shaping):
             twice=twice,
         )
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """The outermost columns are made and taken, inside the edge stitches; steps take them away as they lie."""
         walk = EdgeWalk(Plane(view), plan.counts[0], begun, edges=self.edges, manner=self.manner)
         edges, steps = self._edges_of_rows(view, plan, begin), self._steps_of_rows(plan, begin)
@@ -150,10 +150,12 @@ class EdgeShaped(Shaping):
             out |= {row - begin.row: (step.kind, each) for row, each in step.rows(first).items()}
         return out
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
+    ) -> ChartRows:
         """Charts go on row by row."""
         return worked_chart_rows(
-            Plane(view), lives, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
+            Plane(view), active, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
         )
 
     @property
@@ -161,11 +163,13 @@ class EdgeShaped(Shaping):
         """Where its edges will be sewn."""
         return self.manner.sewn
 
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> RowEnds:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> RowEnds:
         """Its edges, and so its steps, lie where they are worked; a tube's rows lie about one middle."""
-        return even_ends(view, plan) if view.round else edge_ends(view, plan, lives)
+        return even_ends(view, plan) if view.round else edge_ends(view, plan, active)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
+    def sentences(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, first: int
+    ) -> Iterator[PatternStretch]:
         """Steps, then how often the edges are shaped, from station to station."""
         for above, (a, b) in enumerate(pairwise(plan.stations), start=1):
             if b.row <= a.row:

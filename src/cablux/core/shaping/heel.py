@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import ClassVar, Literal
 
 from ..errors import IllegalPiece
-from ..needle.columns import Column, Lives, RowShaping, TakenColumn
+from ..needle.columns import ActiveColumns, Column, RowShaping, TakenColumn
 from ..needle.stations import Begin, StationCount, StationPlan
 from ..notation import Lean
 from ..piece.piece import BandView, Shaping
@@ -40,36 +40,38 @@ class Heeled(Shaping):
         check_order(self.stations)
         if view.round or len(self.stations) != 2:
             raise IllegalPiece("A heel is worked flat, from one end to the other, without sections.")
-        lives, wide = heel_lives(view, self.heel), float(body_um(view))
-        begin, end = lives.counts[0], lives.counts[-1]
-        high = heel_depth(lives, self.heel) * body_row_um(view)
-        return two_ends(self.stations, (begin, wide), (end, wide * end / begin), rows=len(lives.rows), high_um=high)
+        active, wide = heel_columns(view, self.heel), float(body_um(view))
+        begin, end = active.counts[0], active.counts[-1]
+        high = heel_depth(active, self.heel) * body_row_um(view)
+        return two_ends(self.stations, (begin, wide), (end, wide * end / begin), rows=len(active.rows), high_um=high)
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """All of its layout at the beginning; decreases close the gaps of the turn."""
-        return heel_lives(view, self.heel)
+        return heel_columns(view, self.heel)
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
+    ) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
-        return reached_chart_rows(Plane(view), lives)
+        return reached_chart_rows(Plane(view), active)
 
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> RowEnds:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> RowEnds:
         """Its ends as they are worked."""
-        return edge_ends(view, plan, lives)
+        return edge_ends(view, plan, active)
 
 
-def heel_lives(view: BandView, kind: HeelKind) -> Lives:
+def heel_columns(view: BandView, kind: HeelKind) -> ActiveColumns:
     """The lives of a heel's columns, all of its layout at the beginning. Raises IllegalPiece for too few of them."""
     first = tuple((at, c) for at, s in enumerate(view.segments) for c in range(s.stitches))
     if len(first) < FEWEST:
         raise IllegalPiece(f"A heel of {len(first)} stitches cannot be turned: it needs {FEWEST} or more.")
     rows = _turned(first) if kind == "turned" else _short_rows(len(first))
-    return Lives(first, tuple(rows))
+    return ActiveColumns(first, tuple(rows))
 
 
-def heel_depth(lives: Lives, kind: HeelKind) -> int:
+def heel_depth(active: ActiveColumns, kind: HeelKind) -> int:
     """How many rows of the sole a heel has made: all rows of a turn, half of those of a heel of short rows."""
-    return len(lives.rows) if kind == "turned" else len(lives.rows) // 2
+    return len(active.rows) if kind == "turned" else len(active.rows) // 2
 
 
 def _turned(first: tuple[Column, ...]) -> Iterator[RowShaping]:

@@ -26,7 +26,7 @@ class Manner(Choosing):
 
     `schedule`: in one or two blocks, or as evenly as can be, where no rates are given. `every_row`: wrong-side rows
     are shaped too. `sewn`: crossings keep clear of the edges. `whole_panels`: a panel begins where all of it is there
-    and ends before it loses a column, on whole repeats; elsewhere its columns are worked as the ground beside it.
+    and ends before it loses a column, on whole repeats; elsewhere its columns are worked as the background beside it.
     """
 
     increase: IncreaseKind = "M1"

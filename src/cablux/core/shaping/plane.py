@@ -18,7 +18,7 @@ _REST = "reverse-stockinette"  # common practice: cables stand on purl
 
 @dataclass(frozen=True)
 class Plane:
-    """The plane of a band. Its inner columns are counted across from 0 at the right; the outermost grounds go on."""
+    """The plane of a band. Its inner columns are counted from 0 at the right; the outermost backgrounds go on."""
 
     view: BandView
 
@@ -32,20 +32,20 @@ class Plane:
         """All lanes from the right, edges among them."""
         out = [Lane(chart=s.chart, repeats=s.repeats) for s in self.view.segments]
         inner = self.view.inner
-        ground = next((s.chart for s in inner if s.is_ground and steady_counts(s.chart)), None)
-        rest = ground or find_pattern(_REST).chart
+        background = next((s.chart for s in inner if s.is_background and steady_counts(s.chart)), None)
+        rest = background or find_pattern(_REST).chart
         for at, s in enumerate(inner, start=self.first):
             if s.is_panel or not steady_counts(s.chart):
-                out[at] = replace(out[at], rest=self._ground_beside(at - self.first) or rest)
+                out[at] = replace(out[at], rest=self._background_beside(at - self.first) or rest)
         for at, side in ((self.first, "open_right"), (self.first + len(inner) - 1, "open_left")):
-            if inner[at - self.first].is_ground and steady_counts(out[at].chart):
+            if inner[at - self.first].is_background and steady_counts(out[at].chart):
                 out[at] = replace(out[at], **{side: True})  # type: ignore[arg-type]
         return tuple(out)
 
-    def _ground_beside(self, at: int) -> Chart | None:
+    def _background_beside(self, at: int) -> Chart | None:
         inner = self.view.inner
         near = [inner[i] for i in (at - 1, at + 1) if 0 <= i < len(inner)]
-        return next((s.chart for s in near if s.is_ground and steady_counts(s.chart)), None)
+        return next((s.chart for s in near if s.is_background and steady_counts(s.chart)), None)
 
     @cached_property
     def starts(self) -> tuple[int, ...]:
@@ -88,6 +88,6 @@ class Plane:
 
     @property
     def grows(self) -> tuple[bool, bool]:
-        """Whether the ground at the right, and at the left, goes on beyond the layout."""
+        """Whether the background at the right, and at the left, goes on beyond the layout."""
         inner = self.lanes[self.first : self.first + len(self.view.inner)]
         return inner[0].open_right, inner[-1].open_left

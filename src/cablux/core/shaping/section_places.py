@@ -138,9 +138,9 @@ def section_places(plane: Plane, section: Section) -> range:
 
 
 def first_in_turn(plane: Plane, section: Section) -> Edge:
-    """The end at which a section that is taken in in turn begins: that with more ground outside its cables.
+    """The end at which a section that is taken in in turn begins: that with more background outside its cables.
 
-    So the grounds are gone before a cable loses a stitch.
+    So the backgrounds are gone before a cable loses a stitch.
     """
     inside = plane.view.segments[section.first : section.last + 1]
     crossed = [c for s in inside for c in _crossed_places(s.chart, s.repeats)]

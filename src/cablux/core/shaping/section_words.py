@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..needle.columns import Lives
+from ..needle.columns import ActiveColumns
 from ..needle.schedule import gaps_text
 from ..needle.stations import PatternStretch, StationCount, StationPlan, Stretch
 from .edge_words import stretch_in_pattern
@@ -31,15 +31,15 @@ def _listed(names: list[str]) -> str:
 
 
 def held_in_pattern(
-    asked: Sections, plan: StationPlan, lives: Lives, *, first: int, station: int
+    asked: Sections, plan: StationPlan, active: ActiveColumns, *, first: int, station: int
 ) -> Iterator[PatternStretch]:
     """What is put on holders in the row after a station; the band's first row is `first`."""
     at = plan.stations[station].row
     row, what = first + at, asked.plane.view.piece.row_word
-    if at < len(lives.rows) and lives.rows[at].held:
+    if at < len(active.rows) and active.rows[at].held:
         for h in (h for h in asked.holders if h.station == station):
             inside = asked.own[h.section]
-            many = sum(inside.first <= lane <= inside.last for lane, _ in lives.rows[at].held)
+            many = sum(inside.first <= lane <= inside.last for lane, _ in active.rows[at].held)
             text = f"In {what} {row} put the {many} stitches of the {h.name} on a holder"
             text += f" and cast on {h.cast_on} in their place." if h.cast_on else "."
             yield PatternStretch(first=row, last=row, sentence=text, calendar=(row,), before=many, after=h.cast_on)
@@ -51,7 +51,7 @@ def sections_in_pattern(
     here: Sequence[Stretch],
     *,
     stations: tuple[StationCount, StationCount],
-    lives: Lives,
+    active: ActiveColumns,
     first: int,
 ) -> Iterator[PatternStretch]:
     """What is done between two stations; sections that are shaped alike are told together."""
@@ -80,7 +80,7 @@ def sections_in_pattern(
         how = manner.words(grows=one.grows).replace("edge", "line")
         often, many = gaps_text(one.schedule, what), "each " if len(group) > 1 else ""
         text = f"Work in pattern, {verb} 1 stitch {how}{where} {often}: {many}{one.before} → {one.after} stitches"
-        text += f", the last time at the {_single_end(asked, lives, one, first=first)} end only" if one.single else ""
+        text += f", the last time at the {_single_end(asked, active, one, first=first)} end only" if one.single else ""
         total = f", {b.count} in all." if len(alike) == 1 else "."
         yield stretch_in_pattern(one, text + total)
 
@@ -97,11 +97,11 @@ def _place_in(asked: Sections, group: list[Stretch]) -> str:
     return f"{ends} of {_listed([section_name(asked.own, asked.holders, n) for n in at])}"
 
 
-def _single_end(asked: Sections, lives: Lives, stretch: Stretch, *, first: int) -> str:
+def _single_end(asked: Sections, active: ActiveColumns, stretch: Stretch, *, first: int) -> str:
     """The end at which the last change of a stretch is made, where it is made at one only."""
     row = stretch.first + stretch.schedule.at[-1] - 1 - first
-    made = [m.column for m in lives.rows[row].made]
+    made = [m.column for m in active.rows[row].made]
     section = asked.own[stretch.section or 0]
-    inside = [c for c in lives.living[row] if section.first <= c[0] <= section.last]
+    inside = [c for c in active.columns[row] if section.first <= c[0] <= section.last]
     new = [c for c in made if section.first <= c[0] <= section.last]
     return "left" if new and inside and new[0] > inside[-1] else "right"

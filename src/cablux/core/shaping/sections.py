@@ -10,7 +10,7 @@ from typing import Annotated, ClassVar
 
 from ..declared import Len
 from ..errors import IllegalPiece, Infeasible
-from ..needle.columns import Column, Lives
+from ..needle.columns import ActiveColumns, Column
 from ..needle.schedule import Rate, allowed_rows, make_schedule, rated_schedule
 from ..needle.stations import Begin, PatternStretch, PutAside, StationCount, StationPlan, Stretch
 from ..piece.piece import BandView, Shaping
@@ -118,16 +118,18 @@ class SectionShaped(Shaping):
             crossed.update((row - begin.offset) % 2 for row in s.chart.crossing_rows if s.chart.height % 2 == 0)
         return 2, 1 if crossed[1] < crossed[0] and changes <= len(allowed_rows(rows, 2, 1)) else 0
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """Each section's ends make and take; what is held goes, and what is cast on comes in its place."""
         asked = self.asked(view)
         rows = walk_sections(asked, plan, begin, manner=self.manner, cabled=self.cabled)
-        return Lives(first_columns(asked), rows)
+        return ActiveColumns(first_columns(asked), rows)
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
+    ) -> ChartRows:
         """Charts go on row by row."""
         return worked_chart_rows(
-            Plane(view), lives, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
+            Plane(view), active, begin, last_crossings=last_crossings, whole_panels=self.manner.whole_panels
         )
 
     @property
@@ -135,18 +137,20 @@ class SectionShaped(Shaping):
         """Where its edges will be sewn."""
         return self.manner.sewn
 
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> RowEnds:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> RowEnds:
         """Its rows lie about one middle."""
         return even_ends(view, plan)
 
-    def sentences(self, view: BandView, plan: StationPlan, lives: Lives, *, first: int) -> Iterator[PatternStretch]:
+    def sentences(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, first: int
+    ) -> Iterator[PatternStretch]:
         """What is put on holders, then how often which sections are shaped, from station to station."""
         asked = self.asked(view)
         for above, (a, b) in enumerate(pairwise(plan.stations), start=1):
             if b.row > a.row:
                 here = [s for s in plan.stretches if s.above == above]
-                yield from held_in_pattern(asked, plan, lives, first=first, station=above - 1)
-                yield from sections_in_pattern(asked, self.manner, here, stations=(a, b), lives=lives, first=first)
+                yield from held_in_pattern(asked, plan, active, first=first, station=above - 1)
+                yield from sections_in_pattern(asked, self.manner, here, stations=(a, b), active=active, first=first)
 
     @property
     def put_aside(self) -> tuple[PutAside, ...]:

@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Literal
 
 from ..declared import Count, Len
 from ..errors import IllegalPiece
-from ..needle.columns import Column, Lives, RowShaping
+from ..needle.columns import ActiveColumns, Column, RowShaping
 from ..needle.stations import Begin, StationCount, StationPlan
 from ..notation import Side, side_of
 from ..piece.piece import BandView, Shaping, stations_below
@@ -59,7 +59,7 @@ class ShortRowed(Shaping):
             whole = view.stitches, float(body_um(view))
         return two_ends(self.stations, whole, whole, rows=len(self.rows), high_um=len(self.rows) * body_row_um(view))
 
-    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> Lives:
+    def columns(self, view: BandView, plan: StationPlan, begin: Begin, *, begun: tuple[Column, ...]) -> ActiveColumns:
         """All columns are there in every row, those that a band below has left or all there are.
 
         Raises IllegalPiece for rows that do not begin where the one before has turned.
@@ -67,15 +67,19 @@ class ShortRowed(Shaping):
         first = begun or first_columns(self._asked(view))
         _check(view, self.rows, len(first), number=begin.row)
         whole = (0, len(first))
-        return Lives(first, tuple(RowShaping() if reach == whole else RowShaping(reach=reach) for reach in self.rows))
+        return ActiveColumns(
+            first, tuple(RowShaping() if reach == whole else RowShaping(reach=reach) for reach in self.rows)
+        )
 
-    def chart_rows(self, view: BandView, lives: Lives, begin: Begin, *, last_crossings: Mapping[int, int]) -> ChartRows:
+    def chart_rows(
+        self, view: BandView, active: ActiveColumns, begin: Begin, *, last_crossings: Mapping[int, int]
+    ) -> ChartRows:
         """Each lane goes on only in the rows that reach it."""
-        return reached_chart_rows(Plane(view), lives, begin.offset)
+        return reached_chart_rows(Plane(view), active, begin.offset)
 
-    def row_ends(self, view: BandView, plan: StationPlan, lives: Lives) -> RowEnds:
+    def row_ends(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> RowEnds:
         """The ends of what has been worked so often."""
-        return worked_ends(view, lives, parts=bool(self.sections))
+        return worked_ends(view, active, parts=bool(self.sections))
 
     @property
     def in_sections(self) -> bool:

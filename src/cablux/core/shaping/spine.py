@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from ..errors import IllegalPiece
-from ..needle.columns import Column, Lives
+from ..needle.columns import ActiveColumns, Column
 from ..needle.stations import StationCount, StationPlan
 from ..piece.own_outline import Caption, Measured, OwnOutline, PanelCorners, Place
 from ..piece.piece import BandView
@@ -35,10 +35,12 @@ class Spined(SectionShaped):
             raise IllegalPiece("A spine lies between two wings, worked flat: give it one section on either side.")
         return super().count_stations(view)
 
-    def own_outline(self, view: BandView, plan: StationPlan, lives: Lives, *, numbers: ChartRows) -> OwnOutline:
+    def own_outline(
+        self, view: BandView, plan: StationPlan, active: ActiveColumns, *, numbers: ChartRows
+    ) -> OwnOutline:
         """Both wings turned beside the spine."""
         row_um = plan.stations[-1].at_um / max(1, plan.rows)
-        wings = [_Wing(view, self, lives, row_um=row_um, right=right) for right in (True, False)]
+        wings = [_Wing(view, self, active, row_um=row_um, right=right) for right in (True, False)]
         rows = [s.row for s in plan.stations]
         outer = [[wing.place(row, wing.width(row) + wing.edge_um) for row in rows] for wing in wings]
         foot = [wing.place(rows[-1], 0.0) for wing in wings]
@@ -51,29 +53,29 @@ class Spined(SectionShaped):
         told = (Caption("{} from tip to tip", (across.um,)), Caption("{} deep along the spine", (along.um,)))
         return OwnOutline(corners=corners, panels=panels, captions=told, across=across, along=along, hangs=True)
 
-    def angle(self, view: BandView, plan: StationPlan, lives: Lives) -> float:
+    def angle(self, view: BandView, plan: StationPlan, active: ActiveColumns) -> float:
         """Between an outer edge and the spine, in degrees: 90 where the upper edge lies straight."""
         row_um = plan.stations[-1].at_um / max(1, plan.rows)
-        return 2.0 * math.degrees(_Wing(view, self, lives, row_um=row_um, right=True).turn)
+        return 2.0 * math.degrees(_Wing(view, self, active, row_um=row_um, right=True).turn)
 
 
 class _Wing:
     """One wing, told from its inner side: the distance of a column from there, its rows `row_um` high."""
 
-    def __init__(self, view: BandView, shaping: Spined, lives: Lives, *, row_um: float, right: bool) -> None:
-        self.view, self.lives, self.row_um, self.right = view, lives, row_um, right
+    def __init__(self, view: BandView, shaping: Spined, active: ActiveColumns, *, row_um: float, right: bool) -> None:
+        self.view, self.active, self.row_um, self.right = view, active, row_um, right
         self.section = shaping.sections[0 if right else 1]
         self.each = [segment_um(s, view.outlook) / s.stitches for s in view.segments]
         inside = range(shaping.sections[0].last + 1, shaping.sections[1].first)
         self.spine_um = sum(float(segment_um(view.segments[at], view.outlook)) for at in inside)
         ends = range(self.section.first) if right else range(self.section.last + 1, len(view.segments))
         self.edge_um = sum(float(segment_um(view.segments[at], view.outlook)) for at in ends)
-        grown, high = self.width(len(lives.rows)) - self.width(0), len(lives.rows) * row_um
+        grown, high = self.width(len(active.rows)) - self.width(0), len(active.rows) * row_um
         self.turn = math.atan2(grown / 2.0, high)
 
     def columns(self, row: int) -> Sequence[Column]:
         """Those that are there after a row, from the inner side."""
-        found = [c for c in self.lives.living[row] if self.section.first <= c[0] <= self.section.last]
+        found = [c for c in self.active.columns[row] if self.section.first <= c[0] <= self.section.last]
         return found[::-1] if self.right else found
 
     def width(self, row: int) -> float:

@@ -1,4 +1,4 @@
-"""Wandering panels: a stitch taken from the ground on one side and made on the other, every so many rows."""
+"""Wandering panels: a stitch taken from the background on one side and made on the other, every so many rows."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ def wanders(view: BandView) -> bool:
 
 @dataclass(frozen=True, kw_only=True)
 class Wandered(SectionShaped):
-    """The grounds beside wandering panels, after so many plain rows: it follows from the layout, no file has it."""
+    """The backgrounds beside wandering panels, after so many plain rows: it follows from the layout, no file has it."""
 
     kind: ClassVar[str] = "wandered"
 
@@ -43,9 +43,9 @@ class Wandered(SectionShaped):
 
 @lru_cache(maxsize=256)
 def wandered_view(view: BandView, rows: int, lead: int) -> BandView:
-    """A band whose panels wander over so many rows of their charts: its grounds are shaped, and have room to grow.
+    """A band whose panels wander over so many rows of their charts: its backgrounds are shaped, and have room to grow.
 
-    Raises IllegalPiece where a panel has no ground to wander in.
+    Raises IllegalPiece where a panel has no background to wander in.
     """
     problem = next(_problems(view, rows), "")
     if problem:
@@ -57,12 +57,12 @@ def wandered_view(view: BandView, rows: int, lead: int) -> BandView:
     for at, path in paths.items():
         every = view.segments[at].wander_every
         offsets = [_offset(path, row, every) for row in turns]  # how far to the left it has gone at every place
-        for side, ground in ((1, at - 1), (-1, at + 1)):
-            begin = view.segments[ground].stitches
+        for side, background in ((1, at - 1), (-1, at + 1)):
+            begin = view.segments[background].stitches
             counts = [begin + side * off for off in offsets]
-            own[ground] = replace(own[ground], repeats=_repeats(own[ground], max(counts)))
+            own[background] = replace(own[background], repeats=_repeats(own[background], max(counts)))
             sections.append(
-                Section(first=ground, last=ground, counts=tuple(counts), edges="left" if side > 0 else "right")
+                Section(first=background, last=background, counts=tuple(counts), edges="left" if side > 0 else "right")
             )
     shaping = Wandered(
         stations=tuple(
@@ -80,8 +80,8 @@ def _name(number: int, many: int) -> str:
     return "Begins" if number == 0 else "Ends" if number == many - 1 else f"Turn {number}"
 
 
-def _repeats(ground: Segment, stitches: int) -> int:
-    return ground.chart.repeats_for(stitches) or ground.repeats
+def _repeats(background: Segment, stitches: int) -> int:
+    return background.chart.repeats_for(stitches) or background.repeats
 
 
 def _path(s: Segment, rows: int) -> list[tuple[int, int]]:
@@ -123,15 +123,15 @@ def _problems(view: BandView, rows: int) -> Iterator[str]:
             continue
         if s.wander_every < 1 or (not view.round and s.wander_every % 2):
             yield f"{s.name} can wander every 2, 4, 6 … rows: shaping falls on right-side rows."
-        for ground in (at - 1, at + 1):
-            inside = 0 <= ground < len(view.segments) and view.segments[ground].is_ground
-            if not inside or view.segments[ground].chart.multiple > 1 or ground in used:
+        for background in (at - 1, at + 1):
+            inside = 0 <= background < len(view.segments) and view.segments[background].is_background
+            if not inside or view.segments[background].chart.multiple > 1 or background in used:
                 yield (
                     f"{s.name} (segment {at + 1}) wanders: it needs a plain background of its own on both sides; put "
                     "reverse stockinette there."
                 )
                 return
-            used.add(ground)
+            used.add(background)
         room = view.segments[at + 1 if s.wander > 0 else at - 1].stitches - 1
         if abs(s.wander) > room:
             yield f"{s.name} can wander by {room} stitches at most: so much background there is beside it, but for one."
@@ -140,8 +140,8 @@ def _problems(view: BandView, rows: int) -> Iterator[str]:
 
 
 def wander_angle(view: BandView, at: int) -> float:
-    """How far from upright a wandering panel runs, in degrees: a stitch of its ground to so many rows, by the gauge."""
+    """How far from upright a wandering panel runs, in degrees: a stitch of background to so many rows, by the gauge."""
     s = view.segments[at]
-    ground = view.segments[at + 1 if s.wander > 0 else at - 1]
-    stitch = segment_um(ground, view.outlook) / ground.stitches
+    background = view.segments[at + 1 if s.wander > 0 else at - 1]
+    stitch = segment_um(background, view.outlook) / background.stitches
     return math.degrees(math.atan2(stitch, s.wander_every * body_row_um(view)))

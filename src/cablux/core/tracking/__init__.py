@@ -1,7 +1,7 @@
 """Where the knitter is: events folded to a state, and the rows that fit what the cloth shows."""
 
 from .events import COUNTED, KINDS, TAPPED, Event, EventKind, Progress, fold_events
-from .whereabouts import BORDER, LEANS, Leans, Panel, Question, Shown, Sighting, Whereabouts, whereabouts
+from .lost_place import BORDER, LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
 
 __all__ = [
     "BORDER",
@@ -13,11 +13,11 @@ __all__ = [
     "EventKind",
     "Leans",
     "Panel",
+    "PanelSights",
     "Progress",
     "Question",
     "Shown",
     "Sighting",
-    "Whereabouts",
     "fold_events",
-    "whereabouts",
+    "panel_sights",
 ]

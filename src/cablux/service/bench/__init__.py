@@ -2,9 +2,9 @@
 
 from .layouts import (
     Plan,
-    all_grounds,
+    all_backgrounds,
     arrangements_for,
-    ground_pattern,
+    background_pattern,
     plan_of,
     refitted,
     set_edges,
@@ -28,7 +28,7 @@ from .piece_edits import (
     tie_halves,
 )
 from .segment_edits import (
-    GROUND,
+    BACKGROUND,
     PieceEdit,
     place_panel,
     set_bounds,
@@ -44,7 +44,7 @@ from .shaping_edits import SHAPING_BOXES, SHAPING_NAMES, begin_shaping, end_shap
 from .view import added_at, bench_view, widest_background
 
 __all__ = [
-    "GROUND",
+    "BACKGROUND",
     "SHAPING_BOXES",
     "SHAPING_NAMES",
     "End",
@@ -52,14 +52,14 @@ __all__ = [
     "Plan",
     "add_band",
     "added_at",
-    "all_grounds",
+    "all_backgrounds",
     "arrangements_for",
+    "background_pattern",
     "begin_shaping",
     "bench_offers",
     "bench_view",
     "border_difference",
     "end_shaping",
-    "ground_pattern",
     "insert_pattern",
     "move_segment",
     "place_panel",

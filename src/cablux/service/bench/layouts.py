@@ -12,12 +12,12 @@ from ...core.errors import IllegalPiece, Infeasible
 from ...core.library import LIBRARY, Pattern, find_pattern
 from ...core.piece.piece import BandView, Piece
 from ...core.piece.problems import SIZE_MM
-from ...core.piece.segment import Segment, proposed_gutter
+from ...core.piece.segment import Segment, proposed_purl_margin
 from ...core.units import Unit, from_mm, to_mm
 from ..errors import NotFound
 from ..forms import FormReader
 from .piece_edits import set_target
-from .segment_edits import GROUND, PieceEdit, band_view, in_band, set_sides
+from .segment_edits import BACKGROUND, PieceEdit, band_view, in_band, set_sides
 
 START = ("honeycomb", "rope-3-3-right", "braid-9")
 """Our choice of panels to arrange where a band has none yet: an all-over one, a rope and a braid."""
@@ -25,16 +25,16 @@ START = ("honeycomb", "rope-3-3-right", "braid-9")
 
 @dataclass(frozen=True)
 class Plan:
-    """What a band is to be laid out with: its panels in their order, its ground, and its gaps if they are given."""
+    """What a band is to be laid out with: its panels in their order, its background, and its gaps if they are given."""
 
     panels: tuple[Pattern, ...]
-    ground: Pattern
+    background: Pattern
     gap: int = 0
 
 
 def plan_of(view: BandView) -> Plan:
-    """The panels and the ground that a band has."""
-    return Plan(panels_of(view), ground_pattern(view))
+    """The panels and the background that a band has."""
+    return Plan(panels_of(view), background_pattern(view))
 
 
 def panels_of(view: BandView) -> tuple[Pattern, ...]:
@@ -43,12 +43,12 @@ def panels_of(view: BandView) -> tuple[Pattern, ...]:
     return tuple(found) or tuple(map(find_pattern, START))
 
 
-def ground_pattern(view: BandView) -> Pattern:
-    """The ground of a band: its first background's."""
-    return next((s.pattern for s in view.segments if s.is_ground), find_pattern(GROUND))
+def background_pattern(view: BandView) -> Pattern:
+    """The background of a band: its first background's."""
+    return next((s.pattern for s in view.segments if s.is_background), find_pattern(BACKGROUND))
 
 
-def all_grounds() -> tuple[Pattern, ...]:
+def all_backgrounds() -> tuple[Pattern, ...]:
     """Everything that can lie between panels."""
     return tuple(p for p in LIBRARY.values() if "background" in p.uses)
 
@@ -60,11 +60,11 @@ def arrangements_for(view: BandView, wanted: Plan | None = None) -> tuple[Arrang
     placed = [
         replace(own[p.id], locked=False, placed=False)
         if p.id in own
-        else Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p))
+        else Segment(role="panel", pattern=p, repeats=1, purl_margin=proposed_purl_margin(p))
         for p in wanted.panels
     ]
-    first = in_their_order(view, placed, wanted.ground, gap=wanted.gap)
-    return (*((first,) if first else ()), *ready_arrangements(view, wanted.panels, wanted.ground))
+    first = in_their_order(view, placed, wanted.background, gap=wanted.gap)
+    return (*((first,) if first else ()), *ready_arrangements(view, wanted.panels, wanted.background))
 
 
 def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceEdit:
@@ -87,7 +87,7 @@ def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceE
 
 
 def refitted(piece: Piece) -> Piece:
-    """The same panels in every band, with the grounds that come nearest to the width wanted."""
+    """The same panels in every band, with the backgrounds that come nearest to the width wanted."""
     bands = []
     for view in piece.band_views:
         found = solve_answer(view, "closest", any_width=True)

@@ -9,16 +9,16 @@ from ...core.errors import IllegalPiece
 from ...core.library import Pattern, find_pattern
 from ...core.pattern import compile_piece
 from ...core.piece.piece import Band, BandView, Piece
-from ...core.piece.segment import SIDES, Segment, proposed_gutter
-from .segment_edits import GROUND, PieceEdit, band_view, ground_segment, in_band, place_checked, set_sides
+from ...core.piece.segment import SIDES, Segment, proposed_purl_margin
+from .segment_edits import BACKGROUND, PieceEdit, background_segment, band_view, in_band, place_checked, set_sides
 
-BESIDE = 4  # our choice: stitches of ground between two panels put side by side
+BESIDE = 4  # our choice: stitches of background between two panels put side by side
 
 
 def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     """Puts a pattern in from the drawer at segment `at`, counted from the right.
 
-    A panel dropped on a background parts it in two; beside another panel it brings a little ground with it.
+    A panel dropped on a background parts it in two; beside another panel it brings a little background with it.
     A background dropped on a background takes its place, an edge pattern dropped on an edge replaces both edges.
     """
 
@@ -28,18 +28,18 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
         home, mirrored = now.home(max(first, min(at, max(first, last))))
         here = now.own[home]
         if "panel" not in pattern.uses:
-            ground = ground_segment(pattern, here.stitches if here.is_ground else BESIDE)
-            new = replace(ground, locked=here.locked) if here.is_ground else ground
-            return _splice(now, home, home + (here.is_ground), new=[new])
-        panel = Segment(role="panel", pattern=pattern, repeats=1, gutter=proposed_gutter(pattern))
+            background = background_segment(pattern, here.stitches if here.is_background else BESIDE)
+            new = replace(background, locked=here.locked) if here.is_background else background
+            return _splice(now, home, home + (here.is_background), new=[new])
+        panel = Segment(role="panel", pattern=pattern, repeats=1, purl_margin=proposed_purl_margin(pattern))
         panel = panel.reflected() if mirrored else panel
         alone = now.symmetric and now.middle and home == len(now.own) - 1
-        if here.is_ground and not here.locked:
+        if here.is_background and not here.locked:
             return _splice(now, home, home + 1, new=_parted(view, here, panel, alone=alone))
-        ground = ground_segment(find_pattern(GROUND), BESIDE)
-        new_ones = [panel, ground]
+        background = background_segment(find_pattern(BACKGROUND), BESIDE)
+        new_ones = [panel, background]
         if home == 0 or now.own[home - 1].is_panel:
-            new_ones.insert(0, ground)
+            new_ones.insert(0, background)
         return _splice(now, home, home, new=new_ones)
 
     def placed(piece: Piece) -> Piece:
@@ -54,18 +54,20 @@ def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
     return placed
 
 
-def _parted(view: BandView, ground: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
-    """The ground in two halves round the panel, as wide together as the ground was where that can be.
+def _parted(view: BandView, background: Segment, panel: Segment, *, alone: bool) -> list[Segment]:
+    """The background in two halves round the panel, as wide together as the background was where that can be.
 
     In the middle of a symmetric band the second half is the mirror image of the first.
     """
-    left = max(2 * view.piece.least_background, ground.stitches - panel.stitches)
+    left = max(2 * view.piece.least_background, background.stitches - panel.stitches)
     half = left // 2
-    first = replace(ground_segment(ground.pattern, half if alone else left - half), least=ground.least, by=ground.by)
+    first = replace(
+        background_segment(background.pattern, half if alone else left - half), least=background.least, by=background.by
+    )
     return (
         [first, panel]
         if alone
-        else [first, panel, replace(first, repeats=ground_segment(ground.pattern, half).repeats)]
+        else [first, panel, replace(first, repeats=background_segment(background.pattern, half).repeats)]
     )
 
 
@@ -111,7 +113,7 @@ def _without(band: Band, home: int) -> Band:
     before = own[home - 1] if home else None
     after = own[home + 1] if home + 1 < len(own) else None
     if home == middle:  # what stood beside it meets its own mirror image
-        if before is not None and before.is_ground:
+        if before is not None and before.is_background:
             return replace(band, own=(*own[:-2], _joined(before, 2 * before.stitches)))
         return replace(band, own=own[:-1], middle=False)
     if before and after and _alike(before, after):
@@ -121,11 +123,11 @@ def _without(band: Band, home: int) -> Band:
 
 
 def _alike(one: Segment, other: Segment) -> bool:
-    return one.is_ground and other.is_ground and one.pattern_id == other.pattern_id
+    return one.is_background and other.is_background and one.pattern_id == other.pattern_id
 
 
-def _joined(ground: Segment, stitches: int) -> Segment:
-    return replace(ground, repeats=ground_segment(ground.pattern, stitches).repeats, locked=False)
+def _joined(background: Segment, stitches: int) -> Segment:
+    return replace(background, repeats=background_segment(background.pattern, stitches).repeats, locked=False)
 
 
 def move_segment(band: int, at: int, to: int) -> PieceEdit:

@@ -14,14 +14,14 @@ from ...core.errors import IllegalPiece
 from ...core.library import Pattern
 from ...core.piece.piece import Band, BandView, Piece
 from ...core.piece.problems import MAX_STITCHES
-from ...core.piece.segment import Segment, proposed_gutter
+from ...core.piece.segment import Segment, proposed_purl_margin
 from ...core.piece.tied import with_tied_band
 from ...core.piece.widths import segment_unit
 from ..errors import NotFound
 
 PieceEdit = Callable[[Piece], Piece]
 Flag = Literal["mirrored", "locked", "placed"]
-GROUND = "reverse-stockinette"
+BACKGROUND = "reverse-stockinette"
 
 
 def band_view(piece: Piece, band: int) -> BandView:
@@ -137,14 +137,16 @@ def toggle_flag(band: int, places: Iterable[int], flag: Flag) -> PieceEdit:
     return change
 
 
-def place_panel(band: int, places: Iterable[int], *, phase: int | None = None, gutter: int | None = None) -> PieceEdit:
+def place_panel(
+    band: int, places: Iterable[int], *, phase: int | None = None, purl_margin: int | None = None
+) -> PieceEdit:
     """The row of its repeat at which a panel begins (0: the first), and the purl stitches beside it."""
 
     def edit(s: Segment) -> Segment:
         if not s.is_panel:
             raise IllegalPiece(f"{s.name} is not a panel; only panels have a start row and a purl margin.")
         s = s if phase is None else replace(s, phase=phase % s.pattern.chart.height)
-        return s if gutter is None else replace(s, gutter=gutter)
+        return s if purl_margin is None else replace(s, purl_margin=purl_margin)
 
     return edit_segments(band, places, edit)
 
@@ -169,14 +171,14 @@ def set_bounds(band: int, places: Iterable[int], least: int, *, most: int, by: i
     """Bounds of backgrounds for the solver; 0 and 1 where there are none."""
 
     def edit(s: Segment) -> Segment:
-        if not s.is_ground:
+        if not s.is_background:
             raise IllegalPiece(f"{s.name} is not a background; only backgrounds have limits.")
         return replace(s, least=least, most=most, by=by)
 
     return edit_segments(band, places, edit)
 
 
-def ground_segment(pattern: Pattern, stitches: int) -> Segment:
+def background_segment(pattern: Pattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart
     return Segment(
@@ -190,9 +192,9 @@ def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit
     def edit(s: Segment) -> Segment:
         if s.role not in pattern.uses and not (s.is_seam and "background" in pattern.uses):
             raise IllegalPiece(f"{pattern.name} cannot be used as {'an edge' if s.role == 'edge' else f'a {s.role}'}.")
-        new = ground_segment(pattern, s.stitches)
-        gutter = proposed_gutter(pattern) if s.is_panel else 0
-        return replace(s, pattern=pattern, repeats=new.repeats, phase=0, gutter=gutter, mirrored=False)
+        new = background_segment(pattern, s.stitches)
+        purl_margin = proposed_purl_margin(pattern) if s.is_panel else 0
+        return replace(s, pattern=pattern, repeats=new.repeats, phase=0, purl_margin=purl_margin, mirrored=False)
 
     return edit_segments(band, places, edit)
 
@@ -203,7 +205,7 @@ def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) ->
     def change(piece: Piece) -> Piece:
         if piece.round:
             raise IllegalPiece("A piece worked in the round has no edges.")
-        side = replace(ground_segment(pattern, stitches), role=role)
+        side = replace(background_segment(pattern, stitches), role=role)
         return replace(piece, bands=tuple(_with_sides(b, side, side.reflected()) for b in piece.bands))
 
     return change

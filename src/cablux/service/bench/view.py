@@ -136,7 +136,7 @@ class BenchView:
 
     @cached_property
     def others(self) -> tuple[Pattern, ...]:
-        """What else could stand in place of the chosen edge or ground."""
+        """What else could stand in place of the chosen edge or background."""
         use = "background" if self.segment.is_seam else self.segment.role
         return tuple(p for p in LIBRARY.values() if use in p.uses) if use != "panel" else ()
 
@@ -161,5 +161,5 @@ def added_at(band_view: BandView, pattern: Pattern, near: int) -> int:
 
 def widest_background(band_view: BandView) -> int:
     """The widest background, where a new panel finds room; the middle segment if there is none."""
-    grounds = [(s.stitches, -i) for i, s in enumerate(band_view.segments) if s.is_ground]
-    return -max(grounds)[1] if grounds else len(band_view.segments) // 2
+    backgrounds = [(s.stitches, -i) for i, s in enumerate(band_view.segments) if s.is_background]
+    return -max(backgrounds)[1] if backgrounds else len(band_view.segments) // 2

@@ -13,7 +13,7 @@ from .journal import (
     value_in_mm,
 )
 from .lost_place import LostPlace, find_place, place_report, place_sentence
-from .mending import (
+from .mistakes import (
     ANSWER_NAMES,
     KIND_NAMES,
     Way,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from ...core.mending import Mistake
+from ...core.mistakes import Mistake
 from ...core.tracking import COUNTED, TAPPED, EventKind, fold_events
 from ...core.units import Unit, length_text, to_mm
 from ...store import repository
@@ -17,7 +17,7 @@ from ..documents import time_now
 from ..errors import InvalidForm, NotFound
 from ..projects import Project
 from ..swatches import cleaned_photo
-from .mending import KIND_NAMES, kept_mistake, mistake_text
+from .mistakes import KIND_NAMES, kept_mistake, mistake_text
 from .tally import Chair, check_copy, event_of
 
 MOST_TEXT = 1000

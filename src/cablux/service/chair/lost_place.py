@@ -10,13 +10,13 @@ from types import MappingProxyType
 from typing import Any
 
 from ...core.errors import IllegalPiece
-from ...core.mending import Mistake, left_in
+from ...core.mistakes import Mistake, left_in
 from ...core.needle.schedule import number_list
 from ...core.notation import Side
 from ...core.pattern import compile_piece
 from ...core.piece.piece import Piece
 from ...core.rows.heights import row_heights_um
-from ...core.tracking import BORDER, LEANS, Leans, Panel, Question, Shown, Sighting, Whereabouts, whereabouts
+from ...core.tracking import BORDER, LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
 from ...core.units import to_mm
 from ..errors import NotFound
 from ..exchange import read_project
@@ -90,7 +90,7 @@ def find_place(
     the mistakes that are in the cloth. Raises IllegalPiece for what cannot be read, NotFound for a panel that is not
     there.
     """
-    found = _whereabouts(piece, left)
+    found = _panel_sights(piece, left)
     sightings = tuple(_sighting(found, text) for text in seen)
     near = _rows_near(piece, long_mm) if long_mm else None
     answers = {question: answer for question, answer in told.items() if answer is not None}
@@ -116,8 +116,8 @@ def find_place(
 
 
 @lru_cache(maxsize=32)
-def _whereabouts(piece: Piece, left: tuple[Mistake, ...]) -> Whereabouts:
-    return whereabouts(left_in(compile_piece(piece), left).rows)
+def _panel_sights(piece: Piece, left: tuple[Mistake, ...]) -> PanelSights:
+    return panel_sights(left_in(compile_piece(piece), left).rows)
 
 
 def _rows_near(piece: Piece, long_mm: float) -> list[int]:
@@ -126,20 +126,20 @@ def _rows_near(piece: Piece, long_mm: float) -> list[int]:
     return [row for row, um in enumerate(row_heights_um(piece)) if abs(um / 1000.0 - long_mm) <= off]
 
 
-def _look(found: Whereabouts, panel: Panel, rows: Sequence[int]) -> PanelLook:
+def _look(found: PanelSights, panel: Panel, rows: Sequence[int]) -> PanelLook:
     shows = {shown for r in rows if (shown := found.shown[panel][r]) is not None}
     ordered = sorted(shows, key=lambda s: (s.bars, s.leans))
     return PanelLook(str(panel[0] + 1), _named(found, panel), tuple(ordered))
 
 
-def _named(found: Whereabouts, panel: Panel) -> str:
+def _named(found: PanelSights, panel: Panel) -> str:
     """Its name; where there are several of that name, which of them from the right."""
     same = [each for each in sorted(found.shown) if each[1] == panel[1]]
     place = f", number {same.index(panel) + 1} from the right" if len(same) > 1 else ""
     return f"{panel[1]}{place}"
 
 
-def _sighting(found: Whereabouts, text: str) -> Sighting:
+def _sighting(found: PanelSights, text: str) -> Sighting:
     read = re.fullmatch(r"\s*(.+?)\s*:\s*(\d{0,3})\s*(?::\s*(\w*)\s*)?", text)
     none = read is not None and read[3] == NONE
     if read is None or not (none or (read[2] and (read[3] or "left") in LEANS)):

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ...core.mending import Mistake, left_in
+from ...core.mistakes import Mistake, left_in
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.words import held_in, short_rows_due
@@ -18,7 +18,7 @@ from ...store.repository import EventFacts
 from ..documents import time_now
 from ..errors import NotFound, TooEarly
 from ..projects import Project
-from .mending import kept_mistake
+from .mistakes import kept_mistake
 from .pace import Pace, pace_of
 from .row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from cachetools import LRUCache
 
 from ...core.fabric.profile import BandProfile
-from ...core.mending import Mistake, left_in
+from ...core.mistakes import Mistake, left_in
 from ...core.notation import Op, Side
 from ...core.pattern import compile_piece
 from ...core.pattern.cloth import Cloth, relax_pattern

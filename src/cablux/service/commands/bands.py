@@ -176,7 +176,7 @@ class TakeArrangement(BandCommand):
     do: Literal["take arrangement"] = "take arrangement"
     name: str
     panels: Annotated[tuple[str, ...], Field(max_length=20)] = ()
-    ground: str = ""
+    background: str = ""
     gap: Annotated[int, Field(ge=0, le=200)] = 0
 
     def label(self, here: Here) -> str:
@@ -185,8 +185,8 @@ class TakeArrangement(BandCommand):
     def edit(self, here: Here) -> PieceEdit:
         own = bench.plan_of(self.view(here))
         panels = tuple(map(here.pattern, self.panels)) or own.panels
-        ground = here.pattern(self.ground) if self.ground else own.ground
-        return bench.take_arrangement(self.band, self.name, bench.Plan(panels, ground, self.gap))
+        background = here.pattern(self.background) if self.background else own.background
+        return bench.take_arrangement(self.band, self.name, bench.Plan(panels, background, self.gap))
 
 
 class TakeAnswer(BandCommand):

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ...core.gauge import Along, School, State
+from ...core.gauge import Along, Method, State
 from .. import gauge
 from ..exchange import ProjectFile
 from .command import Command, Here
@@ -77,13 +77,13 @@ class ChooseMethod(Command):
     """Sizes the project by another method."""
 
     do: Literal["choose method"] = "choose method"
-    method: School
+    method: Method
 
     def label(self, here: Here) -> str:
-        return f"sized {gauge.SCHOOL_NAMES[self.method][0].lower()}"
+        return f"sized {gauge.METHOD_NAMES[self.method][0].lower()}"
 
     def apply(self, here: Here) -> ProjectFile:
-        return gauge.choose_school(self.method)(here.file)
+        return gauge.choose_method(self.method)(here.file)
 
 
 class AddMeasurement(Command):

@@ -131,7 +131,7 @@ class PlacePanel(SegmentCommand):
 
     def edit(self, here: Here) -> PieceEdit:
         phase = None if self.begin is None else self.begin - 1
-        return bench.place_panel(self.band, self.at, phase=phase, gutter=self.purl_margin)
+        return bench.place_panel(self.band, self.at, phase=phase, purl_margin=self.purl_margin)
 
 
 class WanderPanel(SegmentCommand):

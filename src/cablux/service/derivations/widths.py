@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from ...core.counts.program import grows_sideways
 from ...core.gauge import EIGHTY
+from ...core.gauge.methods import own_swatch_width
 from ...core.gauge.model import model_width
-from ...core.gauge.schools import own_swatch_width
 from ...core.piece.piece import Piece
 from ...core.piece.segment import Segment
 from ...core.piece.widths import body_um, plain_um, segment_draw_in, segment_shares, segment_um, segment_unit
@@ -42,7 +42,7 @@ def explain_segment(subject: Subject) -> Derivation:
         )
     )
     sized = segment_um(s, piece.measure)
-    if piece.evidence.school != "estimate":
+    if piece.evidence.method != "estimate":
         lines.append(Line(text="The method that you cast on by says", value=subject.um(sized), source=CHOSEN))
     elif piece.progress:
         lines.append(
@@ -101,7 +101,7 @@ def _measured_on(piece: Piece) -> str:
 def _otherwise(subject: Subject) -> list[Line]:
     """What one repeat fewer or more would do to the body, for counts that are for choosing."""
     piece, s = subject.piece, subject.segment
-    if s.locked or not (s.is_ground or (s.is_panel and grows_sideways(s))):
+    if s.locked or not (s.is_background or (s.is_panel and grows_sideways(s))):
         return []
     home, _ = subject.view.band.home(subject.at)
     both = "" if subject.view.band.partner(subject.at) is None else " and its partner"

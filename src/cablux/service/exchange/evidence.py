@@ -73,14 +73,14 @@ def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
 
 def _parts(view: BandView, rows: int, along: Along) -> Iterator[Part]:
     """What lies along the measure: all segments, or of a shaped band what of them lives after that row."""
-    living = shape_band(view).lives.living if view.shaping is not None else None
+    active_now = shape_band(view).active.columns if view.shaping is not None else None
     first, last = len(view.sides[:1]), len(view.segments) - len(view.sides[1:])
     for at, s in enumerate(view.segments):
         if along == "height" and not first <= at < last:
             continue
         many = s.stitches
-        if living is not None:
-            many = sum(lane == at for lane, _ in living[min(rows, len(living) - 1)])
+        if active_now is not None:
+            many = sum(lane == at for lane, _ in active_now[min(rows, len(active_now) - 1)])
         if many:
             whole = many == s.stitches
             weight = float(segment_um(s, view.piece.estimate)) * (1.0 if whole else many / s.stitches)

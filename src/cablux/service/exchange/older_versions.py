@@ -38,15 +38,7 @@ def _from_second(data: Document) -> Document:
 
 def _from_third(data: Document) -> Document:
     """Version 3 had one record for every kind of shaping, whose fields excluded each other."""
-    pieces = data.get("pieces")
-    changed = [_with_kinds(piece) for piece in pieces] if isinstance(pieces, list) else pieces
-    return data | {"cablux": 4, "pieces": changed}
-
-
-def _with_kinds(piece: Any) -> Any:
-    if not isinstance(piece, dict) or not isinstance(piece.get("bands"), list):
-        return piece
-    return piece | {"bands": [_kind_told(band) for band in piece["bands"]]}
+    return data | {"cablux": 4} | _each(data, "pieces", lambda piece: piece | _each(piece, "bands", _kind_told))
 
 
 _MANNER = {"increase": "increase", "lean": "lean", "manner": "schedule", "every_row": "every_row", "sewn": "sewn"}
@@ -63,8 +55,8 @@ _IDLE = {"edges", "cabled", "rates", *_MANNER}
 """What had no say in some kinds; anything else that a kind does not have stays, and is refused by its name."""
 
 
-def _kind_told(band: Any) -> Any:
-    old = band.get("shaping") if isinstance(band, dict) else None
+def _kind_told(band: Document) -> Document:
+    old = band.get("shaping")
     if not isinstance(old, dict):
         return band
     kind = next((kind for name, kind in _KIND_OF if old.get(name)), "edges")
@@ -79,7 +71,33 @@ def _kind_told(band: Any) -> Any:
     return band | {"shaping": new}
 
 
-UPGRADES: dict[int, Callable[[Document], Document]] = {1: _from_first, 2: _from_second, 3: _from_third}
+def _from_fourth(data: Document) -> Document:
+    """Version 4 called a method a school, and a panel's purl margin its gutter."""
+    renamed = {{"school": "method"}.get(name, name): value for name, value in data.items()}
+    return renamed | {"cablux": 5} | _each(renamed, "pieces", _with_purl_margins)
+
+
+def _with_purl_margins(piece: Document) -> Document:
+    return piece | _each(piece, "bands", lambda band: band | _each(band, "segments", _purl_margin))
+
+
+def _purl_margin(segment: Document) -> Document:
+    return {{"gutter": "purl_margin"}.get(name, name): value for name, value in segment.items()}
+
+
+def _each(data: Document, listed: str, change: Callable[[Document], Document]) -> Document:
+    """The list of that name with its documents changed; nothing where there is none, for whoever reads it to refuse."""
+    if not isinstance(found := data.get(listed), list):
+        return {}
+    return {listed: [change(each) if isinstance(each, dict) else each for each in found]}
+
+
+UPGRADES: dict[int, Callable[[Document], Document]] = {
+    1: _from_first,
+    2: _from_second,
+    3: _from_third,
+    4: _from_fourth,
+}
 """From each version to the next."""
 
 

@@ -32,9 +32,9 @@ class SegmentFile(StrictModel):
     """One segment: what it is for, its pattern, how often its multiple is worked, and how it is placed.
 
     `locked`: its count stays; `placed`: its place stays. `phase`: it begins so many rows later in its repeat.
-    `gutter`: purl stitches on each side of a panel. `least`, `most`, `by`: bounds of a background's stitches, and of
-    what its repeats are a multiple. `wander`: a panel goes so many stitches to the left (less than 0: to the right) and
-    back, one every `wander_every` rows.
+    `purl_margin`: purl stitches on each side of a panel. `least`, `most`, `by`: bounds of a background's stitches, and
+    of what its repeats are a multiple. `wander`: a panel goes so many stitches to the left (less than 0: to the right)
+    and back, one every `wander_every` rows.
     """
 
     role: Role
@@ -44,7 +44,7 @@ class SegmentFile(StrictModel):
     locked: bool = False
     placed: bool = False
     phase: Annotated[int, Field(ge=0, le=2000)] = 0
-    gutter: Annotated[int, Field(ge=0, le=6)] = 0
+    purl_margin: Annotated[int, Field(ge=0, le=6)] = 0
     least: Annotated[int, Field(ge=0, le=1500)] = 0
     most: Annotated[int, Field(ge=0, le=1500)] = 0
     by: Annotated[int, Field(ge=1, le=50)] = 1
@@ -237,7 +237,7 @@ def _band_file(band: Band, unit: Unit, old: BandFile | None) -> BandFile:
             locked=s.locked,
             placed=s.placed,
             phase=s.phase,
-            gutter=s.gutter,
+            purl_margin=s.purl_margin,
             least=s.least,
             most=s.most,
             by=s.by,

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
 from ...core.garment.joins import EdgeName, Join, JoinKind, PieceEdge
-from ...core.gauge import Evidence, Fibre, Gauge, School, State
+from ...core.gauge import Evidence, Fibre, Gauge, Method, State
 from ...core.piece.piece import Piece
 from ...core.piece.symmetry import is_symmetric
 from ...core.practice import edge_stitches
@@ -105,7 +105,7 @@ class ProjectFile(StrictModel):
     that one.
     """
 
-    cablux: Literal[4] = 4
+    cablux: Literal[5] = 5
     name: Name
     unit: Unit = "cm"
     yarn: Text = ""
@@ -114,7 +114,7 @@ class ProjectFile(StrictModel):
     needle: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
     cord: Annotated[float, Field(ge=0, le=400, allow_inf_nan=False)] = 0.0
     finish: State = "washed"
-    school: School = "estimate"
+    method: Method = "estimate"
     swatches: Annotated[tuple[UsedSwatch, ...], Field(max_length=24)] = ()
     patterns: Annotated[tuple[PatternFile, ...], Field(max_length=60)] = ()
     colour: Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")] = UNDYED
@@ -149,7 +149,7 @@ class ProjectFile(StrictModel):
             readings=tuple(reading for used in self.swatches for reading in used.readings),
             finish=self.finish,
             fibre=self.fibre,
-            school=self.school,
+            method=self.method,
         )
 
     def opened_at(self, number: int) -> ProjectFile:
@@ -247,14 +247,14 @@ def fresh_project(
     rows: float,
     in_the_round: bool = False,
 ) -> ProjectFile:
-    """A new piece before any panel: garter edges and a purl ground that fills the width. Raises IllegalPiece."""
+    """A new piece before any panel: garter edges and a purl background that fills the width. Raises IllegalPiece."""
     span, mm = GAUGE_SPAN[unit][0], to_mm(width, unit)
     gauge = Gauge(stitches * 100.0 / span, rows * 100.0 / span)
     edge = edge_stitches(gauge.stitch_mm)
-    ground = max(1, min(1400, round(mm / gauge.stitch_mm) - (0 if in_the_round else 2 * edge)))
+    background = max(1, min(1400, round(mm / gauge.stitch_mm) - (0 if in_the_round else 2 * edge)))
     border = max(2, min(60, 2 * round(15.0 / gauge.row_mm / 0.73)))  # 3 cm of garter, whose rows are shorter
     sides = () if in_the_round else (SegmentFile(role="edge", pattern="garter", repeats=edge),)
-    middle = SegmentFile(role="background", pattern="reverse-stockinette", repeats=ground)
+    middle = SegmentFile(role="background", pattern="reverse-stockinette", repeats=background)
     file = ProjectFile(
         name=name,
         unit=unit,

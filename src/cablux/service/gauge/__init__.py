@@ -2,7 +2,7 @@
 
 from .edits import (
     add_measure,
-    choose_school,
+    choose_method,
     leave_out_swatch,
     read_lengths,
     remove_measure,
@@ -11,20 +11,20 @@ from .edits import (
     set_body_rows,
     use_swatch,
 )
-from .page import SCHOOL_NAMES, gauge_page, planned_for, schools_table, swatch_to_knit
+from .page import METHOD_NAMES, gauge_page, methods_table, planned_for, swatch_to_knit
 
 __all__ = [
-    "SCHOOL_NAMES",
+    "METHOD_NAMES",
     "add_measure",
-    "choose_school",
+    "choose_method",
     "gauge_page",
     "leave_out_swatch",
+    "methods_table",
     "planned_for",
     "read_lengths",
     "remove_measure",
     "renew_swatch",
     "same_yarn",
-    "schools_table",
     "set_body_rows",
     "swatch_to_knit",
     "use_swatch",

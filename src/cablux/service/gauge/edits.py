@@ -1,4 +1,4 @@
-"""Changes by what was measured: swatches taken in and left out, measures of the piece, schools, rows."""
+"""Changes by what was measured: swatches taken in and left out, measures of the piece, methods, rows."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from ...core.errors import IllegalPiece
-from ...core.gauge import Along, School, State
+from ...core.gauge import Along, Method, State
 from ...core.rows.heights import plan_rows
 from ...core.units import length_text
 from ..bench import set_band_rows
@@ -67,9 +67,9 @@ def renew_swatch(at: int, find: Callable[[int], Swatch]) -> ProjectEdit:
     return change
 
 
-def choose_school(school: School) -> ProjectEdit:
-    """Sizes the project by one of the schools."""
-    return lambda file: _changed(file, school=school)
+def choose_method(method: Method) -> ProjectEdit:
+    """Sizes the project by one of the methods."""
+    return lambda file: _changed(file, method=method)
 
 
 def add_measure(row: int, along: Along, values: tuple[float, ...], *, state: State, on_needle: bool) -> ProjectEdit:

@@ -5,16 +5,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from ...core.counts.method_layouts import Verdict, school_verdicts
+from ...core.counts.method_layouts import Verdict, method_verdicts
 from ...core.counts.swatch_adviser import Advised, advise_swatches, swatch_size
-from ...core.gauge import Basis, Estimate, Reading, School, estimate
+from ...core.gauge import Basis, Estimate, Method, Reading, estimate
 from ...core.gauge.model import CABLES, cloth_key, cloth_kind, model_ratio
 from ...core.library import Pattern, find_pattern
 from ...core.piece.piece import Piece
 from ...core.piece.widths import segment_shares
 from ...core.rows.heights import plan_rows
 from ...core.units import length_text
-from ..bench import GROUND
+from ..bench import BACKGROUND
 from ..exchange import UsedSwatch
 from ..projects import Project, Projects
 from ..swatches import PLANNED_MM, Read, Swatch, SwatchBook, SwatchForm, readings_of
@@ -22,7 +22,7 @@ from .edits import without_photo
 
 _BLOCKED = 0.05  # common practice: wet-blocking gives 5 to 10 % of the width back
 
-SCHOOL_NAMES: dict[School, tuple[str, str]] = {
+METHOD_NAMES: dict[Method, tuple[str, str]] = {
     "estimate": ("Charts and swatches", "the draw-in computed from the chart, corrected by what you measured"),
     "swatches": ("By swatch", "each pattern’s own swatch, the widths added; what has none counts as stockinette"),
     "thumb": ("By rule of thumb", "one to three extra stitches for each cable, by its width"),
@@ -140,16 +140,16 @@ def planned_for(swatch: Swatch, projects: Projects) -> Planned:
 def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchForm:
     """The form of the swatch that the adviser means: the project's yarn and needle, the size that can be read well.
 
-    A panel stands between two grounds, of the project's own if it has one. Without a pattern it is stockinette.
+    A panel stands between two backgrounds, of the project's own if it has one. Without a pattern it is stockinette.
     """
     file, piece = project.file, project.piece
     knit = pattern or find_pattern("stockinette")
     stitches, rows = swatch_size(knit, piece.outlook)
     parts = [(knit.id, stitches)]
     if "panel" in knit.uses:
-        ground = next((s.pattern for s in piece.everything if s.is_ground), find_pattern(GROUND))
+        background = next((s.pattern for s in piece.everything if s.is_background), find_pattern(BACKGROUND))
         beside = (stitches - knit.chart.width(1)) // 2
-        parts = [(ground.id, beside), (knit.id, knit.chart.width(1)), (ground.id, beside)]
+        parts = [(background.id, beside), (knit.id, knit.chart.width(1)), (background.id, beside)]
     return SwatchForm(
         unit=project.unit,
         yarn=file.yarn,
@@ -246,6 +246,6 @@ def _advice(project: Project, width: float, half: float, *, off: float) -> tuple
     return tuple(out)
 
 
-def schools_table(project: Project) -> tuple[Verdict, ...]:
-    """Every school's cast-on for the project, and how wide it would really come out."""
-    return school_verdicts(project.piece)
+def methods_table(project: Project) -> tuple[Verdict, ...]:
+    """Every method's cast-on for the project, and how wide it would really come out."""
+    return method_verdicts(project.piece)

@@ -79,7 +79,7 @@ def _told_in_pattern(view: BandView) -> bool:
     if view.shaping is None or view.shaping.told_row_by_row:
         return False
     cabled = isinstance(view.shaping, SectionShaped) and view.shaping.cabled
-    return not (cabled and any(row.crossed for row in shape_band(view).lives.rows))
+    return not (cabled and any(row.crossed for row in shape_band(view).active.rows))
 
 
 def in_pattern(view: BandView, wording: Wording) -> Iterator[Block]:

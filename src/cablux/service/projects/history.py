@@ -67,7 +67,7 @@ def _facts(v: Version, *, many: bool) -> Iterator[tuple[str, str]]:
         yield f"{where}: chance", f"{100 * band.chance:.0f} in 100"
         yield (
             f"{where}: backgrounds",
-            ", ".join(str(s.stitches) for s in view.segments if s.is_ground) or "none",
+            ", ".join(str(s.stitches) for s in view.segments if s.is_background) or "none",
         )
         yield f"{where}: panels", _panels(view)
         yield f"{where}: rows", f"{n.rows.bands[i - 1].lead} + {n.rows.bands[i - 1].body}"

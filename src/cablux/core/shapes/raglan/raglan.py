@@ -44,7 +44,7 @@ def _sections(shaping: Shaping | None) -> tuple[Section, ...]:
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    """The chest, the head; the neck as each school splits it; what body and sleeves are shaped by; the underarms."""
+    """The chest, the head; the neck as each method splits it; what body and sleeves are shaped by; the underarms."""
     down = answers["from"] == FROM[0]
     wide = body_um(pieces[_body(pieces)].band_views[-1]) / 1000.0
     yoke = _yoke(pieces).band_views[0]
@@ -67,8 +67,8 @@ def _splits(answers: Answers, yoke: BandView) -> str:
     """The neck's stitches by each split, side by side."""
     wanted, (sleeve, back) = Wanted(name="", answers=answers, evidence=yoke.piece.evidence), _counts(yoke)[:2]
     count = 2 * (min(back) + min(sleeve)) + 4 * LINE_STITCHES
-    schools = {split: split_neck(wanted, split, count, back=max(back)) for split in (*SPLITS, OWN_SPLIT)}
-    told = "; ".join(f"{name}: {b}, {b}, {s} and {s}" for name, (b, s) in schools.items())
+    methods = {split: split_neck(wanted, split, count, back=max(back)) for split in (*SPLITS, OWN_SPLIT)}
+    told = "; ".join(f"{name}: {b}, {b}, {s} and {s}" for name, (b, s) in methods.items())
     return (
         f"Of {count} stitches round the neck, back, front and sleeves by {told}; here: {min(back)} and {min(sleeve)}."
     )

@@ -12,7 +12,7 @@ from ...piece.segment import Segment
 from ...shaping.sections import Section
 from ...shaping.short_rows import ShortRowed, raised_rows, rows_over
 from ..asks import millimetres
-from ..shape import GROUND, Wanted, plain
+from ..shape import BACKGROUND, Wanted, plain
 from ..sweater.round_sleeves import Sleeve, bare_round, round_sleeve
 from .raglan_plan import LINE_STITCHES, Raglan
 
@@ -59,7 +59,7 @@ def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], *, pha
     reaches = raised_rows(first + inside, end - inside, count, pairs=pairs, outermost=1 + plan.neck[1] // 4)
     on = [(s.phase + phase) % s.chart.height for s in plan.back]  # worked flat, a chart begins on the right side
     back = tuple(replace(s, phase=n - n % 2) for s, n in zip(plan.back, on, strict=True))
-    right, left, front = (ground_beside(plan, n) for n in (plan.neck[1] - 1, plan.neck[1], plan.neck[0]))
+    right, left, front = (background_beside(plan, n) for n in (plan.neck[1] - 1, plan.neck[1], plan.neck[0]))
     edges = [Segment(role="edge", pattern=find_pattern("garter"), repeats=n) for n in (1, LINE_STITCHES)]
     line = plain(LINE_STITCHES)
     own = (edges[0], right, line, *back, line, left, line, front, edges[1])
@@ -92,23 +92,23 @@ def body_segments(own: tuple[Segment, ...], plan: Raglan) -> tuple[Segment, ...]
 
 
 def side_segments(plan: Raglan, *, mirrored: bool) -> tuple[Segment, ...]:
-    """An underarm and the side below it: ground, with a line in its middle where that is wished."""
+    """An underarm and the side below it: background, with a line in its middle where that is wished."""
     if plan.side is None:
-        return (ground_beside(plan, plan.underarm),)
+        return (background_beside(plan, plan.underarm),)
     line = plan.side.reflected() if mirrored else plan.side
     right = (plan.underarm - line.stitches) // 2
-    grounds = (right, plan.underarm - line.stitches - right)
-    first, last = ([ground_beside(plan, n)] if n else [] for n in grounds)
+    backgrounds = (right, plan.underarm - line.stitches - right)
+    first, last = ([background_beside(plan, n)] if n else [] for n in backgrounds)
     return (*first, line, *last)
 
 
-def ground_beside(plan: Raglan, stitches: int) -> Segment:
-    """So many stitches in the ground at the sides of the body."""
-    ground = plan.back[0]
-    repeats = ground.chart.repeats_for(stitches) if ground.is_ground else None
+def background_beside(plan: Raglan, stitches: int) -> Segment:
+    """So many stitches in the background at the sides of the body."""
+    background = plan.back[0]
+    repeats = background.chart.repeats_for(stitches) if background.is_background else None
     if repeats:
-        return replace(ground, repeats=repeats, phase=0, mirrored=False)
-    return Segment(role="background", pattern=find_pattern(GROUND), repeats=stitches)
+        return replace(background, repeats=repeats, phase=0, mirrored=False)
+    return Segment(role="background", pattern=find_pattern(BACKGROUND), repeats=stitches)
 
 
 def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, *, worked: int) -> Sleeve:
@@ -118,7 +118,7 @@ def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, *, worked: int) -> Slee
     """
     half = plan.underarm // 2
     on = tuple(replace(s, phase=(s.phase + worked) % s.chart.height) for s in plan.sleeve)
-    right, left = ([ground_beside(plan, n)] if n else [] for n in (half - 1, plan.underarm - half - 1))
+    right, left = ([background_beside(plan, n)] if n else [] for n in (half - 1, plan.underarm - half - 1))
     own = (plain(1), *right, *on, *left, plain(1))
     name = f"{side.capitalize()} sleeve"
     bare = bare_round(wanted, name, (Band(own=own, rows=2),), width_mm=millimetres(wanted.answers, "upper_arm"))

@@ -14,7 +14,7 @@ from ...piece.segment import Segment
 from ...piece.widths import body_row_um, segment_um, stitch_widths
 from ..asks import millimetres
 from ..halves import panel_half
-from ..shape import GROUND, Wanted, plain
+from ..shape import BACKGROUND, Wanted, plain
 from ..sweater.ease import wanted_ease_mm
 from ..sweater.torso import lay_out_body
 
@@ -125,11 +125,11 @@ def _side(kind: str) -> Segment | None:
 
 def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segment]) -> tuple[Segment, ...]:
     """The upper sleeve: the body's panel that has the most room in it, else plain."""
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     wide = width_mm * 1000.0
     panels = dict.fromkeys(s.pattern for s in sorted(back, key=lambda s: -s.stitches) if s.is_panel)
     for panel in panels:
-        found = panel_half(panel, ground, measure, half_um=wide)
+        found = panel_half(panel, background, measure, half_um=wide)
         cable = sum(s.stitches for s in found or () if s.is_panel) * measure.gauge.stitch_mm * 1000.0
         if found is not None and cable < 0.6 * wide:
             return found

@@ -17,7 +17,7 @@ from ...shaping.edge_steps import Step
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ..halves import panel_half
-from ..shape import GROUND, Wanted
+from ..shape import BACKGROUND, Wanted
 from .sweater_body import SweaterBody
 from .torso import Torso, seam
 from .upper_body import neck_shaping, side_end, with_slope
@@ -29,28 +29,30 @@ def front_segments(wanted: Wanted, body: SweaterBody, gap: int, *, band: Segment
     With a `band` that is knitted along it goes on over the middle by the width of that.
 
     Panels of the back that lie beside its middle stand at the same place, so that they meet at the shoulder. Where
-    none does, one stands in the middle of the front. The ground beside the opening makes up the width.
+    none does, one stands in the middle of the front. The background beside the opening makes up the width.
     """
     torso, measure = body.front_torso, wanted.evidence.measure
-    ground = wanted.ground or find_pattern(GROUND)
+    background = wanted.background or find_pattern(BACKGROUND)
     target = torso.width_mm * 1000.0 / 2.0 - gap * measure.gauge.stitch_mm * 1000.0
     inner = _beside_the_middle(torso, torso.stitches // 2 - gap - 1)
     if not any(s.is_panel for s in inner):
         panels = dict.fromkeys(s.pattern for s in torso.segments if s.is_panel)
-        tries = (panel_half(panel, ground, measure, half_um=target) for panel in panels)
+        tries = (panel_half(panel, background, measure, half_um=target) for panel in panels)
         inner = list(next((each for each in tries if each), inner))
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=1)  # what is picked up takes it
     last = (
-        inner.pop() if len(inner) > 1 and inner[-1].is_ground else Segment(role="background", pattern=ground, repeats=1)
+        inner.pop()
+        if len(inner) > 1 and inner[-1].is_background
+        else Segment(role="background", pattern=background, repeats=1)
     )
     rest = target - sum(segment_um(s, measure) for s in (seam(), *inner, edge))
     unit = segment_um(last, measure) / last.stitches
     strip = (band,) if band else ()
-    return (seam(), *inner, _ground(last, max(1, round(rest / unit))), *strip, edge)
+    return (seam(), *inner, _background(last, max(1, round(rest / unit))), *strip, edge)
 
 
 def _beside_the_middle(torso: Torso, width: int) -> list[Segment]:
-    """The back's segments from its side on, so many stitches of them; what a cut panel leaves is ground."""
+    """The back's segments from its side on, so many stitches of them; what a cut panel leaves is background."""
     out: list[Segment] = []
     at = 1
     for s in torso.segments[1:]:
@@ -60,20 +62,20 @@ def _beside_the_middle(torso: Torso, width: int) -> list[Segment]:
             break
         if s.is_panel and b == at:
             out.append(s)
-        elif out and out[-1].is_ground:
+        elif out and out[-1].is_background:
             before = out.pop()
-            out.append(_ground(before, before.stitches + b - a))
+            out.append(_background(before, before.stitches + b - a))
         else:
-            out.append(_ground(s, b - a))
+            out.append(_background(s, b - a))
     return out
 
 
-def _ground(like: Segment, stitches: int) -> Segment:
-    repeats = like.chart.repeats_for(stitches) if like.is_ground else None
+def _background(like: Segment, stitches: int) -> Segment:
+    repeats = like.chart.repeats_for(stitches) if like.is_background else None
     return (
         replace(like, repeats=repeats)
         if repeats
-        else Segment(role="background", pattern=find_pattern(GROUND), repeats=stitches)
+        else Segment(role="background", pattern=find_pattern(BACKGROUND), repeats=stitches)
     )
 
 

@@ -55,7 +55,7 @@ def _begun_later(s: Segment, rows: int) -> Segment:
 
 
 def _wider(wanted: Wanted, back: Torso, construction: str) -> Torso:
-    """With more ground at both sides, which the armholes take away again."""
+    """With more background at both sides, which the armholes take away again."""
     wider = millimetres(wanted.answers, "front_wider")
     if not wider:
         return back
@@ -80,18 +80,18 @@ def _wider(wanted: Wanted, back: Torso, construction: str) -> Torso:
 
 
 def _columns(segments: Sequence[Segment], um: float, measure: Measure) -> int:
-    """The columns of the outermost ground that come nearest to a width, 0 where no ground lies there."""
+    """The columns of the outermost background that come nearest to a width, 0 where no background lies there."""
     first, last = segments[1], segments[-2]
-    if not (first.is_ground and last.is_ground):
+    if not (first.is_background and last.is_background):
         return 0
     each = segment_um(first, measure) / first.stitches
     fitting = [n for n in range(1, 2 * round(um / each) + 2) if _grown(first, n) and _grown(last, n)]
     return min(fitting, key=lambda n: abs(n * each - um), default=0)
 
 
-def _grown(ground: Segment, more: int) -> Segment | None:
-    repeats = ground.chart.repeats_for(ground.stitches + more)
-    return replace(ground, repeats=repeats) if repeats else None
+def _grown(background: Segment, more: int) -> Segment | None:
+    repeats = background.chart.repeats_for(background.stitches + more)
+    return replace(background, repeats=repeats) if repeats else None
 
 
 def with_neck(wanted: Wanted, front: Torso, row_mm: float) -> Torso:

@@ -15,7 +15,7 @@ from ...piece.widths import body_row_um, segment_um
 from ...rows.heights import plan_rows
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
-from ..shape import GROUND, Wanted
+from ..shape import BACKGROUND, Wanted
 from .sweater_body import SweaterBody
 from .torso import Torso
 from .upper_body import BACK_NECK
@@ -30,10 +30,12 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], *, head_
     """The hood over such stitches of the neck, from the middle of the front to the middle again, for such a head."""
     measure, count = body.back.measure, sum(source.stitches for source in begins)
     middle, place = middle_panel(body.torso)
-    ground = wanted.ground if wanted.ground and wanted.ground.chart.multiple == 1 else find_pattern(GROUND)
+    background = (
+        wanted.background if wanted.background and wanted.background.chart.multiple == 1 else find_pattern(BACKGROUND)
+    )
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
     taken = sum(segment_um(s, measure) for s in (*middle, edge, edge))
-    unit = segment_um(Segment(role="background", pattern=ground, repeats=1), measure)
+    unit = segment_um(Segment(role="background", pattern=background, repeats=1), measure)
     inside = sum(s.stitches for s in middle)
     # a panel stands on the held stitches that it has been worked in
     before = takewhile(lambda source: source.name != BACK_NECK, begins)
@@ -41,8 +43,8 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], *, head_
     left = count - 2 * EDGE - inside - right
     each = max(right + 1, left + 1, round((WIDE * head_mm * 1000.0 - taken) / 2.0 / unit))
     # an even number in all, since its halves are grafted to each other
-    grounds = [Segment(role="background", pattern=ground, repeats=n) for n in (each, each + inside % 2)]
-    own = (edge, grounds[0], *middle, grounds[1], edge)
+    backgrounds = [Segment(role="background", pattern=background, repeats=n) for n in (each, each + inside % 2)]
+    own = (edge, backgrounds[0], *middle, backgrounds[1], edge)
     at = len(own) - 2
     sections = (
         Section(first=1, last=1, counts=(right, ALL), edges="left", name="right half"),

@@ -30,7 +30,7 @@ def cut_panels(segments: Sequence[Segment], armhole: int, neck: int) -> Iterator
 
 
 def laid_between(wanted: Wanted, body: Piece, torso: Torso) -> Piece | None:
-    """The body laid out anew, its panels between the armholes, ground beyond them; None where they do not fit there."""
+    """The body laid out anew, panels between the armholes, background beyond them; None where they do not fit."""
     measure = body.measure
     each = body_um(body.band_views[0]) / torso.stitches
     between = (torso.stitches - 2 * torso.armhole - 2) * each
@@ -39,7 +39,7 @@ def laid_between(wanted: Wanted, body: Piece, torso: Torso) -> Piece | None:
     except Infeasible:
         return None
     first, last = inner[1], inner[-2]
-    if not (first.is_ground and last.is_ground and any(s.is_panel for s in inner)):
+    if not (first.is_background and last.is_background and any(s.is_panel for s in inner)):
         return None
     rest = body.width_mm * 1000.0 - sum(segment_um(s, measure) for s in inner)
     more = round(rest / 2.0 / (segment_um(first, measure) / first.stitches))
@@ -50,9 +50,9 @@ def laid_between(wanted: Wanted, body: Piece, torso: Torso) -> Piece | None:
     return replace(body, bands=(replace(body.bands[0], own=own),))  # type: ignore[arg-type]
 
 
-def _wider(ground: Segment, more: int) -> Segment | None:
-    repeats = ground.chart.repeats_for(ground.stitches + more)
-    return replace(ground, repeats=repeats) if repeats else None
+def _wider(background: Segment, more: int) -> Segment | None:
+    repeats = background.chart.repeats_for(background.stitches + more)
+    return replace(background, repeats=repeats) if repeats else None
 
 
 def check_cuts(wanted: Wanted, torso: Torso) -> None:

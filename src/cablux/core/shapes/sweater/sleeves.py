@@ -19,7 +19,7 @@ from ...shaping.edge_steps import Step
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ..halves import panel_half
-from ..shape import GROUND, Wanted, border_rows, plain
+from ..shape import BACKGROUND, Wanted, border_rows, plain
 from .torso import RIB, seam
 
 FLAT_TOP_MM = (80.0, 100.0)
@@ -48,11 +48,11 @@ class SleeveWish:
 
 
 def lay_out_sleeve(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
-    """The sleeve at its widest: a panel in its middle, ground on both sides; plain where none fits the wrist."""
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    """The sleeve at its widest: a panel in its middle, background on both sides; plain where none fits the wrist."""
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     wide, narrow = wish.top * 1000.0, wish.wrist * 1000.0
     for panel in panels:
-        found = panel_half(panel, ground, measure, half_um=wide)
+        found = panel_half(panel, background, measure, half_um=wide)
         cable = sum(s.stitches for s in found or () if s.is_panel) * measure.gauge.stitch_mm * 1000.0
         if found is not None and cable < narrow:
             return (seam(), *_even(found), seam())

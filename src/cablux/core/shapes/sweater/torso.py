@@ -11,7 +11,7 @@ from ...library import find_pattern
 from ...piece.border import Border
 from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
-from ..shape import GROUND, Wanted, laid_out
+from ..shape import BACKGROUND, Wanted, laid_out
 
 RIB = "rib-2x2"
 SHOULDER_STEPS = 3
@@ -31,11 +31,11 @@ def lay_out_body(wanted: Wanted, name: str, width_mm: float, *, tolerance_mm: fl
 
     A layout that a person has arranged is taken as it is. Raises Infeasible where the chosen panels do not fit.
     """
-    ground = wanted.ground or find_pattern(GROUND)
+    background = wanted.background or find_pattern(BACKGROUND)
     count = max(4, round(width_mm / wanted.evidence.gauge.stitch_mm) - 2)
     own: tuple[Segment, ...] = (
         seam(),
-        Segment(role="background", pattern=ground, repeats=ground.chart.repeats_for(count) or count),
+        Segment(role="background", pattern=background, repeats=background.chart.repeats_for(count) or count),
         seam(),
     )
     if wanted.layout:
@@ -135,10 +135,10 @@ def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, *, leas
 
 
 def uncut_places(segments: Sequence[Segment]) -> set[int]:
-    """The places, in stitches from the right, at which no panel is cut: in ground, and where a segment ends."""
+    """The places, in stitches from the right, at which no panel is cut: in background, and where a segment ends."""
     out, at = {0}, 0
     for s in segments:
-        out |= set(range(at, at + s.stitches + 1)) if s.is_ground else {at, at + s.stitches}
+        out |= set(range(at, at + s.stitches + 1)) if s.is_background else {at, at + s.stitches}
         at += s.stitches
     return out
 

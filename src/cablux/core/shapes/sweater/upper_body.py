@@ -16,7 +16,7 @@ from ...shaping.edge_steps import Step, StepKind
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ...shaping.short_rows import ShortRowed, sloped_rows
-from ..shape import GROUND
+from ..shape import BACKGROUND
 from .torso import Torso, seam
 
 BACK_NECK, FRONT_NECK = "back neck", "front neck"
@@ -178,7 +178,7 @@ def part_segments(torso: Torso, *, right: bool) -> tuple[Segment, ...]:
             out.append(moved)
         else:
             repeats = s.chart.repeats_for(b - a)
-            plain = Segment(role="background", pattern=find_pattern(GROUND), repeats=b - a)
+            plain = Segment(role="background", pattern=find_pattern(BACKGROUND), repeats=b - a)
             out.append(replace(moved, repeats=repeats) if repeats else plain)
     out.append(edge)
     return tuple(out) if right else tuple(reversed(out))

@@ -34,7 +34,7 @@ _STARTS = (("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
     across = float(round(millimetres(answers, "side") * math.sqrt(2.0)))  # in whole millimetres, as one types it
-    ground = wanted.ground or find_pattern("garter")
+    background = wanted.background or find_pattern("garter")
     none = Border(rows=0)
     least = BEGINS * wanted.evidence.gauge.stitch_mm
     paced = answers["growth"] == EVERY_ROW
@@ -47,7 +47,7 @@ def _make(wanted: Wanted) -> Made:
     manner = Manner(increase=INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
     shaping = EdgeShaped(stations=stations, edges="in turn", manner=manner)
     piece = bare_piece(
-        replace(wanted, ground=ground),
+        replace(wanted, background=background),
         width_mm=across,
         height_mm=across,
         tolerance_mm=float(max(8, round(across / 30.0))),
@@ -56,7 +56,7 @@ def _make(wanted: Wanted) -> Made:
         top=none,
         setup_rows=0,
     )
-    laid = laid_out(piece, replace(wanted, ground=ground), _STARTS)
+    laid = laid_out(piece, replace(wanted, background=background), _STARTS)
     return Made((MadePiece(replace(laid, bands=(replace(laid.bands[0], shaping=shaping),))),))
 
 

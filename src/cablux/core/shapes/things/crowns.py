@@ -1,4 +1,4 @@
-"""Crowns: gores drawn in between their lines, or panels on the lines with the grounds between them drawn in first."""
+"""Crowns: gores drawn in between their lines, or panels on the lines, the backgrounds between drawn in first."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ...piece.piece import Band
 from ...piece.segment import Segment
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
-from ..shape import GROUND
+from ..shape import BACKGROUND
 from .gores import Gores
 
 CROWNS = {"round": 1.2, "flat-topped": 1.0, "slouched": 1.35}
@@ -53,7 +53,7 @@ def gored_crown(gores: Gores, height_um: float, row_um: float, *, seam: Seam) ->
 
 
 def spined_crown(gores: Gores, height_um: float, row_um: float, *, seam: Seam) -> tuple[Band, ...]:
-    """The grounds between the panels are drawn in to a stitch each; then each panel with that stitch to one."""
+    """The backgrounds between the panels are drawn in to a stitch each; then each panel with that stitch to one."""
     own, first = gores.spined, len(seam)
     rows, share = max(2, round(height_um / row_um)), gores.width_um / 1000.0 / gores.count
     aside = max(s.stitches for s in own[1::2])
@@ -90,8 +90,8 @@ def spined_crown(gores: Gores, height_um: float, row_um: float, *, seam: Seam) -
     )
 
 
-def _one(ground: Segment) -> Segment:
-    """A ground of a single stitch; one that needs more gives way to purl."""
-    if ground.chart.repeats_for(1):
-        return replace(ground, repeats=1)
-    return replace(ground, pattern=find_pattern(GROUND), repeats=1)
+def _one(background: Segment) -> Segment:
+    """A background of a single stitch; one that needs more gives way to purl."""
+    if background.chart.repeats_for(1):
+        return replace(background, repeats=1)
+    return replace(background, pattern=find_pattern(BACKGROUND), repeats=1)

@@ -1,4 +1,4 @@
-"""Gores: a round cut into equal parts, each a panel between grounds, for crowns that are drawn in between them."""
+"""Gores: a round cut into equal parts, each a panel between backgrounds, for crowns that are drawn in between them."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ...gauge import Measure
 from ...library import Pattern
-from ...piece.segment import Segment, proposed_gutter
+from ...piece.segment import Segment, proposed_purl_margin
 from ...piece.widths import segment_um
 from ...shaping.sections import ALL, Section
 
@@ -31,7 +31,7 @@ class Gores:
 
     @property
     def spined(self) -> tuple[Segment, ...]:
-        """All segments begun at a panel, the grounds between two panels put together."""
+        """All segments begun at a panel, the backgrounds between two panels put together."""
         out: list[Segment] = []
         for at, (_, panel, left) in enumerate(self.each):
             right = self.each[(at + 1) % len(self.each)][0]
@@ -54,29 +54,29 @@ class Gores:
 
 
 def possible_gores(
-    panels: Sequence[Pattern], ground: Pattern, measure: Measure, *, many: Sequence[int] = GORES
+    panels: Sequence[Pattern], background: Pattern, measure: Measure, *, many: Sequence[int] = GORES
 ) -> Iterator[Gores]:
-    """Every way to go round: so many gores of equal count, the panels in turn, ground on both sides of each."""
-    placed = [Segment(role="panel", pattern=p, repeats=1, gutter=proposed_gutter(p)) for p in panels]
+    """Every way to go round: so many gores of equal count, the panels in turn, background on both sides of each."""
+    placed = [Segment(role="panel", pattern=p, repeats=1, purl_margin=proposed_purl_margin(p)) for p in panels]
     widest = max(s.stitches for s in placed)
     for gores in many:
         if gores % len(placed):
             continue
         for count in range(widest + 2 * LEAST, widest + 2 * MOST + 1):
-            each = [_gore(s, ground, count) for s in placed]
+            each = [_gore(s, background, count) for s in placed]
             if all(each):
                 gore = [g for g in each if g is not None]
                 width = gores / len(gore) * sum(segment_um(s, measure) for g in gore for s in g)
                 yield Gores(tuple(gore) * (gores // len(gore)), width)
 
 
-def _gore(panel: Segment, ground: Pattern, count: int) -> tuple[Segment, ...] | None:
-    """The panel with ground on both sides; None where the ground's multiple does not fit."""
+def _gore(panel: Segment, background: Pattern, count: int) -> tuple[Segment, ...] | None:
+    """The panel with background on both sides; None where the background's multiple does not fit."""
     right = (count - panel.stitches) // 2
-    repeats = [ground.chart.repeats_for(n) for n in (right, count - panel.stitches - right)]
+    repeats = [background.chart.repeats_for(n) for n in (right, count - panel.stitches - right)]
     if None in repeats:
         return None
-    a, b = (Segment(role="background", pattern=ground, repeats=n or 1) for n in repeats)
+    a, b = (Segment(role="background", pattern=background, repeats=n or 1) for n in repeats)
     return (a, panel, b)
 
 

@@ -9,7 +9,7 @@ from ...library import find_pattern
 from ...piece.segment import Segment
 from ...piece.widths import segment_um
 from ..halves import limb_tolerance_mm, panel_half
-from ..shape import GROUND, Wanted, plain
+from ..shape import BACKGROUND, Wanted, plain
 
 SLIT = "slit in a side seam"
 THUMBS = ("gusset", "straight", SLIT)
@@ -40,9 +40,9 @@ class Hand:
 
 def lay_out_hand(wanted: Wanted, around: float) -> Hand:
     """Half of the way round for the back, with a panel in its middle; the palm is plain."""
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
-    found = next((b for b in (panel_half(p, ground, measure, half_um=around * 500.0) for p in panels) if b), None)
+    found = next((b for b in (panel_half(p, background, measure, half_um=around * 500.0) for p in panels) if b), None)
     if found is None:
         names = " or ".join(p.name for p in panels)
         raise Infeasible(

@@ -22,7 +22,7 @@ from ...shaping.sections import SectionShaped
 from ...units import Unit, length_text
 from ..asks import Answers, Ask, millimetres
 from ..bodies.heads_hands_feet import BABIES, HEADS, sources
-from ..shape import GROUND, Made, MadePiece, Shape, Wanted, border_rows
+from ..shape import BACKGROUND, Made, MadePiece, Shape, Wanted, border_rows
 from .crowns import CROWNS, gored_crown, spined_crown
 from .gores import GORES, Gores, nearest_gores, possible_gores
 
@@ -119,14 +119,14 @@ def tolerance_mm(around: float) -> float:
 
 def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
     """The ways round that come nearest to the head, for the panels chosen, or the first of our own that fits."""
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     asked = str(wanted.answers["gores"])
     many = GORES if asked == "as fits" else (int(asked),)
     tolerance = tolerance_mm(around) * 1000.0
     starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
     best: tuple[Gores, ...] = ()
     for panels in starts:
-        found = nearest_gores(list(possible_gores(panels, ground, measure, many=many)), around * 1000.0)
+        found = nearest_gores(list(possible_gores(panels, background, measure, many=many)), around * 1000.0)
         if found and abs(found[0].width_um - around * 1000.0) <= tolerance:
             return found
         if found and (not best or abs(found[0].width_um - around * 1e3) < abs(best[0].width_um - around * 1e3)):
@@ -177,18 +177,18 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 def _halved(hat: Piece) -> bool:
     """Whether any cable of the crown loses half its stitches as it crosses."""
     crowns = (shape_band(view) for view in hat.band_views[1:] if view.shaping is not None)
-    return any(row.crossed for crown in crowns for row in crown.lives.rows)
+    return any(row.crossed for crown in crowns for row in crown.active.rows)
 
 
 def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
     """The ways to go round in equal gores that come nearest to the head, with what each comes to."""
     view = pieces[0].band_views[0]
     panels = tuple(dict.fromkeys(s.pattern for s in view.segments if s.is_panel))
-    ground = next((s.pattern for s in view.segments if s.is_ground), None)
-    if not panels or ground is None:
+    background = next((s.pattern for s in view.segments if s.is_background), None)
+    if not panels or background is None:
         return ""
     around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
-    found = nearest_gores(list(possible_gores(panels, ground, view.measure)), around * 1000.0)
+    found = nearest_gores(list(possible_gores(panels, background, view.measure)), around * 1000.0)
     said = ", ".join(
         f"{len(g.each)} gores of {g.count} come to {length_text(g.width_um / 1000.0, unit)}" for g in found
     )

@@ -12,7 +12,7 @@ from ...needle.columns import IncreaseKind
 from ...needle.stations import Station
 from ...piece.border import Border
 from ...piece.piece import Band, Piece
-from ...piece.segment import Segment, proposed_gutter
+from ...piece.segment import Segment, proposed_purl_margin
 from ...piece.widths import body_row_um, body_um
 from ...rows.heights import plan_rows
 from ...rows.shaped_band import shape_band
@@ -39,13 +39,13 @@ _START = "rope-3-3-left"
 def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
     panel = wanted.panels[0] if wanted.panels else find_pattern(_START)
-    ground = wanted.ground or find_pattern("garter")
+    background = wanted.background or find_pattern("garter")
     manner = Manner(increase=INCREASES[str(answers["increase"])])
     deep = millimetres(answers, "depth")
-    placed = Segment(role="panel", pattern=panel, repeats=1, gutter=proposed_gutter(panel))
+    placed = Segment(role="panel", pattern=panel, repeats=1, purl_margin=proposed_purl_margin(panel))
     least = placed.stitches // 2 + FEWEST
-    side = max(least, _nearest_side(wanted, placed, ground, deep=deep, manner=manner))
-    shawl = _shawl(wanted, placed, ground, side=side, manner=manner)
+    side = max(least, _nearest_side(wanted, placed, background, deep=deep, manner=manner))
+    shawl = _shawl(wanted, placed, background, side=side, manner=manner)
     off = depth_um(shawl) / 1000.0 - deep
     if side == least and off > deep / 10.0:
         raise Infeasible(
@@ -55,23 +55,27 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(shawl),))
 
 
-def _nearest_side(wanted: Wanted, panel: Segment, ground: Pattern, *, deep: float, manner: Manner) -> int:
+def _nearest_side(wanted: Wanted, panel: Segment, background: Pattern, *, deep: float, manner: Manner) -> int:
     """How many stitches of background on either side of the cables bring the spine nearest to its length."""
     low, high = 1, max(4, math.ceil(2.0 * deep / wanted.evidence.gauge.stitch_mm))
     while low < high:  # the wider the wings, the deeper
         middle = (low + high) // 2
-        if depth_um(_shawl(wanted, panel, ground, side=middle, manner=manner)) < deep * 1000.0:
+        if depth_um(_shawl(wanted, panel, background, side=middle, manner=manner)) < deep * 1000.0:
             low = middle + 1
         else:
             high = middle
     near = (max(1, low - 1), low)
-    return min(near, key=lambda n: abs(depth_um(_shawl(wanted, panel, ground, side=n, manner=manner)) - deep * 1000.0))
+    return min(
+        near, key=lambda n: abs(depth_um(_shawl(wanted, panel, background, side=n, manner=manner)) - deep * 1000.0)
+    )
 
 
-def _shawl(wanted: Wanted, panel: Segment, ground: Pattern, *, side: int, manner: Manner) -> Piece:
+def _shawl(wanted: Wanted, panel: Segment, background: Pattern, *, side: int, manner: Manner) -> Piece:
     """The shawl with so many stitches of background on either side of each cable."""
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
-    aside = [Segment(role="background", pattern=ground, repeats=side + more) for more in (0, (panel.stitches + 1) % 2)]
+    aside = [
+        Segment(role="background", pattern=background, repeats=side + more) for more in (0, (panel.stitches + 1) % 2)
+    ]
     wing = (aside[0], panel, aside[1])  # an odd number in all, since it begins with one and grows by two
     spine = Segment(
         role="background", pattern=find_pattern("stockinette"), repeats=SPINE, locked=True
@@ -116,7 +120,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     if not isinstance(view.shaping, Spined):  # made straight, or shaped otherwise, since
         return ()
     found = shape_band(view)
-    own, angle = found.own_outline, view.shaping.angle(view, found.stations, found.lives)
+    own, angle = found.own_outline, view.shaping.angle(view, found.stations, found.active)
     across = length_text(own.across.um / 1000.0, unit) if own is not None and own.across is not None else ""
     out = [f"From tip to tip it is {across}, {length_text(depth_um(pieces[0]) / 1000.0, unit)} deep along the spine."]
     if abs(angle - 90.0) > STRAIGHT:

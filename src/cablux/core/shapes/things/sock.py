@@ -16,7 +16,7 @@ from ...piece.segment import Segment
 from ...piece.stretch import stretched_um
 from ...piece.widths import body_row_um, body_um, segment_um
 from ...rows.heights import plan_rows
-from ...shaping.heel import FEWEST, Heeled, HeelKind, heel_depth, heel_lives
+from ...shaping.heel import FEWEST, Heeled, HeelKind, heel_columns, heel_depth
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
 from ...units import Unit, length_text
@@ -28,7 +28,7 @@ from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
 FLAPS = {"slipped stitches": "slipped-rib", "rib": "rib-1x1"}
 RIB = "rib-2x2"
-GROUND = "rib-2x1"
+BACKGROUND = "rib-2x1"
 """Our choice: twists and ropes stand in a rib, which keeps the stretch."""
 CUFF = 0.9
 """Our choice: the cuff holds the leg up, so it is a tenth smaller; it gives."""
@@ -68,12 +68,12 @@ def _make(wanted: Wanted) -> Made:
 
 
 def _laid_out(wanted: Wanted, around: float) -> _Sock:
-    measure, ground = wanted.evidence.measure, wanted.ground or find_pattern(GROUND)
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
     tries = [
         (p, _instep(p, g, measure, half_um=around * 500.0))
         for p in panels
-        for g in (ground, find_pattern("stockinette"))
+        for g in (background, find_pattern("stockinette"))
     ]
     found = next((instep for _, instep in tries if instep), None)
     stitch = segment_um(plain(1), measure)
@@ -89,9 +89,9 @@ def _laid_out(wanted: Wanted, around: float) -> _Sock:
     )
 
 
-def _instep(panel: Pattern, ground: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
+def _instep(panel: Pattern, background: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
     """The panel on the instep; None where it is much wider or narrower than a half."""
-    found = panel_half(panel, ground, measure, half_um=half_um)
+    found = panel_half(panel, background, measure, half_um=half_um)
     wide = sum(segment_um(each, measure) for each in found or ())
     return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
 
@@ -155,7 +155,7 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
         begins=(Source(kind="held", piece=1, name="heel", stitches=count),),
     )
     piece = replace(piece, bands=bands, width_mm=width, tolerance_mm=max(10.0, width / 4.0))
-    left = heel_lives(piece.band_views[-1], kind).counts[-1]
+    left = heel_columns(piece.band_views[-1], kind).counts[-1]
     high = plan_rows(replace(piece, ends=PartEnd())).height_um / 1000.0
     return replace(piece, height_mm=max(10.0, round(high, 1)), ends=PartEnd("held", (HeldGroup("turned heel", left),)))
 
@@ -163,7 +163,7 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
 def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, *, heel: Piece) -> Piece:
     """Over the instep's held stitches, what was picked up beside the flap, and the heel's; gusset, foot and toe."""
     length, turned = millimetres(wanted.answers, "foot_length"), heel.ends.groups[0].stitches
-    depth = heel_depth(heel_lives(heel.band_views[-1], kind), kind) * wanted.evidence.gauge.row_mm
+    depth = heel_depth(heel_columns(heel.band_views[-1], kind), kind) * wanted.evidence.gauge.row_mm
     picked = heel.bands[0].rows // 2 + 1 if kind == "turned" else 0
     aside = max(1, (sock.heel - turned) // 2)
     sole = (plain(aside), plain(turned), plain(aside)) if picked else (plain(turned),)

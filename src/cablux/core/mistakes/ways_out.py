@@ -12,7 +12,7 @@ from .altered import altered_pattern, can_be_left
 from .mistake import COUNTS, Mistake
 from .places import crossing_at, loops_before, nearest_plain, placed, row_of
 
-AnswerKind = Literal["leave", "drop", "unknit", "rip", "lifeline", "duplicate"]
+WayOutKind = Literal["leave", "drop", "unknit", "rip", "lifeline", "duplicate"]
 Risk = Literal["none", "low", "some", "high"]
 MOST_COLUMNS = 16
 """Our choice: more columns than two wide cables are not let down side by side; they tangle."""
@@ -21,14 +21,14 @@ COVERED_ROWS = 3
 
 
 @dataclass(frozen=True, kw_only=True)
-class Answer:
+class WayOut:
     """A way out: whether it can be taken, the loops to be undone and worked again, and what it asks of the hands.
 
     `columns`: from the right, the first and the last stitch on the needle that are let down; `rows` how deep. `needle`:
     live loops that are put back on the needle. `crossings`: those to be worked again on the way up.
     """
 
-    kind: AnswerKind
+    kind: WayOutKind
     possible: bool
     reason: str
     loops: int = 0
@@ -40,7 +40,7 @@ class Answer:
     to_row: int = 0
 
 
-def mending_answers(pattern: WorkedPattern, mistake: Mistake, lifelines: Sequence[int] = ()) -> tuple[Answer, ...]:
+def find_ways_out(pattern: WorkedPattern, mistake: Mistake, lifelines: Sequence[int] = ()) -> tuple[WayOut, ...]:
     """Every way, the gentlest first. `pattern` is the piece without the mistake. Raises UnlikelyMistake."""
     row_of(pattern, mistake)
     cloth = altered_pattern(pattern, [mistake]) if can_be_left(mistake) else pattern
@@ -49,17 +49,17 @@ def mending_answers(pattern: WorkedPattern, mistake: Mistake, lifelines: Sequenc
 
 def _answers(
     pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake, *, lifelines: Sequence[int]
-) -> Iterator[Answer]:
+) -> Iterator[WayOut]:
     yield _leave(mistake)
     yield _drop(pattern, cloth, mistake)
     yield _duplicate(pattern, mistake)
     row, seen = mistake.row, mistake.seen_at
     whole = sum(r.after for r in cloth.rows[row:seen])
     back = whole + _worked_since(cloth.row(row), mistake)
-    yield Answer(kind="unknit", possible=True, reason="", loops=back, risk="low", rows=seen - row + 1, to_row=row)
+    yield WayOut(kind="unknit", possible=True, reason="", loops=back, risk="low", rows=seen - row + 1, to_row=row)
     ripped = sum(r.after for r in cloth.rows[row - 1 : seen])
     below = cloth.row(row).before
-    yield Answer(
+    yield WayOut(
         kind="rip",
         possible=True,
         reason="",
@@ -73,7 +73,7 @@ def _answers(
     if lines:
         line = max(lines)
         loops = sum(r.after for r in cloth.rows[line:seen])
-        yield Answer(
+        yield WayOut(
             kind="lifeline",
             possible=True,
             reason="",
@@ -85,16 +85,16 @@ def _answers(
         )
 
 
-def _leave(mistake: Mistake) -> Answer:
+def _leave(mistake: Mistake) -> WayOut:
     if not can_be_left(mistake):
-        return Answer(
+        return WayOut(
             kind="leave",
             possible=False,
             reason="A dropped stitch runs down as far as it can: catch it before anything else.",
         )
     later = mistake.kind in COUNTS
     reason = f"The count is put right in row {mistake.seen_at + 1}." if later else ""
-    return Answer(kind="leave", possible=True, reason=reason, loops=1 if later else 0, risk="none")
+    return WayOut(kind="leave", possible=True, reason=reason, loops=1 if later else 0, risk="none")
 
 
 def _made_by(row: WorkedRow, mistake: Mistake) -> tuple[int, int]:
@@ -124,11 +124,11 @@ def _start(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> se
     return {at for at, (one, other) in enumerate(zip(planned, made, strict=True)) if one != other}
 
 
-def _drop(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> Answer:
+def _drop(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> WayOut:
     """Columns let down to the mistake and worked up again: with a crossing all of its strands come down."""
     if mistake.kind in COUNTS:
         why = "A stitch more or fewer changes the length of yarn in every row above; there is none to spare there."
-        return Answer(kind="drop", possible=False, reason=why)
+        return WayOut(kind="drop", possible=False, reason=why)
     loops = _start(pattern, cloth, mistake)
     total, crossings = len(loops), 0
     if mistake.kind == "dropped":
@@ -137,16 +137,16 @@ def _drop(pattern: WorkedPattern, cloth: WorkedPattern, mistake: Mistake) -> Ans
         above, crossed, changed = _above(row, loops)
         if changed:
             why = f"In row {row.number} stitches are made or taken among these columns, so they do not run up alone."
-            return Answer(kind="drop", possible=False, reason=why)
+            return WayOut(kind="drop", possible=False, reason=why)
         loops, total, crossings = above, total + len(above), crossings + crossed
     columns = (min(loops) + 1, max(loops) + 1)
     wide, deep = len(loops), mistake.seen_at - mistake.row + 1
     if wide > MOST_COLUMNS:
         why = f"The crossings above it bind {wide} columns together: all of them would have to come down."
-        return Answer(kind="drop", possible=False, reason=why, columns=columns, rows=deep)
+        return WayOut(kind="drop", possible=False, reason=why, columns=columns, rows=deep)
     risk: Risk = "low" if crossings == 0 and deep <= 8 else "some" if crossings <= 2 and deep <= 20 else "high"
     again = crossings + (mistake.kind in ("crossing-missed", "wrong-lean", "wrong-group"))
-    return Answer(
+    return WayOut(
         kind="drop", possible=True, reason="", loops=total, risk=risk, columns=columns, rows=deep, crossings=again
     )
 
@@ -172,16 +172,16 @@ def _worked_since(row: WorkedRow, mistake: Mistake) -> int:
     return row.after - first if row.side is Side.RS else last
 
 
-def _duplicate(pattern: WorkedPattern, mistake: Mistake) -> Answer:
+def _duplicate(pattern: WorkedPattern, mistake: Mistake) -> WayOut:
     """Embroidered over: knit stitches can be covered, and nothing else."""
     part = pattern.row(mistake.row).parts[mistake.segment]
     if mistake.kind in ("crossing-missed", "wrong-lean"):
         found = crossing_at(part, mistake.stitch)
         if found and all(_knit(group) for group in (found[2].over, found[2].under)) and not found[2].ribbed:
-            return Answer(
+            return WayOut(
                 kind="duplicate", possible=True, reason="", loops=COVERED_ROWS * len(found[2].over), risk="low"
             )
-        return Answer(
+        return WayOut(
             kind="duplicate",
             possible=False,
             reason="Only strands of knit stitches can be embroidered over; these are not.",
@@ -190,11 +190,11 @@ def _duplicate(pattern: WorkedPattern, mistake: Mistake) -> Answer:
         chosen = nearest_plain(part.ops, max(0, mistake.stitch - 1))
         face = getattr(part.ops[chosen], "face", Face.PURL) if chosen is not None else Face.PURL
         if face is Face.KNIT:
-            return Answer(kind="duplicate", possible=True, reason="", loops=1, risk="low")
-        return Answer(
+            return WayOut(kind="duplicate", possible=True, reason="", loops=1, risk="low")
+        return WayOut(
             kind="duplicate", possible=False, reason="A purl bump cannot be embroidered; let the stitch down instead."
         )
-    return Answer(kind="duplicate", possible=False, reason="Embroidery covers what is seen; it does not mend this.")
+    return WayOut(kind="duplicate", possible=False, reason="Embroidery covers what is seen; it does not mend this.")
 
 
 def _knit(group: Sequence[object]) -> bool:

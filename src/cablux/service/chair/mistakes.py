@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Any
 
 from ...core.errors import CabluxError
-from ...core.mending import MISTAKES, Answer, Mistake, MistakeKind, altered_pattern, mending_answers
+from ...core.mistakes import MISTAKES, Mistake, MistakeKind, WayOut, altered_pattern, find_ways_out
 from ...core.pattern import WorkedPattern, compile_piece
 from ...core.piece.piece import Piece
 from ...render.chart import ChartLine, ChartPart, chart_svg
@@ -52,14 +52,14 @@ CROSS_SECONDS = 40.0
 class Way:
     """An answer in words: what to do, its loops, its minutes at the knitter's pace, and its risk."""
 
-    answer: Answer
+    answer: WayOut
     name: str
     minutes: float
     time: str
     text: str
 
 
-def minutes_of(answer: Answer, stitch_seconds: float) -> float:
+def minutes_of(answer: WayOut, stitch_seconds: float) -> float:
     """How long a way takes."""
     n, needle = answer.loops, answer.needle
     work = {
@@ -79,7 +79,7 @@ def ways_out(
     """Every way, as a good teacher would tell it. Raises UnlikelyMistake."""
     what = pattern.piece.row_word
     out = []
-    for answer in mending_answers(pattern, mistake, lifelines):
+    for answer in find_ways_out(pattern, mistake, lifelines):
         minutes = minutes_of(answer, stitch_seconds)
         out.append(
             Way(
@@ -93,7 +93,7 @@ def ways_out(
     return tuple(out)
 
 
-def _told(pattern: WorkedPattern, mistake: Mistake, answer: Answer, *, what: str) -> str:
+def _told(pattern: WorkedPattern, mistake: Mistake, answer: WayOut, *, what: str) -> str:
     if not answer.possible:
         return answer.reason
     part = pattern.row(mistake.row).parts[mistake.segment]
@@ -171,7 +171,7 @@ def mistake_picture(piece: Piece, mistake: Mistake, yarn: Yarn, *, left: bool) -
     return cloth_around(cloth, cloth.row(mistake.row), mistake.segment, yarn=yarn)
 
 
-def rework_chart(pattern: WorkedPattern, mistake: Mistake, answer: Answer) -> str:
+def rework_chart(pattern: WorkedPattern, mistake: Mistake, answer: WayOut) -> str:
     """The small chart of what is worked up again: these columns, from the row of the mistake."""
     if not answer.possible or answer.kind != "drop":
         return ""

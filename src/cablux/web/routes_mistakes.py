@@ -9,7 +9,7 @@ from fastapi.responses import Response
 from pydantic import BeforeValidator
 
 from ..core.errors import CabluxError
-from ..core.mending import Mistake, MistakeKind
+from ..core.mistakes import Mistake, MistakeKind
 from ..service.chair import (
     ANSWER_NAMES,
     COMMON_SECONDS,

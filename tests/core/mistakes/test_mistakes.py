@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.mending import MISTAKES, Mistake, UnlikelyMistake, altered_pattern, mending_answers
-from cablux.core.mending.mistake import COUNTS
+from cablux.core.mistakes import MISTAKES, Mistake, UnlikelyMistake, altered_pattern, find_ways_out
+from cablux.core.mistakes.mistake import COUNTS
 from cablux.core.pattern import WorkedPattern, compile_piece
 from cablux.core.pattern.words import row_words
 from cablux.core.piece.border import Border
@@ -136,7 +136,7 @@ def test_costs_are_those_of_a_knitter_who_counts_every_loop() -> None:
         for kind in ("crossing-missed", "wrong-lean", "knit-for-purl", "ridge-missed", "dropped"):
             for mistake in tries(pattern, chance, kind):
                 try:
-                    answers = {a.kind: a for a in mending_answers(pattern, mistake)}
+                    answers = {a.kind: a for a in find_ways_out(pattern, mistake)}
                     cloth = altered_pattern(pattern, [mistake])
                 except UnlikelyMistake:
                     continue
@@ -169,7 +169,7 @@ def test_a_crossing_comes_down_with_all_its_strands() -> None:
     segment = next(n for n, p in enumerate(rows[0].parts) if p.name.startswith("Rope 3/3"))
     again = [r.number for r in rows if any("3/3" in op.token for op in r.parts[segment].ops)]
     mistake = Mistake(kind="wrong-lean", row=again[0], segment=segment, seen_at=again[1] + 2)
-    answers = {a.kind: a for a in mending_answers(pattern, mistake, lifelines=(again[0] - 3,))}
+    answers = {a.kind: a for a in find_ways_out(pattern, mistake, lifelines=(again[0] - 3,))}
     deep = again[1] + 2 - again[0] + 1
     assert answers["drop"].loops == 6 * deep and answers["drop"].rows == deep
     assert answers["drop"].columns[1] - answers["drop"].columns[0] == 5 and answers["drop"].crossings == 2
@@ -180,13 +180,12 @@ def test_a_crossing_comes_down_with_all_its_strands() -> None:
 def test_what_cannot_be_done_says_why() -> None:
     pattern = compile_piece(demo("skerry-throw.json").piece())
     lost = {
-        a.kind: a
-        for a in mending_answers(pattern, Mistake(kind="stitch-lost", row=60, segment=1, seen_at=66, stitch=4))
+        a.kind: a for a in find_ways_out(pattern, Mistake(kind="stitch-lost", row=60, segment=1, seen_at=66, stitch=4))
     }
     assert not lost["drop"].possible and "length of yarn" in lost["drop"].reason
     assert "put right in row 67" in lost["leave"].reason
     dropped = {
-        a.kind: a for a in mending_answers(pattern, Mistake(kind="dropped", row=60, segment=1, seen_at=66, stitch=4))
+        a.kind: a for a in find_ways_out(pattern, Mistake(kind="dropped", row=60, segment=1, seen_at=66, stitch=4))
     }
     assert not dropped["leave"].possible and "catch it" in dropped["leave"].reason
     edge, woven = library_segment("edge", "garter", 3), library_segment("panel", "basket-6-wide", 4)
@@ -196,7 +195,7 @@ def test_what_cannot_be_done_says_why() -> None:
     row = next(r for r in basket.rows if r.crossing_parts).number
     bound = {
         a.kind: a
-        for a in mending_answers(basket, Mistake(kind="wrong-lean", row=row, segment=1, seen_at=row + 40, stitch=0))
+        for a in find_ways_out(basket, Mistake(kind="wrong-lean", row=row, segment=1, seen_at=row + 40, stitch=0))
     }
     assert not bound["drop"].possible and "bind" in bound["drop"].reason
     for bad in (
@@ -204,5 +203,5 @@ def test_what_cannot_be_done_says_why() -> None:
         Mistake(kind="ridge-missed", row=999, segment=0, seen_at=999),
     ):
         with pytest.raises(UnlikelyMistake):
-            mending_answers(pattern, bad)
+            find_ways_out(pattern, bad)
     assert set(COUNTS) < set(MISTAKES)

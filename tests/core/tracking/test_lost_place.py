@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError
 from cablux.core.library import LIBRARY
 from cablux.core.pattern import compile_piece
-from cablux.core.tracking import Sighting, whereabouts
+from cablux.core.tracking import Sighting, panel_sights
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shaped_projects import new_project
@@ -61,7 +61,7 @@ def scarf(panels: str, rows: int) -> tuple[ProjectFile, list[Row]]:
 def test_every_panel_shows_after_every_row_what_its_knitted_loops_show(panel: str) -> None:
     file, rows = scarf(panel, 90)
     piece = file.piece()
-    found, at = whereabouts(compile_piece(piece).rows), 0
+    found, at = panel_sights(compile_piece(piece).rows), 0
     assert found.rows == len(rows)
     for n, s in enumerate(piece.band_views[0].segments):
         if s.is_panel:
@@ -82,7 +82,7 @@ def test_rows_that_fit_are_those_that_brute_force_finds_and_the_next_look_leaves
         piece = new_project("rectangle", ["width=45", "height=40"], gauge="18x25", panels=",".join(panels)).piece()
     except CabluxError:
         return
-    found = whereabouts(compile_piece(piece).rows)
+    found = panel_sights(compile_piece(piece).rows)
     names = sorted(found.shown)
     row = chance.randrange(found.rows + 1)
     looked = [name for name in names if chance.random() < 0.5 and found.shown[name][row] is not None]
@@ -107,7 +107,7 @@ def test_rows_that_fit_are_those_that_brute_force_finds_and_the_next_look_leaves
 
 def test_a_lean_that_was_not_told_and_a_panel_that_is_not_there() -> None:
     piece = new_project("rectangle", ["width=40", "height=40"], gauge="18x25", panels="braid-9").piece()
-    found = whereabouts(compile_piece(piece).rows)
+    found = panel_sights(compile_piece(piece).rows)
     panel = next(iter(found.shown))
     either = set(found.fitting([Sighting(panel=panel, bars=2)]))
     each = [set(found.fitting([Sighting(panel=panel, bars=2, leans=lean)])) for lean in ("left", "right")]

@@ -55,7 +55,7 @@ class Sighting:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Whereabouts:
+class PanelSights:
     """What the panels of a piece show: `shown[panel][r]` after row r, None where it has not crossed yet.
 
     `answers[question][r]`, what is told beside them after row r: from the cast-on up "ridges" of purl bumps at the
@@ -121,7 +121,7 @@ def _left(shown: Iterable[object]) -> float:
     return sum(n * n for n in groups.values()) / max(1, groups.total())
 
 
-def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
+def panel_sights(rows: tuple[WorkedRow, ...]) -> PanelSights:
     """What the panels of a piece show, from its compiled rows; a panel is what crosses somewhere."""
     crossed: dict[Panel, dict[int, Leans]] = {}
     for row in rows:
@@ -140,7 +140,7 @@ def whereabouts(rows: tuple[WorkedRow, ...]) -> Whereabouts:
         "crossings": tuple(accumulate(int(n in times) for n in range(len(rows) + 1))),
         "facing": (*sides, sides[-1].other if len(set(sides)) > 1 else sides[-1]),
     }
-    return Whereabouts(rows=len(rows), shown=shown, answers=answers, crosser=crosser)
+    return PanelSights(rows=len(rows), shown=shown, answers=answers, crosser=crosser)
 
 
 def _nearest(crossed: Mapping[int, Leans]) -> int:

@@ -1,4 +1,4 @@
-"""What the common schools of the trade would say of a pattern's width, so that nobody has to give up their own."""
+"""What the common methods of the trade would say of a pattern's width, so that nobody has to give up their own."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from ..notation import Crossing, Face
 from .estimate import Estimate, UnitWidth
 from .gauge import Gauge
 
-School = Literal["estimate", "swatches", "thumb", "percent", "straight"]
-SCHOOLS: tuple[School, ...] = ("estimate", "swatches", "thumb", "percent", "straight")
+Method = Literal["estimate", "swatches", "thumb", "percent", "straight"]
+METHODS: tuple[Method, ...] = ("estimate", "swatches", "thumb", "percent", "straight")
 
 PERCENT = 0.25
 """“One extra stitch for every four cable stitches”, the common shorthand (common practice)."""
@@ -22,7 +22,7 @@ _CLOSE = 4  # rows between crossings of a 4-stitch rope from which the rule of t
 
 
 class Measure(Protocol):
-    """Anything that says how wide patterns come out: the estimate, or a school."""
+    """Anything that says how wide patterns come out: the estimate, or a method."""
 
     @property
     def gauge(self) -> Gauge:
@@ -33,10 +33,10 @@ class Measure(Protocol):
 
 
 @dataclass(frozen=True, eq=False)
-class SchoolMeasure:
-    """Widths by one school. Heights, of which the schools say nothing, are the estimate's."""
+class MethodMeasure:
+    """Widths by one method. Heights, of which the methods say nothing, are the estimate's."""
 
-    school: School
+    method: Method
     estimate: Estimate
 
     @property
@@ -45,18 +45,18 @@ class SchoolMeasure:
         return self.estimate.gauge
 
     def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
-        """The width of a pattern's repeats by the school's rule."""
+        """The width of a pattern's repeats by the method's rule."""
         chart, up = pattern.chart, self.estimate.unit(pattern, whole).draw_up
         stitch = self.gauge.stitch_mm * 1000.0
-        if self.school == "swatches":
+        if self.method == "swatches":
             stitch *= self._swatched(pattern) or 1.0
         columns = cable_columns(pattern)
         counted = float(chart.width(1))
-        if self.school == "thumb":
+        if self.method == "thumb":
             counted -= sum(_extra(cable, chart.height) for cable in columns)
-        elif self.school == "percent":
+        elif self.method == "percent":
             counted -= sum(wide for wide, _ in columns) * PERCENT / (1.0 + PERCENT)
-        # what the rule takes off belongs to the repeats; the balance is ground
+        # what the rule takes off belongs to the repeats; the balance is background
         return UnitWidth(round(chart.balance * stitch), round((counted - chart.balance) * stitch), up)
 
     def _swatched(self, pattern: Pattern) -> float | None:
