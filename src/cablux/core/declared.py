@@ -27,11 +27,40 @@ class PlainWords:
     most: int
 
 
+@dataclass(frozen=True)
+class Id:
+    """A name in small letters, digits and hyphens, by which a pattern is found."""
+
+
+@dataclass(frozen=True)
+class Called:
+    """What a file calls a field, where that is not its own name."""
+
+    name: str
+
+
+@dataclass(frozen=True)
+class Unfiled:
+    """What no file has: it follows from the rest."""
+
+
+@dataclass(frozen=True)
+class FromOne:
+    """A place, counted from 0; a file counts from 1."""
+
+
 Length = Annotated[float, Millimetres()]
+LengthAlong = Annotated[float, Millimetres(), Ge(0), Le(10_000)]
+"""From where to where along an edge."""
 Name = Annotated[str, PlainWords(1, 80)]
 NoName = Annotated[str, PlainWords(0, 80)]
 Count = Annotated[int, Ge(0), Le(1_500)]
 """Stitches of a row, or of a part of one."""
+Stitches = Annotated[int, Ge(1), Le(1_500)]
+"""At least one."""
+PieceNumber = Annotated[int, Ge(1), Le(9_999)]
+"""The number of a piece, which names it for good."""
+PatternId = Annotated[str, Id()]
 SectionCount = Annotated[int, Ge(-1), Le(1_500)]
 Place = Annotated[int, Ge(0), Le(59)]
 """The place of a segment, or of a section, from the right; the first is 0."""
@@ -63,20 +92,28 @@ class Choosing:
 
 
 __all__ = [
+    "Called",
     "Choosing",
     "Count",
+    "FromOne",
     "Ge",
     "Gt",
+    "Id",
     "Le",
     "Len",
     "Length",
+    "LengthAlong",
     "Millimetres",
     "Name",
     "NoName",
+    "PatternId",
+    "PieceNumber",
     "Place",
     "PlainWords",
     "Row",
     "SectionCount",
     "StationPlace",
+    "Stitches",
+    "Unfiled",
     "check_choices",
 ]

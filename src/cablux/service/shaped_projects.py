@@ -9,14 +9,14 @@ from typing import Any
 
 from ..core.errors import IllegalPiece
 from ..core.garment.holders import holder_problems
-from ..core.garment.joins import Join, Opening, PieceEdge, UnmadeJoin, join_problems
+from ..core.garment.joins import Join, UnmadeJoin, join_problems
 from ..core.library import LIBRARY, Pattern, find_pattern
 from ..core.piece.piece import Piece
 from ..core.piece.segment import Segment
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
-from ..core.units import GAUGE_SPAN, MM_PER, Unit, to_mm
+from ..core.units import GAUGE_SPAN, MM_PER, Unit
 from .errors import InvalidForm
-from .exchange import MOST_PANELS, JoinFile, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file
+from .exchange import MOST_PANELS, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file, join_of
 from .forms import FormReader
 from .projects import piece_numbers
 
@@ -280,15 +280,4 @@ def shape_cautions(file: ProjectFile) -> tuple[str, ...]:
 def joins_of(file: ProjectFile) -> tuple[Join, ...]:
     """The joins, by the places of the pieces."""
     places = {p.number: at for at, p in enumerate(file.pieces)}
-    return tuple(_join(join, places, file.unit) for join in file.joins)
-
-
-def _join(join: JoinFile, places: Mapping[int, int], unit: Unit) -> Join:
-    one, other, *more = (
-        PieceEdge(
-            piece=places[e.piece], edge=e.edge, start_mm=to_mm(e.start, unit), end_mm=to_mm(e.end, unit), over=e.over
-        )
-        for e in (join.one, join.other, *join.more)
-    )
-    openings = tuple(Opening(o.name, to_mm(o.start, unit), to_mm(o.end, unit)) for o in join.openings)
-    return Join(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings, more=tuple(more))
+    return tuple(join_of(join, places, file.unit) for join in file.joins)

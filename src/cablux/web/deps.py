@@ -56,7 +56,8 @@ ProjectDep = Annotated[Project, Depends(_project)]
 
 
 def _copy(project: ProjectDep, which: Annotated[int, Query(ge=1, le=100)] = 1) -> int:
-    return min(which, project.file.own.copies)
+    copies: int = project.file.own.copies
+    return min(which, copies)
 
 
 CopyDep = Annotated[int, Depends(_copy)]

@@ -6,9 +6,9 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..declared import Choosing
+from ..declared import Choosing, FromOne, Ge, Le, Len, LengthAlong, Name
 from ..ends.cast_on import plan_cast_on
 from ..errors import IllegalPiece
 from ..piece.piece import BandView, Piece
@@ -26,17 +26,17 @@ JoinKind = Literal["mattress", "grafted", "three-needle", "picked up", "tacked",
 
 @dataclass(frozen=True, kw_only=True)
 class PieceEdge(Choosing):
-    """An edge of a piece, by the piece's place among the project's, or a part of it.
+    """An edge of a piece (`piece`: its place among the project's; a file numbers them from 1), or a part of it.
 
     `start_mm`, `end_mm`: from where to where, up a side from the cast-on, along an end from the right; 0 is the edge's
     own end. `over`: a side goes on over such a part of the top, 0.5 to the middle of the bind-off, 1 to its far end.
     """
 
-    piece: int
+    piece: Annotated[int, FromOne(), Ge(1), Le(9_999)]
     edge: EdgeName
-    start_mm: float = 0.0
-    end_mm: float = 0.0
-    over: float = 0.0
+    start_mm: LengthAlong = 0.0
+    end_mm: LengthAlong = 0.0
+    over: Annotated[float, Ge(0), Le(1)] = 0.0
 
     @property
     def whole(self) -> bool:
@@ -46,11 +46,11 @@ class PieceEdge(Choosing):
 
 @dataclass(frozen=True)
 class Opening:
-    """What a join leaves open, in millimetres from where it begins."""
+    """What a join leaves open, and what for: from where to where along it."""
 
-    name: str
-    start_mm: float
-    end_mm: float
+    name: Name
+    start_mm: LengthAlong
+    end_mm: LengthAlong
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -63,9 +63,9 @@ class Join(Choosing):
     one: PieceEdge
     other: PieceEdge
     how: JoinKind = "mattress"
-    swallows: int = 0
-    openings: tuple[Opening, ...] = ()
-    more: tuple[PieceEdge, ...] = ()
+    swallows: Annotated[int, Ge(0), Le(4)] = 0
+    openings: Annotated[tuple[Opening, ...], Len(0, 6)] = ()
+    more: Annotated[tuple[PieceEdge, ...], Len(0, 4)] = ()
 
     @property
     def edges(self) -> tuple[PieceEdge, ...]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..declared import Choosing
+from ..declared import Called, Choosing, Count, Ge, Le, PatternId
 from ..library import Pattern, find_pattern
 
 CastOn = Literal["stepped", "straight"]
@@ -20,12 +20,12 @@ class Border(Choosing):
     `factor`: how wide it is to lie, as a part of the body's width. `count` is 0 where it follows from the style.
     """
 
-    pattern_id: str = "garter"
-    rows: int = 10
+    pattern_id: Annotated[PatternId, Called("pattern")] = "garter"
+    rows: Annotated[int, Ge(0), Le(60)] = 10
     style: CastOn = "stepped"
     spread: SpreadStyle = "cables"
-    factor: float = 1.0
-    count: int = 0
+    factor: Annotated[float, Ge(0.5), Le(1.5)] = 1.0
+    count: Count = 0
 
     @cached_property
     def pattern(self) -> Pattern:

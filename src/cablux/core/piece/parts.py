@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..declared import Choosing
+from ..declared import Choosing, Len, Name, PieceNumber, Stitches
 
 SourceKind = Literal["held", "picked up"]
 HeldJoin = Literal["", "grafted", "three-needle"]
@@ -20,17 +20,17 @@ class Source(Choosing):
     """
 
     kind: SourceKind
-    piece: int
-    name: str
-    stitches: int
+    piece: PieceNumber
+    name: Name
+    stitches: Stitches
 
 
 @dataclass(frozen=True)
 class HeldGroup(Choosing):
     """So many stitches that wait on a holder of their own; `joined`: how they meet those of another piece at last."""
 
-    name: str
-    stitches: int
+    name: Name
+    stitches: Stitches
     joined: HeldJoin = ""
 
 
@@ -39,7 +39,7 @@ class PartEnd(Choosing):
     """How a part ends; `groups` are what is left on holders, from the right, where it ends held."""
 
     kind: EndKind = "bound off"
-    groups: tuple[HeldGroup, ...] = ()
+    groups: Annotated[tuple[HeldGroup, ...], Len(0, 12)] = ()
 
 
 BOUND_OFF = PartEnd()

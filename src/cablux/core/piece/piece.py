@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Annotated, ClassVar, Literal, Self
 
-from ..declared import Choosing, Len, check_choices
+from ..declared import Called, Choosing, Ge, Gt, Le, Len, Length, Row, check_choices
 from ..gauge import Estimate, Evidence, Gauge, Measure, Reading
 from ..needle.columns import ActiveColumns, Column
 from ..needle.stations import Begin, PatternStretch, PutAside, Station, StationCount, StationPlan, Stretch
@@ -33,11 +33,11 @@ class Band:
     from its stations. `runs_on`: its charts go on from those of the band below, where those have stopped.
     """
 
-    own: tuple[Segment, ...]
+    own: Annotated[tuple[Segment, ...], Called("segments"), Len(1, 60)]
     symmetric: bool = False
     middle: bool = True
-    rows: int = 0
-    share: float = 1.0
+    rows: Row = 0
+    share: Annotated[float, Gt(0), Le(20)] = 1.0
     shaping: Shaping | None = None
     runs_on: bool = False
 
@@ -102,22 +102,22 @@ class Piece(Choosing):
     """
 
     name: str
-    width_mm: float
-    height_mm: float
+    width_mm: Length
+    height_mm: Length
     evidence: Evidence
-    bands: tuple[Band, ...]
-    tolerance_mm: float = 15.0
+    bands: Annotated[tuple[Band, ...], Len(1, 4)]
+    tolerance_mm: Length = 15.0
     bottom: Border = Border()
     top: Border = Border()
     round: bool = False
     gaps: Gaps = "equal"
-    least_background: int = 2
+    least_background: Annotated[int, Ge(1), Le(40)] = 2
     total: tuple[int, int] = (1, 0)
-    setup_rows: int = SETUP_ROWS
+    setup_rows: Annotated[int, Ge(0), Le(60)] = SETUP_ROWS
     dense: bool = False
     short_rows: bool = False
     meets: bool = False
-    begins: tuple[Source, ...] = ()
+    begins: Annotated[tuple[Source, ...], Len(0, 12)] = ()
     ends: PartEnd = BOUND_OFF
     inside_out: bool = False
     progress: tuple[Reading, ...] = ()

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..declared import check_choices
+from ..declared import Count, Ge, Le, Stitches, Unfiled, check_choices
 from ..library import LIBRARY, Pattern, find_pattern
 from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
 from ..notation.closing import closed_chart as closed_chart
@@ -32,18 +32,18 @@ class Segment:
 
     role: Role
     pattern: Pattern
-    repeats: int
+    repeats: Stitches
     mirrored: bool = False
     locked: bool = False
     placed: bool = False
-    phase: int = 0
-    purl_margin: int = 0
-    least: int = 0
-    most: int = 0
-    by: int = 1
-    closed: bool = False
-    wander: int = 0
-    wander_every: int = 4
+    phase: Annotated[int, Ge(0), Le(2_000)] = 0
+    purl_margin: Annotated[int, Ge(0), Le(MOST_PURL_MARGIN)] = 0
+    least: Count = 0
+    most: Count = 0
+    by: Annotated[int, Ge(1), Le(50)] = 1
+    closed: Annotated[bool, Unfiled()] = False
+    wander: Annotated[int, Ge(-200), Le(200)] = 0
+    wander_every: Annotated[int, Ge(1), Le(200)] = 4
 
     def __post_init__(self) -> None:
         check_choices(self)

@@ -3,18 +3,16 @@
 from .chart_files import ChartForm, ChartReport, chart_as, chart_source, check_chart, convert_chart
 from .evidence import MeasuredFile, UsedSwatch, piece_reading
 from .file_units import file_in_unit
+from .join_file import EdgeFile, JoinFile, join_file, join_of
 from .own_pattern import OWN, PanelFile, PatternFile, own_files
 from .piece_file import PieceFile, SizeFile
 from .project_file import (
     MOST_PANELS,
-    EdgeFile,
     GaugeFile,
-    JoinFile,
     ProjectFile,
     ShapeFile,
     checked_file,
     fresh_project,
-    join_file,
     read_project,
 )
 from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
@@ -50,6 +48,7 @@ __all__ = [
     "file_in_unit",
     "fresh_project",
     "join_file",
+    "join_of",
     "own_files",
     "piece_reading",
     "read_project",

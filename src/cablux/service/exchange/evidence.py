@@ -44,6 +44,10 @@ class MeasuredFile(StrictModel):
     state: State = "as knitted"
     on_needle: bool = True
 
+    def scaled(self, by: float) -> MeasuredFile:
+        """With every length so many times what it is."""
+        return self.model_copy(update={"values": tuple(round(value * by, 3) for value in self.values)})
+
 
 def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:
     """What was measured on a piece as a reading for its estimate. Raises IllegalPiece where the row says too little."""

@@ -72,9 +72,20 @@ def _kind_told(band: Document) -> Document:
 
 
 def _from_fourth(data: Document) -> Document:
-    """Version 4 called a method a school, and a panel's purl margin its gutter."""
+    """Version 4 called a method a school, a panel's purl margin its gutter, and parts of an edge half and whole."""
     renamed = {{"school": "method"}.get(name, name): value for name, value in data.items()}
-    return renamed | {"cablux": 5} | _each(renamed, "pieces", _with_purl_margins)
+    pieces, joins = _each(renamed, "pieces", _with_purl_margins), _each(renamed, "joins", _with_parts)
+    return renamed | {"cablux": 5} | pieces | joins
+
+
+def _with_parts(join: Document) -> Document:
+    edges = {name: _part(join[name]) for name in ("one", "other") if isinstance(join.get(name), dict)}
+    return join | edges | _each(join, "more", _part)
+
+
+def _part(edge: Document) -> Document:
+    over = edge.get("over")
+    return edge | {"over": {"": 0.0, "half": 0.5, "whole": 1.0}.get(over, over)} if isinstance(over, str) else edge
 
 
 def _with_purl_margins(piece: Document) -> Document:

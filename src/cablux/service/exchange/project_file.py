@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, ValidationError, model_validator
+from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
 
-from ...core.garment.joins import EdgeName, Join, JoinKind, PieceEdge
 from ...core.gauge import Evidence, Fibre, Gauge, Method, State
 from ...core.piece.piece import Piece
 from ...core.piece.symmetry import is_symmetric
 from ...core.practice import edge_stitches
-from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
+from ...core.units import GAUGE_SPAN, Unit, to_mm
 from ...render.yarn import UNDYED
 from ..errors import BadFile, NotFound
 from ..forms import PLAIN, field_faults
 from .evidence import UsedSwatch
 from .field_types import Finite, Id, Name
+from .join_file import JoinFile
 from .older_versions import upgraded
 from .own_pattern import PatternFile
 from .piece_file import BandFile, BorderFile, PieceFile, SegmentFile, SizeFile, patterns_of
@@ -40,46 +40,6 @@ class GaugeFile(StrictModel):
 
 MOST_PANELS = 20
 """Our choice: so many panels are remembered as chosen; no layout that we have seen has half as many."""
-
-
-def _part(value: object) -> object:
-    return {"": 0.0, "half": 0.5, "whole": 1.0}.get(value, value) if isinstance(value, str) else value
-
-
-class EdgeFile(StrictModel):
-    """An edge of a piece, by the piece's number, or a part of it.
-
-    `start`, `end`, in the file's unit: up a side from the cast-on, along an end from the right; 0 is the edge's own
-    end. `over`: a side goes on over such a part of the top; “half” and “whole” are read as 0.5 and 1.
-    """
-
-    piece: Annotated[int, Field(ge=1, le=9999)]
-    edge: EdgeName
-    start: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
-    end: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)] = 0.0
-    over: Annotated[float, BeforeValidator(_part), Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-
-
-class OpeningFile(StrictModel):
-    """What a join leaves open: from where to where along it, in the file's unit, and what for."""
-
-    name: Name
-    start: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
-    end: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
-
-
-class JoinFile(StrictModel):
-    """Two edges that meet, how, the stitches or rows that each side loses in it, and what stays open.
-
-    `more`: edges with which the other one goes on.
-    """
-
-    one: EdgeFile
-    other: EdgeFile
-    how: JoinKind = "mattress"
-    swallows: Annotated[int, Field(ge=0, le=4)] = 0
-    openings: Annotated[tuple[OpeningFile, ...], Field(max_length=6)] = ()
-    more: Annotated[tuple[EdgeFile, ...], Field(max_length=4)] = ()
 
 
 class ShapeFile(StrictModel):
@@ -210,21 +170,6 @@ def read_project(text: str | bytes) -> ProjectFile:
     if newer.folds and is_symmetric(piece.band_views[0].segments):
         return file.with_piece(piece.with_band(piece.bands[0].folded(), 0))
     return file
-
-
-def _edge_file(edge: PieceEdge, unit: Unit) -> EdgeFile:
-    start, end = (round(from_mm(mm, unit), 3) for mm in (edge.start_mm, edge.end_mm))
-    return EdgeFile(piece=edge.piece + 1, edge=edge.edge, start=start, end=end, over=edge.over)
-
-
-def join_file(join: Join, unit: Unit) -> JoinFile:
-    """A join as the file keeps it; pieces are numbered from 1 in their order."""
-    one, other, *more = (_edge_file(e, unit) for e in join.edges)
-    openings = tuple(
-        OpeningFile(name=o.name, start=round(from_mm(o.start_mm, unit), 3), end=round(from_mm(o.end_mm, unit), 3))
-        for o in join.openings
-    )
-    return JoinFile(one=one, other=other, how=join.how, swallows=join.swallows, openings=openings, more=tuple(more))
 
 
 def checked_file(file: ProjectFile) -> ProjectFile:
