@@ -1,11 +1,22 @@
 """How the code is written: what no linter asks of it."""
 
+from __future__ import annotations
+
+import ast
 import dataclasses
 import importlib
 import inspect
+import io
 import pkgutil
+import re
+import tokenize
+from collections import defaultdict
+from pathlib import Path
 
 import cablux
+import cablux.core
+
+CORE = Path(cablux.core.__file__).parent
 
 
 def records():
@@ -25,3 +36,39 @@ def test_a_record_of_more_than_three_fields_is_made_by_their_names():
     }
     assert len(placed) > 150
     assert not {name: fields for name, fields in placed.items() if len(fields) > 3}
+
+
+def public_names(file):
+    """What a module declares at its top and does not keep to itself."""
+    for node in ast.parse(file.read_text("utf-8")).body:
+        match node:
+            case ast.ClassDef() | ast.FunctionDef():
+                names = [node.name]
+            case ast.Assign():
+                names = [target.id for target in node.targets if isinstance(target, ast.Name)]
+            case ast.AnnAssign(target=ast.Name()):
+                names = [node.target.id]
+            case _:
+                names = []
+        yield from (name for name in names if not name.startswith("_"))
+
+
+def test_a_public_name_of_the_core_has_one_meaning():
+    homes = defaultdict(list)
+    for file in sorted(CORE.rglob("*.py")):
+        for name in public_names(file):
+            homes[name].append(file.relative_to(CORE).as_posix())
+    assert len(homes) > 700
+    assert not {name: where for name, where in homes.items() if len(where) > 1}
+
+
+OLD_WORDS = "school|schools|ground|grounds|gutter|gutters|lives|living|whereabouts|mending"
+"""What docs/words.md has another term for; a tone of a picture is its ground, and a family of patterns is so called."""
+
+
+def test_the_code_says_method_background_purl_margin_active_columns_and_mistake():
+    for file in sorted((CORE.parent / "service").rglob("*.py")) + sorted(CORE.rglob("*.py")):
+        tokens = tokenize.generate_tokens(io.StringIO(file.read_text("utf-8")).readline)
+        names = {token.string for token in tokens if token.type == tokenize.NAME}
+        told = [name for name in names if re.search(rf"(^|_)({OLD_WORDS})(_|$)", name)]
+        assert not told, file

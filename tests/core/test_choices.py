@@ -19,7 +19,7 @@ from cablux.core.piece.border import Border
 from cablux.core.piece.parts import HeldGroup, PartEnd, Source
 from cablux.core.piece.segment import library_segment
 from cablux.core.shaping import Bent, EdgeShaped, Heeled
-from cablux.core.shaping.edge_steps import Step
+from cablux.core.shaping.edge_steps import EdgeStep
 from cablux.core.shaping.manner import Manner
 from cablux.core.shaping.sections import Section
 
@@ -44,8 +44,8 @@ RECORDS = [
     (EdgeShaped(stations=ENDS), "edges"),
     (Bent(stations=ENDS, radius_mm=100.0), "inside"),
     (Heeled(stations=ENDS), "heel"),
-    (Step(station=0, counts=(3,)), "edge"),
-    (Step(station=0, counts=(3,)), "kind"),
+    (EdgeStep(station=0, counts=(3,)), "edge"),
+    (EdgeStep(station=0, counts=(3,)), "kind"),
     (Section(first=0, last=1, counts=(3, 4)), "edges"),
     (Source(kind="held", piece=1, name="thumb", stitches=9), "kind"),
     (HeldGroup("thumb", 9), "joined"),

@@ -15,7 +15,7 @@ from cablux.core.needle.schedule import Rate
 from cablux.core.needle.stations import Station
 from cablux.core.piece.piece import Shaping
 from cablux.core.shaping import KINDS, Bent, EdgeShaped, Heeled, SectionShaped, ShortRowed, Spined
-from cablux.core.shaping.edge_steps import Step
+from cablux.core.shaping.edge_steps import EdgeStep
 from cablux.core.shaping.manner import Manner
 from cablux.core.shaping.sections import Holder, Section
 from cablux.service.errors import BadFile
@@ -63,7 +63,7 @@ manners = st.builds(
     whole_panels=st.booleans(),
 )
 steps = st.builds(
-    Step,
+    EdgeStep,
     station=st.integers(0, 11),
     counts=st.lists(st.integers(1, 30), min_size=1, max_size=4).map(tuple),
     edge=st.sampled_from(["both", "right", "left"]),

@@ -72,7 +72,7 @@ def test_a_later_piece_takes_the_place_of_one_that_nobody_waits_for(relaxer):
 
 
 def test_what_cannot_be_laid_out_says_so(relaxer, monkeypatch):
-    monkeypatch.setattr(cloth_module, "MAX_LOOPS", 10)
+    monkeypatch.setattr(cloth_module, "_MAX_LOOPS", 10)
     with pytest.raises(IllegalPiece, match="up to 10 can be laid out"):
         while True:  # it is told as soon as the job has failed
             relaxer.geometry(PIECE, wait=5.0)

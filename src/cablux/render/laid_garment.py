@@ -9,7 +9,7 @@ from functools import partial
 from itertools import groupby, pairwise
 
 from ..core.garment.joins import Join, PieceEdge, edge_um, rows_between
-from ..core.garment.silhouette import Side, edge_path, end_path, silhouette
+from ..core.garment.silhouette import PieceSide, edge_path, end_path, silhouette
 from ..core.pattern.cloth_outline import ClothOutline, line_um
 from ..core.piece.piece import Piece
 from ..core.units import Unit
@@ -128,7 +128,7 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0
     if edge.edge == "cast-on" or edge.edge == "bind-off":
         return list(end_path(piece, edge.edge, start, end_um=end or math.inf))
-    side: Side = "right" if edge.edge == "right edge" else "left"
+    side: PieceSide = "right" if edge.edge == "right edge" else "left"
     sides = list(edge_path(piece, side, start, end_um=end or last.high))
     if edge.over:
         left, right = last.above

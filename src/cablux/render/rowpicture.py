@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..core.rows.row_search import Alignment, Strip
+from ..core.rows.row_search import Alignment, PanelStrip
 from .svg import Element, number, picture_root
 
 _NAME, _STRIP, _LEFT, _RIGHT = 170.0, 20.0, 8.0, 24.0
@@ -32,7 +32,7 @@ def _words(found: Alignment) -> str:
     return f"{found.rows} rows: {strips}; all begin together on {len(found.together)} of them"
 
 
-def _strip(root: Element, strip: Strip, y: float, *, step: float, rows: int) -> None:
+def _strip(root: Element, strip: PanelStrip, y: float, *, step: float, rows: int) -> None:
     name = root.add("text", x=_NAME - 8, y=y + 13, text_anchor="end")
     name.text = strip.name
     root.add("rect", x=_NAME, y=y + 2, width=rows * step, height=_STRIP - 4, class_="rows-strip")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..core.needle.spread import count_stages, even_made, most_made
-from ..core.needle.steps import Step
+from ..core.needle.steps import CountStep
 from ..core.notation import Face, Op, Stitch
 from ..core.notation.repeats import shortest_text
 from .errors import InvalidForm
@@ -94,9 +94,9 @@ def _stages(small: int, large: int, rows: int) -> tuple[int, ...]:
 
 def _row(before: int, after: int, edge: int, *, closed: bool) -> SpreadRow:
     made = even_made(*sorted((before, after)), closed=closed)
-    sides = Step(before=edge, after=edge).ops((Face.KNIT,) * edge)
+    sides = CountStep(before=edge, after=edge).ops((Face.KNIT,) * edge)
     # a decrease joins its stitch to the one before it or, in the left half, to the one after it
-    ways = [Step(before=before, after=after, made=made, onward=onward) for onward in ((False,) * len(made), ())]
+    ways = [CountStep(before=before, after=after, made=made, onward=onward) for onward in ((False,) * len(made), ())]
     rows = [way.ops((Face.KNIT,) * after) for way in ways]
     between = [_between(row, closed) for row in rows]
     texts = [shortest_text(sides + row + sides) for row in rows]

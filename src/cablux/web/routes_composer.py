@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
 from ..core.library import FamilyName
-from ..core.notation.charttext import Work
+from ..core.notation.charttext import ChartWork
 from ..core.notation.crossings import CentreAt
 from ..service.exchange import chart_as, chart_source
 from ..service.panels import (
@@ -120,7 +120,7 @@ def import_panel(
     reader: ReaderDep,
     name: Text = "",
     text: Text = "",
-    work: Annotated[Work | Literal[""], Form()] = "",
+    work: Annotated[ChartWork | Literal[""], Form()] = "",
     size: Annotated[int, Form(ge=0, le=40)] = 0,
     rest: Annotated[int, Form(ge=0, le=120)] = 0,
     do: Annotated[Literal["look", "keep", "names"], Form()] = "look",

@@ -14,7 +14,7 @@ from cablux.core.ends.transition import MOST_ROWS, apportion, reachable_counts, 
 from cablux.core.errors import IllegalPiece
 from cablux.core.library import LIBRARY
 from cablux.core.needle.spread import count_stages, even_made, even_runs, hidden_made, most_made
-from cablux.core.needle.steps import Step, Steps
+from cablux.core.needle.steps import CountStep, Steps
 from cablux.core.notation import Face, Increase, faces, makes, takes
 from cablux.core.piece.border import Border
 from cablux.core.piece.piece import Band
@@ -129,7 +129,7 @@ def test_hidden_stitches_lie_in_the_cheapest_places_and_of_those_the_most_even(c
 @given(st.integers(2, 60), st.data())
 def test_a_step_down_is_its_step_up_the_other_way(small, data):
     many = data.draw(st.integers(0, most_made(small)))
-    up = Step(before=small, after=small + many, made=even_made(small, small + many))
+    up = CountStep(before=small, after=small + many, made=even_made(small, small + many))
     down = up.reversed()
     ops_up, ops_down = up.ops([Face.KNIT] * up.after), down.ops([Face.PURL] * down.after)
     assert (takes(ops_up), makes(ops_up)) == (small, small + many)

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cablux.core.ends.edge_short_rows import edge_rows
+from cablux.core.ends.edge_short_rows import edge_short_rows
 from cablux.core.garment.cautions import layout_cautions, needle_lengths
 from cablux.core.library import Pattern
 from cablux.core.notation import Crossing, P, parse_chart
@@ -188,7 +188,7 @@ def test_a_needle_is_crowded_or_too_long_by_the_stitches_on_it(stitches, cord, i
 @given(crowded())
 def test_short_rows_fill_an_edge_in_as_often_as_brings_it_nearest_to_the_body(piece):
     """n rows of the body are n + 2 of the edge; of all even n the nearest, and none where the edge is high enough."""
-    found = edge_rows(piece.band_views[0])
+    found = edge_short_rows(piece.band_views[0])
     inner = [
         (segment_um(s, piece.measure), piece.measure.unit(s.cloth, s.role == "panel").draw_up)
         for s in piece.band_views[0].inner

@@ -149,7 +149,7 @@ def test_progress_is_told_and_can_stop_the_work():
 
 
 def test_a_piece_that_is_too_large_or_does_not_add_up_is_refused(monkeypatch):
-    monkeypatch.setattr(cloth_module, "MAX_LOOPS", 100)
+    monkeypatch.setattr(cloth_module, "_MAX_LOOPS", 100)
     with pytest.raises(IllegalPiece, match="up to 100 can be laid out"):
         relax_pattern(compile_piece(throw()))
     with pytest.raises(IllegalPiece, match="no cloth before"):

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from cablux.core.ends import cast_on as caston
 from cablux.core.ends.borders import border_um, fits_border
-from cablux.core.ends.edge_short_rows import edge_rows
+from cablux.core.ends.edge_short_rows import edge_short_rows
 from cablux.core.errors import IllegalPiece
 from cablux.core.garment.cautions import layout_cautions, needle_lengths
 from cablux.core.gauge import Basis, Evidence, Gauge, estimate
@@ -265,7 +265,7 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     Common practice: garter takes two rows to a stitch width where stockinette takes 1.4.
     """
     piece = throw(background(20), panel("honeycomb", 3), background(20))
-    found = edge_rows(piece.band_views[0])
+    found = edge_short_rows(piece.band_views[0])
     n = found.every
     assert n % 2 == 0 and abs(n * found.body_um - (n + 2) * found.edge_um) <= found.body_um
     assert found.edge_um / found.body_um == pytest.approx(1.4 / 2.0, abs=0.06)
@@ -278,7 +278,7 @@ def test_low_edges_are_filled_in_after_so_many_rows_as_their_heights_say():
     note = next(s.note for s in pattern_words(rows) if s.section == "body")
     assert f"before row {first + n} and then every {n} rows" in note
     high = replace(EDGE, pattern=LIBRARY["stockinette"])
-    assert edge_rows(piece.band_views[0].with_segments((high, *piece.band_views[0].inner, high))) is None, (
+    assert edge_short_rows(piece.band_views[0].with_segments((high, *piece.band_views[0].inner, high))) is None, (
         "as high as the body it wants nothing"
     )
     told = [c for c in layout_cautions(piece.band_views[0], plan_rows(piece).bands[0]) if c.short_rows]

@@ -12,7 +12,7 @@ from cablux.core.counts.arrange import fill_width, ready_arrangements
 from cablux.core.garment.cautions import layout_cautions
 from cablux.core.gauge.methods import MethodMeasure
 from cablux.core.library import LIBRARY
-from cablux.core.needle.steps import Step
+from cablux.core.needle.steps import CountStep
 from cablux.core.notation import Face, Lean, parse_chart
 from cablux.core.piece.widths import body_um, segment_um
 from cablux.core.rows import heights
@@ -118,7 +118,7 @@ def test_in_a_segment_of_the_middle_each_half_leans_its_own_way(small, data):
     """Increases lean away from the middle column as they do in the half they stand in: left at the right, and so on."""
     large = data.draw(st.integers(small + 1, 2 * small))
     made = tuple(sorted(data.draw(st.permutations(range(large)))[: large - small]))
-    ops = Step(before=small, after=large, made=made).ops([Face.KNIT] * large, middle=True)
+    ops = CountStep(before=small, after=large, made=made).ops([Face.KNIT] * large, middle=True)
     for i in made:
         if 2 * i != large:
             assert ops[i].lean is (Lean.LEFT if 2 * i < large else Lean.RIGHT)
@@ -140,11 +140,11 @@ def test_a_made_stitch_goes_with_the_stitch_on_the_nearer_sides_far_hand(small, 
     """Those of the first half with the stitch before them, the others with the one after: a row is its own mirror."""
     large = data.draw(st.integers(small, 2 * small))
     made = tuple(sorted(data.draw(st.permutations(range(large)))[: large - small]))
-    step = Step(before=small, after=large, made=made)
+    step = CountStep(before=small, after=large, made=made)
     assert step.onward == tuple(large - 1 - i <= i for i in made)
     mirrored = tuple(large - 1 - i for i in reversed(made))
     if large % 2 == 0 or large // 2 not in made:
-        assert step.mirrored() == Step(before=small, after=large, made=mirrored)
+        assert step.mirrored() == CountStep(before=small, after=large, made=mirrored)
 
 
 @pytest.mark.parametrize(("rows", "extra"), [(4, 2.0), (3, 2.0), (2, 2.0), (5, 1.0), (8, 1.0)])

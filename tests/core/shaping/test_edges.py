@@ -27,7 +27,7 @@ from cablux.core.piece.segment import library_segment
 from cablux.core.piece.widths import body_row_um
 from cablux.core.rows.shaped_band import plan_stations, shape_band
 from cablux.core.shaping import EdgeShaped
-from cablux.core.shaping.edge_steps import Step
+from cablux.core.shaping.edge_steps import EdgeStep
 from cablux.core.shaping.manner import Manner
 from cablux.service.exchange.project_file import read_project
 from cablux.service.pattern.page import shaped_lines
@@ -79,7 +79,7 @@ def shapings(draw: st.DrawFn, width: float) -> Shaping:
     for station in draw(st.sets(st.integers(0, many - 2), max_size=2)):
         counts = draw(st.lists(st.integers(1, 4), min_size=1, max_size=3))
         steps.append(
-            Step(
+            EdgeStep(
                 station=station, counts=tuple(counts), edge="both" if edges == "both" else draw(st.sampled_from(SIDES))
             )
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..notation import takes
-from .sheet import Sheet, check_cuts, refuse_move
+from .sheet import Sheet, check_box_edges, refuse_move
 
 
 def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
@@ -23,6 +23,6 @@ def set_box(sheet: Sheet, first: int, last: int) -> Sheet:
                 f"Row {number} has a different count from the starting row, so no repeat can be marked in it."
             )
         cut = replace(row, before=first - 1, after=count - last)
-        check_cuts(cut, number)
+        check_box_edges(cut, number)
         rows.append(cut)
     return replace(sheet, rows=tuple(rows))

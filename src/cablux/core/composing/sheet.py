@@ -31,8 +31,8 @@ from ..notation import (
     takes,
 )
 
-MAX_ROWS = 120  # our choice: three times the tallest traditional panel, and a page still holds it
-MAX_STITCHES = 80
+MAX_PANEL_ROWS = 120  # our choice: three times the tallest traditional panel, and a page still holds it
+_MAX_STITCHES = 80
 
 
 @dataclass(frozen=True)
@@ -120,7 +120,7 @@ class Sheet:
     def with_row(self, number: int, ops: tuple[Op, ...]) -> Sheet:
         """The sheet with other operations in one row. Raises IllegalChart where one straddles the repeat's edge."""
         row = replace(self.row(number), ops=ops)
-        check_cuts(row, number)
+        check_box_edges(row, number)
         return replace(self, rows=(*self.rows[: number - 1], row, *self.rows[number:]))
 
 
@@ -135,9 +135,9 @@ def blank_sheet(name: str, foundation: str, rows: int) -> Sheet:
 
 def check_size(stitches: int, rows: int) -> None:
     """Raises IllegalChart for a panel that is too small or too large."""
-    if not 1 <= stitches <= MAX_STITCHES or not 1 <= rows <= MAX_ROWS:
+    if not 1 <= stitches <= _MAX_STITCHES or not 1 <= rows <= MAX_PANEL_ROWS:
         raise refuse_move(
-            f"A panel can have 1 to {MAX_STITCHES} stitches and 1 to {MAX_ROWS} rows; "
+            f"A panel can have 1 to {_MAX_STITCHES} stitches and 1 to {MAX_PANEL_ROWS} rows; "
             f"this one would have {stitches} by {rows}."
         )
 
@@ -193,7 +193,7 @@ def _cut(ops: tuple[Op, ...], row: SheetRow, side: Side) -> ChartRow:
     return ChartRow(box=tuple(parts[1]), before=tuple(parts[0]), after=tuple(parts[2]), side=side)
 
 
-def check_cuts(row: SheetRow, number: int) -> None:
+def check_box_edges(row: SheetRow, number: int) -> None:
     """Raises IllegalChart where an operation reaches across the edge of the repeat."""
     total, at, edges = takes(row.ops), 0, {0}
     for op in row.ops:

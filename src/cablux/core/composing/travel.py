@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ..notation import Crossing, Face, K, Lean, Op
 from .place import child_of, lay_operation, loop_at
 from .rows import insert_rows
-from .sheet import MAX_ROWS, Sheet, refuse_move
+from .sheet import MAX_PANEL_ROWS, Sheet, refuse_move
 
 
 def lead_strand(sheet: Sheet, number: int, cell: int, *, steps: int, width: int = 2) -> tuple[Sheet, int, int]:
@@ -28,7 +28,7 @@ def lead_strand(sheet: Sheet, number: int, cell: int, *, steps: int, width: int 
     done, at = 0, number
     while done < abs(steps):
         if at > sheet.height:
-            if sheet.height + 2 > MAX_ROWS:
+            if sheet.height + 2 > MAX_PANEL_ROWS:
                 break
             sheet = insert_rows(sheet, sheet.height, 2)
         stepped = _step(sheet, at, first, last=last, left=left)

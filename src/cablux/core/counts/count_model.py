@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 Goal = Literal["error", "uneven", "outer", "change", "panels"]
 SCALE = 1_000.0  # micrometres in a millimetre
 
-Row = tuple[dict[int, float], float, float]
+Constraint = tuple[dict[int, float], float, float]
 """One constraint: the weight of each variable in it, its lowest and its highest value."""
 
 
@@ -158,7 +158,7 @@ class Model:
                 costs[var.repeats(c)] = -stitches
         return costs
 
-    def rows(self) -> Iterator[Row]:
+    def rows(self) -> Iterator[Constraint]:
         """All that must hold."""
         yield from self._width()
         yield from self._gaps()
@@ -172,7 +172,7 @@ class Model:
                 short,
             )
 
-    def _width(self) -> Iterator[Row]:
+    def _width(self) -> Iterator[Constraint]:
         var, piece, units = self.var, self.program.view.piece, self.program.units
         left = (piece.width_mm * 1000.0 - sum(fixed for fixed, _ in units)) / SCALE
         width = {var.repeats(c): sum(units[i][1] for i in places) / SCALE for c, places in enumerate(self.columns)}
@@ -181,7 +181,7 @@ class Model:
             off = piece.tolerance_mm * 1000.0 / SCALE + 1e-6
             yield width, left - off, left + off
 
-    def _gaps(self) -> Iterator[Row]:
+    def _gaps(self) -> Iterator[Constraint]:
         var, segments, inf = self.var, self.program.view.segments, np.inf
         seen: set[tuple[int, ...]] = set()
         for group in self.program.groups:
@@ -202,7 +202,7 @@ class Model:
                 yield {var.widest: 1.0, **wide}, balance, inf
                 yield {var.narrowest: 1.0, **wide}, -inf, balance
 
-    def _steps(self) -> Iterator[Row]:
+    def _steps(self) -> Iterator[Constraint]:
         var, view = self.var, self.program.view
         for c, (i, *_) in enumerate(self.columns):
             now = float(view.segments[i].repeats)

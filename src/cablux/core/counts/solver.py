@@ -38,7 +38,7 @@ GOOD_FOR: dict[AnswerName, str] = {
 
 
 @dataclass(frozen=True, kw_only=True)
-class Answer:
+class FittingLayout:
     """A layout the solver found: the segments, their width, and by what it was not proven to be the best."""
 
     name: AnswerName
@@ -63,7 +63,7 @@ class Answer:
 
 
 @lru_cache(maxsize=256)
-def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -> Answer | None:
+def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -> FittingLayout | None:
     """The best layout of a band by one answer's goals; None where no layout keeps all wishes.
 
     With `any_width` it may miss the tolerance, and is then the nearest that can be had. What was answered once is
@@ -76,11 +76,11 @@ def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -
     if found is None:
         return None
     segments = tuple(replace(s, repeats=r) for s, r in zip(view.segments, found.repeats, strict=True))
-    made = Answer(name=name, segments=segments, width_um=program.width(found.repeats), doubt=found.doubt)
+    made = FittingLayout(name=name, segments=segments, width_um=program.width(found.repeats), doubt=found.doubt)
     return replace(made, doubt=_narrowed(view, made)) if made.doubt else made
 
 
-def solve_answers(view: BandView) -> tuple[Answer, ...]:
+def solve_answers(view: BandView) -> tuple[FittingLayout, ...]:
     """The best few different answers within the tolerance. Raises Infeasible with what clashes.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
@@ -94,7 +94,7 @@ def solve_answers(view: BandView) -> tuple[Answer, ...]:
     names: list[AnswerName] = ["closest", "most even", "least change"]
     if any(s.is_panel and grows_sideways(s) and not s.locked for s in view.segments):
         names += ["panels wider", "repeats that fit"]
-    out: list[Answer] = []
+    out: list[FittingLayout] = []
     for name in names:
         found = solve_answer(view, name)
         if found and found.segments not in [a.segments for a in out] and _worth(view, found):
@@ -111,7 +111,7 @@ def answer_goals(name: AnswerName) -> tuple[Goal, ...]:
     return _GOALS[name][0]
 
 
-def answer_score(view: BandView, found: Answer, goal: Goal) -> float:
+def answer_score(view: BandView, found: FittingLayout, goal: Goal) -> float:
     """What an answer comes to by a goal: µm of error beyond the slack, or stitches; of "panels" the more the better."""
     program = Program(view, frozenset(wishes_of(view)), _GOALS[found.name][1])
     counts = [s.stitches for s in found.segments]
@@ -129,7 +129,7 @@ def answer_score(view: BandView, found: Answer, goal: Goal) -> float:
     return float(max(inner) - min(inner))
 
 
-def _narrowed(view: BandView, found: Answer) -> Doubt | None:
+def _narrowed(view: BandView, found: FittingLayout) -> Doubt | None:
     """Its doubt; of goals that were not begun the first that could be met better, for none can be better than 0."""
     doubt = found.doubt
     if doubt is None or math.isfinite(doubt.gap) or doubt.goal == "panels":
@@ -139,10 +139,19 @@ def _narrowed(view: BandView, found: Answer) -> Doubt | None:
     return next((Doubt(goal, value) for goal, value in scores if value), None)
 
 
-def _worth(view: BandView, found: Answer) -> bool:
+def _worth(view: BandView, found: FittingLayout) -> bool:
     """Whether it does what its name promises."""
     pairs = zip(view.segments, found.segments, strict=True)
     return found.name != "panels wider" or any(b.repeats > a.repeats for a, b in pairs if a.is_panel)
 
 
-__all__ = ["GOOD_FOR", "Answer", "AnswerName", "Wish", "answer_goals", "answer_score", "solve_answer", "solve_answers"]
+__all__ = [
+    "GOOD_FOR",
+    "AnswerName",
+    "FittingLayout",
+    "Wish",
+    "answer_goals",
+    "answer_score",
+    "solve_answer",
+    "solve_answers",
+]

@@ -13,7 +13,7 @@ from ..rows.row_search import row_answers
 from .program import grows_sideways
 from .solver import solve_answer
 
-ALIKE = 0.03
+_ALIKE = 0.03
 """Common practice: squares may differ by 3 % (a centimetre on 30); the rest is eased in and blocked."""
 
 
@@ -43,7 +43,7 @@ class Match:
     @property
     def fits(self) -> bool:
         """Whether they can be joined without one of them puckering."""
-        return max(self.width_off, self.height_off) <= ALIKE and self.same_edges
+        return max(self.width_off, self.height_off) <= _ALIKE and self.same_edges
 
 
 def matched_square(piece: Piece, like: Piece) -> Piece:
@@ -66,7 +66,7 @@ def matched_square(piece: Piece, like: Piece) -> Piece:
 
     def merit(rows_um: float, cut: int) -> tuple[bool, int, float]:
         off = abs(rows_um - wanted)
-        return off > ALIKE / 2 * wanted, cut, off
+        return off > _ALIKE / 2 * wanted, cut, off
 
     return min(ways, key=lambda w: merit(w.rows.height_um, w.cut)).piece
 

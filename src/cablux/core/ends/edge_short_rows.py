@@ -23,7 +23,7 @@ class EdgeRows:
     every: int
 
 
-def edge_rows(view: BandView) -> EdgeRows | None:
+def edge_short_rows(view: BandView) -> EdgeRows | None:
     """After how many rows of a band its edges want a pair of short rows; None where they are high enough.
 
     A pair is two rows more in the edge: after n rows of the body, n · body = (n + 2) · edge, so n is

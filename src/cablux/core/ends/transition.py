@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 from itertools import pairwise
 
 from ..needle.spread import count_stages, even_made, hidden_made, most_made
-from ..needle.steps import Step, Steps
+from ..needle.steps import CountStep, Steps
 from ..notation import Face
 from ..piece.border import SpreadStyle
 from ..piece.piece import BandView
@@ -97,7 +97,7 @@ def increase_rows(view: BandView, below: int, spread: SpreadStyle) -> Transition
     """
     inner = view.inner
     if below == sum(s.stitches for s in inner):
-        return Transition(tuple(Steps((Step(before=s.stitches, after=s.stitches),)) for s in inner))
+        return Transition(tuple(Steps((CountStep(before=s.stitches, after=s.stitches),)) for s in inner))
     rows = rows_needed(inner, below, dense=view.piece.dense)
     if spread == "even" and (found := _even(inner, below, dense=view.piece.dense)):
         return found
@@ -121,10 +121,10 @@ def _hidden(s: Segment, share: int, rows: int, *, symmetric: bool, dense: bool) 
     costs = costs if grows else [_KNIT] * large
     counts = count_stages(small, large, dense=dense)
     counts = (small,) * (rows + 1 - len(counts)) + counts
-    out: list[Step] = []
+    out: list[CountStep] = []
     for before, after in zip(counts[-2::-1], counts[:0:-1], strict=True):
         made = hidden_made(costs, after - before, symmetric=symmetric)
-        out.insert(0, Step(before=before, after=after, made=made))
+        out.insert(0, CountStep(before=before, after=after, made=made))
         costs = [cost for at, cost in enumerate(costs) if at not in set(made)]
     steps = Steps(tuple(out))
     return steps if grows else steps.reversed()
@@ -135,13 +135,13 @@ def _even(inner: Sequence[Segment], below: int, *, dense: bool) -> Transition | 
     body = sum(s.stitches for s in inner)
     counts = count_stages(*sorted((below, body)), dense=dense)
     grows = below <= body
-    whole = [Step(before=a, after=b, made=even_made(a, b)) for a, b in pairwise(counts)] or [
-        Step(before=body, after=body)
+    whole = [CountStep(before=a, after=b, made=even_made(a, b)) for a, b in pairwise(counts)] or [
+        CountStep(before=body, after=body)
     ]
     widths = [s.stitches for s in inner]
     if not grows:
         whole = [step.reversed() for step in reversed(whole)]
-    parts: list[list[Step]] = [[] for _ in inner]
+    parts: list[list[CountStep]] = [[] for _ in inner]
     for step in reversed(whole):
         cut = _cut(step, widths)
         for part, piece in zip(parts, cut, strict=True):
@@ -152,7 +152,7 @@ def _even(inner: Sequence[Segment], below: int, *, dense: bool) -> Transition | 
     return Transition(tuple(Steps(tuple(part)) for part in parts))
 
 
-def _cut(step: Step, widths: Sequence[int]) -> list[Step]:
+def _cut(step: CountStep, widths: Sequence[int]) -> list[CountStep]:
     """A row's step cut into parts that have so many stitches above it each."""
     out = []
     start = 0
@@ -161,12 +161,14 @@ def _cut(step: Step, widths: Sequence[int]) -> list[Step]:
         if step.up:
             at = [n for n, i in enumerate(step.made) if start <= i < end]
             made = tuple(step.made[n] - start for n in at)
-            out.append(Step(before=wide - len(made), after=wide, made=made, onward=tuple(step.onward[n] for n in at)))
+            out.append(
+                CountStep(before=wide - len(made), after=wide, made=made, onward=tuple(step.onward[n] for n in at))
+            )
         else:
             mine = [i for i, small in enumerate(step.partners) if start <= small < end]
             at = [n for n, i in enumerate(step.made) if mine[0] <= i <= mine[-1]]
             made = tuple(step.made[n] - mine[0] for n in at)
-            out.append(Step(before=len(mine), after=wide, made=made, onward=tuple(step.onward[n] for n in at)))
+            out.append(CountStep(before=len(mine), after=wide, made=made, onward=tuple(step.onward[n] for n in at)))
         start = end
     return out
 

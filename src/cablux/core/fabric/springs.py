@@ -29,7 +29,7 @@ class Differences:
         return np.asarray(np.bincount(self.columns.ravel(), weights=weights, minlength=size), float)
 
 
-Block = tuple[Differences, Differences]
+Coupling = tuple[Differences, Differences]
 
 
 def _pairs(pairs: Ints, wrap: Ints, last: int) -> Differences:
@@ -64,7 +64,7 @@ class System:
     k: Constants
 
     @property
-    def blocks(self) -> list[Block]:
+    def blocks(self) -> list[Coupling]:
         """One block of the Hessian's entries a kind of spring, in the order in which `energy` fills them."""
         blocks = [(self.course, self.course), (self.tilt, self.tilt), (self.bend, self.bend)]
         blocks += [(self.leg_x, self.leg_x), (self.leg_y, self.leg_y)]
@@ -93,7 +93,7 @@ class Hessian:
     width: int
 
     @staticmethod
-    def of(blocks: list[Block], size: int, border: Ints) -> Hessian:
+    def of(blocks: list[Coupling], size: int, border: Ints) -> Hessian:
         """The pattern of Σ aᵀ·diag·b over the blocks, and the diagonal."""
         from scipy import sparse
         from scipy.sparse.csgraph import reverse_cuthill_mckee

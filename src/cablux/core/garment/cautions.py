@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..ends.edge_short_rows import edge_rows
+from ..ends.edge_short_rows import edge_short_rows
 from ..notation import Face, Stitch
 from ..notation.closing import closed_chart
 from ..piece.piece import BandView
@@ -60,7 +60,7 @@ def layout_cautions(view: BandView, rows: BandRows, cord_mm: float = 0.0, *, uni
     return (*found, *_needle(view, cord_mm, unit)) if cord_mm else tuple(found)
 
 
-def background_beside(s: Segment) -> tuple[int, int]:
+def purls_beside(s: Segment) -> tuple[int, int]:
     """Purl columns at the right and at the left of a segment's chart."""
     rows = [row.ops(s.repeats) for row in s.chart.rows]
     return _purls(rows), _purls([row[::-1] for row in rows])
@@ -84,7 +84,7 @@ def _sides(view: BandView) -> Iterator[Caution]:
         for i in places:
             s = view.segments[i]
             if _cabled(s):
-                between += background_beside(s)[hand]
+                between += purls_beside(s)[hand]
                 at = i
                 break
             between += s.stitches
@@ -201,7 +201,7 @@ def _heights(view: BandView, rows: BandRows) -> Iterator[Caution]:
                 continue
             text = f"The edge in {shorter_name.lower()} alone would be shorter than the body"
             mend = "A little can be blocked out; more pulls the side up."
-        every = filled.every if not name and (filled := edge_rows(view)) else 0
+        every = filled.every if not name and (filled := edge_short_rows(view)) else 0
         if every:
             mend += (
                 f" Knitters work two short rows over the edge every {every} rows of the body, or slip its outermost "

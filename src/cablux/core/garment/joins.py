@@ -16,7 +16,7 @@ from ..piece.widths import body_row_um, body_um
 from ..rows.heights import plan_rows, row_heights_um
 from ..units import Unit, length_text
 from .cautions import EASED
-from .silhouette import Side, crossed_away, edge_path, path_um, pulled_um, top_um
+from .silhouette import PieceSide, crossed_away, edge_path, path_um, pulled_um, top_um
 
 EdgeName = Literal["cast-on", "bind-off", "right edge", "left edge"]
 ENDS: tuple[EdgeName, ...] = ("cast-on", "bind-off")
@@ -91,7 +91,7 @@ def edge_um(piece: Piece, edge: PieceEdge) -> float:
     """How long an edge of a piece lies, or the part of it: its ends by their width, its sides along their line."""
     start, end = edge.start_mm * 1000.0, edge.end_mm * 1000.0 or math.inf
     if edge.edge in ("right edge", "left edge"):
-        side: Side = "right" if edge.edge == "right edge" else "left"
+        side: PieceSide = "right" if edge.edge == "right edge" else "left"
         long = path_um(edge_path(piece, side, start, end_um=end))
         low, high = crossed_away(piece)
         if low < min(high, end) and start < high:

@@ -11,16 +11,14 @@ from typing import Literal
 
 from ..ends.cast_on import plan_cast_on
 from ..gauge import Measure
-from ..piece.own_outline import OwnOutline
+from ..piece.own_outline import OutlinePoint, OwnOutline
 from ..piece.piece import BandView, Piece
 from ..piece.widths import body_um
 from ..rows.heights import plan_rows
 from ..rows.shaped_band import shape_band
 from ..units import Unit, length_text
 
-Side = Literal["right", "left"]
-Place = tuple[float, float]
-"""Micrometres from the middle (less than 0 to the left) and from the cast-on."""
+PieceSide = Literal["right", "left"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -132,16 +130,18 @@ def widest_um(view: BandView, measure: Measure | None = None) -> float:
     return (right - left) * whole / float(body_um(view, view.outlook))
 
 
-def edge_path(piece: Piece, side: Side, start_um: float = 0.0, *, end_um: float = math.inf) -> tuple[Place, ...]:
+def edge_path(
+    piece: Piece, side: PieceSide, start_um: float = 0.0, *, end_um: float = math.inf
+) -> tuple[OutlinePoint, ...]:
     """An edge of a piece as corners from one height to another, from the bottom up."""
     at = 1 if side == "right" else 0
-    line: list[Place] = []
+    line: list[OutlinePoint] = []
     for s in silhouette(piece):
         line += [(s.below[at], s.low), (s.above[at], s.high)]
     return tuple(_sewn(tuple(_cut(line, start_um, min(end_um, line[-1][1])))))
 
 
-def _sewn(line: tuple[Place, ...]) -> Iterator[Place]:
+def _sewn(line: tuple[OutlinePoint, ...]) -> Iterator[OutlinePoint]:
     """A line as it is sewn: a corner between two ledges lies inside the seam, which runs from step to step."""
     corners = [place for at, place in enumerate(line) if not at or math.dist(place, line[at - 1]) > _SAME]
     for at, place in enumerate(corners):
@@ -157,11 +157,11 @@ NEXT_STEP = 2.5
 _SAME = 1.0  # micrometres: sums of the same widths in another order
 
 
-def _is_ledge(a: Place, b: Place) -> bool:
+def _is_ledge(a: OutlinePoint, b: OutlinePoint) -> bool:
     return abs(b[0] - a[0]) > abs(b[1] - a[1])
 
 
-def _cut(line: list[Place], low: float, high: float) -> Iterator[Place]:
+def _cut(line: list[OutlinePoint], low: float, high: float) -> Iterator[OutlinePoint]:
     """What of a line that rises lies between two heights."""
     for (x1, y1), (x2, y2) in pairwise(line):
         if y2 <= low:
@@ -174,7 +174,7 @@ def _cut(line: list[Place], low: float, high: float) -> Iterator[Place]:
         yield (x1 + slope * (b - y1) if y2 > y1 else x2, b)
 
 
-def top_line(piece: Piece) -> tuple[Place, ...]:
+def top_line(piece: Piece) -> tuple[OutlinePoint, ...]:
     """The top of a piece from its right end to its left one: level, or sloped where short rows end it."""
     slices, shaping = silhouette(piece), piece.bands[-1].shaping
     last = slices[-1]
@@ -188,7 +188,9 @@ def top_line(piece: Piece) -> tuple[Place, ...]:
     return (*rights, *lefts)
 
 
-def end_path(piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float, *, end_um: float) -> tuple[Place, ...]:
+def end_path(
+    piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float, *, end_um: float
+) -> tuple[OutlinePoint, ...]:
     """What of an end lies between two distances from its right end, measured level; nothing that stands upright.
 
     A tube lies flat: what is behind is told where it lies behind the front.
@@ -199,7 +201,7 @@ def end_path(piece: Piece, end: Literal["cast-on", "bind-off"], start_um: float,
     if piece.round and start_um + min(end_um, 2.0 * wide) > 2.0 * wide:  # most of it lies behind
         start_um, end_um = max(0.0, 2.0 * wide - end_um), min(wide, 2.0 * wide - start_um)
     low, high = right - end_um, right - start_um
-    out: list[Place] = []
+    out: list[OutlinePoint] = []
     for (x1, y1), (x2, y2) in pairwise(line):
         a, b = min(x1, high), max(x2, low)
         if a <= b:  # outside, or the side below its slope
@@ -235,7 +237,7 @@ def _at_edges(view: BandView) -> bool:
     return view.shaping is not None and view.shaping.at_edges
 
 
-def path_um(path: tuple[Place, ...]) -> float:
+def path_um(path: tuple[OutlinePoint, ...]) -> float:
     """How long a line is."""
     return sum(math.dist(a, b) for a, b in pairwise(path))
 

@@ -7,11 +7,10 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from ..fabric.runs import Floats
 from .priors import Belief
 
-Floats = NDArray[np.float64]
 Terms = Sequence[tuple[float, dict[str, float]]]
 """A length as Σ base · exp(Σ weight · unknown): things side by side, each in its own pattern."""
 

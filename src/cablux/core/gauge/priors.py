@@ -18,7 +18,7 @@ STATES: tuple[State, ...] = ("as knitted", "washed", "blocked", "after use")
 
 Belief = tuple[float, float]
 
-CABLES: dict[Along, Belief] = {"width": (0.0, 0.05), "height": (0.0, 0.015)}
+_CABLES: dict[Along, Belief] = {"width": (0.0, 0.05), "height": (0.0, 0.015)}
 """Common practice gives each cable's draw-in as a band of ± 6 to 7 %: knitters differ by about 5 % either way.
 Heights: dense cables make 0 to 8 % more rows, a band of 4 % either way, of which this is the knitter's part."""
 
@@ -106,4 +106,4 @@ def prior_belief(name: str, along: Along, fibre: Fibre, *, gauge_sd: float) -> B
         return OPENED[along][rest.partition(":")[0]]
     if what == "wash":
         return WASH[fibre][0 if along == "width" else 1]
-    return {"cables": CABLES[along], "piece": PIECE[along], "block": BLOCK, "use": USE}[what]
+    return {"cables": _CABLES[along], "piece": PIECE[along], "block": BLOCK, "use": USE}[what]

@@ -16,7 +16,7 @@ from ..notation.crossings import whole_crossings
 
 
 @dataclass(frozen=True)
-class Block:
+class ColumnBlock:
     """Operations over the columns from `start` (from the right) to `start` + `width`."""
 
     start: int
@@ -48,19 +48,19 @@ class Lane:
         return self.chart.width(self.repeats)
 
 
-def blocks_of(ops: tuple[Op, ...], start: int) -> tuple[Block, ...]:
+def blocks_of(ops: tuple[Op, ...], start: int) -> tuple[ColumnBlock, ...]:
     """The blocks of a run of operations whose first column is `start`.
 
     What takes nothing and makes nothing (an empty cell) is left out. Raises IllegalPiece where the run makes more
     or fewer columns than it takes.
     """
-    out: list[Block] = []
+    out: list[ColumnBlock] = []
     at, taken, made = 0, 0, 0
     first = start
     for i, op in enumerate(ops):
         taken, made = taken + op.takes, made + op.makes
         if taken == made and taken > 0:
-            out.append(Block(first, taken, ops[at : i + 1]))
+            out.append(ColumnBlock(first, taken, ops[at : i + 1]))
             first, at, taken, made = first + taken, i + 1, 0, 0
         elif taken == made == 0:
             at = i + 1
@@ -70,7 +70,7 @@ def blocks_of(ops: tuple[Op, ...], start: int) -> tuple[Block, ...]:
 
 
 @lru_cache(maxsize=4096)
-def crossing_blocks(chart: Chart, repeats: int, number: int) -> tuple[Block, ...]:
+def crossing_blocks(chart: Chart, repeats: int, number: int) -> tuple[ColumnBlock, ...]:
     """The crossings of a chart row, each over its columns from the right."""
     if number not in chart.crossing_rows:
         return ()
@@ -82,10 +82,10 @@ def crossing_blocks(chart: Chart, repeats: int, number: int) -> tuple[Block, ...
 class BlockRow:
     """The blocks of one row of a lane, side by side from the right."""
 
-    blocks: tuple[Block, ...]
+    blocks: tuple[ColumnBlock, ...]
     starts: tuple[int, ...]
 
-    def over(self, first: int, last: int) -> tuple[Block, ...]:
+    def over(self, first: int, last: int) -> tuple[ColumnBlock, ...]:
         """The blocks that hold any column from `first` to `last`."""
         return self.blocks[max(0, bisect_right(self.starts, first) - 1) : bisect_right(self.starts, last)]
 

@@ -25,7 +25,7 @@ from ..notation import (
     WrapTurn,
     YarnOver,
 )
-from .chart_columns import Block, BlockRow
+from .chart_columns import BlockRow, ColumnBlock
 from .columns import Column, MadeColumn, RowShaping, TakenColumn
 
 
@@ -145,13 +145,13 @@ class LaneWork:
             else:
                 yield from self._each(sorted({*active_now, *new}), block)
 
-    def _is_clear(self, block: Block) -> bool:
+    def _is_clear(self, block: ColumnBlock) -> bool:
         """Whether an operation keeps clear of the edges; a stitch by itself always does."""
         if block.width == 1:
             return True
         return (self.from_ is None or block.start >= self.from_) and (self.to is None or block.end - 1 <= self.to)
 
-    def _each(self, columns: Iterable[int], block: Block | None) -> Iterator[Op]:
+    def _each(self, columns: Iterable[int], block: ColumnBlock | None) -> Iterator[Op]:
         """Columns one by one: shaped, as their own stitch of the chart, or as they appear."""
         for c in columns:
             column = (self.lane, c)
@@ -241,7 +241,7 @@ def charted_face(row: BlockRow | None, column: int) -> Face | None:
     return op.face if block.width == 1 and isinstance(op, Stitch) else None
 
 
-def _narrowed(block: Block, active_now: Sequence[int]) -> Op | None:
+def _narrowed(block: ColumnBlock, active_now: Sequence[int]) -> Op | None:
     """A crossing of what is left of its groups; None where one of the two has nobody left, or it is no crossing."""
     if len(block.ops) != 1 or not isinstance(block.ops[0], Crossing):
         return None

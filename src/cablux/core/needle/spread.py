@@ -11,7 +11,7 @@ from collections.abc import Sequence
 
 from ..errors import IllegalPiece
 
-Made = tuple[int, ...]
+ExtraPlaces = tuple[int, ...]
 
 
 def most_made(small: int, *, dense: bool = False) -> int:
@@ -92,7 +92,7 @@ def _blocks(short: int, shorter: int, longer: int) -> tuple[int, ...]:
     return (short,) * half + (short + 1,) * longer + (short,) * (shorter - half)
 
 
-def even_made(small: int, large: int, *, closed: bool = False) -> Made:
+def even_made(small: int, large: int, *, closed: bool = False) -> ExtraPlaces:
     """The made stitches of a row of `large` over one of `small`, spread evenly."""
     runs = even_runs(small, large - small, closed=closed)
     out, at = [], 0
@@ -103,7 +103,7 @@ def even_made(small: int, large: int, *, closed: bool = False) -> Made:
     return tuple(out)
 
 
-def hidden_made(costs: Sequence[int], many: int, *, symmetric: bool) -> Made:
+def hidden_made(costs: Sequence[int], many: int, *, symmetric: bool) -> ExtraPlaces:
     """`many` made stitches in a row whose stitches cost so much each: the cheapest, and of those the most even.
 
     Neither the first nor the last stitch is made, and no two that touch. Symmetric about the middle where that is
@@ -126,7 +126,7 @@ def hidden_made(costs: Sequence[int], many: int, *, symmetric: bool) -> Made:
     return found
 
 
-def _cheapest(costs: Sequence[int], many: int, last: int, *, of: int) -> Made | None:
+def _cheapest(costs: Sequence[int], many: int, last: int, *, of: int) -> ExtraPlaces | None:
     """The best `many` places from 1 to `last`, no two touching; `of` says how far apart they would ideally lie.
 
     A table over places and how many are chosen so far; off-centre distances are whole numbers of 1 / 2·of stitches.

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from ..notation import Decrease, Face, Increase, Lean, Op, Stitch
-from .spread import Made
+from .spread import ExtraPlaces
 
 
 @dataclass(frozen=True, kw_only=True)
-class Step:
+class CountStep:
     """One row of a change over some stitches: the counts before and after it, and the larger row's extra stitches.
 
     `onward` says of each extra stitch whether it goes with the stitch after it rather than the one before; without
@@ -20,7 +20,7 @@ class Step:
 
     before: int
     after: int
-    made: Made = ()
+    made: ExtraPlaces = ()
     onward: tuple[bool, ...] = ()
 
     def __post_init__(self) -> None:
@@ -49,14 +49,14 @@ class Step:
             out.append(min(max(at + extra.get(i, False), 0), small - 1))
         return tuple(out)
 
-    def reversed(self) -> Step:
+    def reversed(self) -> CountStep:
         """The same row the other way: what was made is worked together again."""
-        return Step(before=self.after, after=self.before, made=self.made, onward=self.onward)
+        return CountStep(before=self.after, after=self.before, made=self.made, onward=self.onward)
 
-    def mirrored(self) -> Step:
+    def mirrored(self) -> CountStep:
         """Seen in a mirror."""
         made = tuple(self.large - 1 - i for i in reversed(self.made))
-        return Step(
+        return CountStep(
             before=self.before, after=self.after, made=made, onward=tuple(not on for on in reversed(self.onward))
         )
 
@@ -84,7 +84,7 @@ class Step:
 class Steps:
     """The steps over one segment's stitches, in the order in which they are worked."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[CountStep, ...]
 
     @property
     def counts(self) -> tuple[int, ...]:

@@ -11,7 +11,7 @@ from .crossings import CrossedDecrease, Crossing, HalfCrossing, whole_crossings
 from .operations import Face, Op, Side, counts, faces, makes, mirrored_row, wrong_side_row
 from .stitches import Stitch, Turn, WrapTurn
 
-Place = tuple[int, int]
+ChartPlace = tuple[int, int]
 Counts = tuple[int, int]  # stitches in the repeat box, and outside it
 
 
@@ -22,12 +22,12 @@ class Written:
     spots: tuple[int, ...]
     lines: tuple[int, ...]
 
-    def place(self, at: int) -> Place:
+    def place(self, at: int) -> ChartPlace:
         """Line and column, from 1, of the row's operation `at`, from 0."""
         return place_in(self.lines, self.spots[at])
 
 
-def place_in(lines: Sequence[int], spot: int) -> Place:
+def place_in(lines: Sequence[int], spot: int) -> ChartPlace:
     """Line and column, from 1, of a position in a text whose lines begin at `lines`."""
     line = bisect_right(lines, spot)
     return line, spot - lines[line - 1] + 1

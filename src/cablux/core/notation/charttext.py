@@ -8,7 +8,7 @@ from dataclasses import replace
 from typing import Literal
 
 from ..errors import AmbiguousText, InvalidText, Problem
-from .charts import Chart, ChartRow, Counts, Place, place_in
+from .charts import Chart, ChartPlace, ChartRow, Counts, place_in
 from .definitions import NO_NAMES, Definition, Names
 from .explained import read_definition, usual_meaning
 from .lint import NAMES
@@ -16,7 +16,7 @@ from .operations import Op, Side, side_of, wrong_side_row
 from .plainprose import plain_prose
 from .resolve import ReadRow, Resolver
 from .rowparser import PROPOSALS, read_row
-from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, format_flat, stitches_in
+from .rowtext import MAX_CHART, MAX_ROW_STITCHES, AsSet, Item, Node, Repeat, check_digits, format_flat, stitches_in
 from .statements import (
     AS_ROWS,
     CAST_ON,
@@ -30,7 +30,7 @@ from .statements import (
 )
 from .stitches import Turn, WrapTurn
 
-Work = Literal["marked", "flat", "round"]
+ChartWork = Literal["marked", "flat", "round"]
 
 
 MAX_NAMES = 100  # our choice: a book's whole list
@@ -42,7 +42,7 @@ def is_ours(text: str) -> bool:
     return bool(_OURS.search(text))
 
 
-def parse_chart(text: str, *, work: Work = "marked") -> Chart:
+def parse_chart(text: str, *, work: ChartWork = "marked") -> Chart:
     """A chart from its text. Raises InvalidText with every place that cannot be read; counts are for `audit`.
 
     Rows without (RS) or (WS) are as seen from the right side, unless some row is marked (RS) or `work` is flat:
@@ -63,7 +63,7 @@ class ChartReader:
     text's own.
     """
 
-    def __init__(self, text: str, work: Work, *, names: Names = NO_NAMES, rest: int = 0) -> None:
+    def __init__(self, text: str, work: ChartWork, *, names: Names = NO_NAMES, rest: int = 0) -> None:
         self.original = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
         self.text = self.original if is_ours(text) else plain_prose(self.original)
         self.work, self.names, self.rest = work, names, rest
@@ -123,7 +123,7 @@ class ChartReader:
         line, column = self.place(problem.column - 1)
         return replace(problem, line=line, column=column)
 
-    def place(self, at: int) -> Place:
+    def place(self, at: int) -> ChartPlace:
         return place_in(self.lines, max(0, min(at, len(self.text))))
 
     def read(self, s: Statement) -> None:
@@ -296,8 +296,8 @@ class ChartReader:
         wide = max(sum(self.size or (0, 0)), self.cast_on[0] if self.cast_on else 0)
         most = max((stitches_in(r.nodes) for r in rows if not isinstance(r.nodes, AsSet)), default=0)
         total = max(wide * len(self.rows), sum(stitches_in(r.nodes) for r in rows if not isinstance(r.nodes, AsSet)))
-        if max(wide, most) > MAX_STITCHES or total > MAX_CHART:
-            limits = f"we read up to {MAX_STITCHES} in a row and {MAX_CHART} in all"
+        if max(wide, most) > MAX_ROW_STITCHES or total > MAX_CHART:
+            limits = f"we read up to {MAX_ROW_STITCHES} in a row and {MAX_CHART} in all"
             text = f"This chart would have {total} stitches or more; {limits}."
             self.problems.append(Problem(message=text, line=1, column=1))
         if self.cast_on and self.size is None and not any(_boxed(r.nodes) for r in rows):

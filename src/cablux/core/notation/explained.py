@@ -10,7 +10,7 @@ from ..errors import AmbiguousText, InvalidText, Problem
 from .definitions import Names, Ops
 from .longhand import match_longhand
 from .rowparser import read_row
-from .rowtext import MAX_STITCHES, AsSet, expand_repeats, stitches_in
+from .rowtext import MAX_ROW_STITCHES, AsSet, expand_repeats, stitches_in
 from .stitches import Bobble
 from .tokens import match_op
 
@@ -47,7 +47,7 @@ def read_definition(text: str, start: int, end: int, *, names: Names) -> tuple[O
         problems = [Problem(message="A name cannot stand for whatever lies below.", column=start + 1)]
     if problems or isinstance(nodes, AsSet) or not nodes:
         return (), problems or [Problem(message="Nothing is said.", column=start + 1)]
-    if stitches_in(nodes) > min(MOST, MAX_STITCHES):
+    if stitches_in(nodes) > min(MOST, MAX_ROW_STITCHES):
         return (), [Problem(message=f"A name stands for up to {MOST} operations.", column=start + 1)]
     return expand_repeats(nodes).ops, []
 

@@ -12,13 +12,13 @@ from dataclasses import replace
 
 from ..errors import AmbiguousText, InvalidText, Problem
 from .charts import Chart, ChartRow
-from .charttext import Work
+from .charttext import ChartWork
 from .definitions import NO_NAMES, Names
 from .lint import NAMES
 from .operations import Op, Side
 from .prose import Prose, read_prose
 from .rowtext import check_digits
-from .statements import MAX_ROWS
+from .statements import MAX_CHART_ROWS
 from .tokens import parse_op
 
 _MORE, _BOX = "<", "|"
@@ -104,7 +104,7 @@ def parse_grid(text: str) -> Chart:
 
 
 def _put(rows: dict[int, ChartRow], number: str, row: ChartRow) -> None:
-    if not number.isdigit() or not 1 <= int(number) <= MAX_ROWS:
+    if not number.isdigit() or not 1 <= int(number) <= MAX_CHART_ROWS:
         raise _bad(f"“{number}” is not a row number.", 1)
     if int(number) in rows:
         raise _bad(f"Row {number} is given twice.", 1)
@@ -164,14 +164,16 @@ def is_grid(text: str) -> bool:
     return first.startswith(("name,", "multiple,", "row,side"))
 
 
-def read_source(text: str, *, work: Work | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0) -> Prose:
+def read_source(
+    text: str, *, work: ChartWork | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0
+) -> Prose:
     """What a grid, a text of ours or printed prose says; see `read_prose`. Raises InvalidText or AmbiguousText."""
     if is_grid(text):
         return Prose(chart=parse_grid(text), work="marked")
     return read_prose(text, work=work, size=size, names=names, rest=rest)
 
 
-def read_any(text: str, work: Work | None = None) -> Chart:
+def read_any(text: str, work: ChartWork | None = None) -> Chart:
     """The chart of a grid, of a text of ours, or of prose whose unmarked rows are worked flat, or as `work` says.
 
     Raises InvalidText or AmbiguousText.

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..errors import AmbiguousText, Problem
 from .charts import Chart, place_in
-from .charttext import ChartReader, Work, is_ours
+from .charttext import ChartReader, ChartWork, is_ours
 from .definitions import NO_NAMES, Definition, Names
 from .plainprose import in_size, sizes_in_text
 
@@ -17,12 +17,14 @@ class Prose:
     """What was read: the chart, how its unmarked rows were taken, what wants a second look, and the names explained."""
 
     chart: Chart
-    work: Work
+    work: ChartWork
     notes: tuple[str, ...] = ()
     definitions: tuple[Definition, ...] = ()
 
 
-def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0) -> Prose:
+def read_prose(
+    text: str, *, work: ChartWork | None = None, size: int = 0, names: Names = NO_NAMES, rest: int = 0
+) -> Prose:
     """A chart out of a text as it was printed, or as we write it.
 
     Without `work` unmarked rows are worked flat, in turn from either side; in a text of ours they are as seen from the
@@ -30,7 +32,7 @@ def read_prose(text: str, *, work: Work | None = None, size: int = 0, names: Nam
     given, up to so many, are worked as they appear. Raises InvalidText, or AmbiguousText where a name or the size
     can mean several things.
     """
-    how: Work = work or ("marked" if is_ours(text) else "flat")
+    how: ChartWork = work or ("marked" if is_ours(text) else "flat")
     many = 1 if is_ours(text) else sizes_in_text(text)
     if many > 1:
         if not 1 <= size <= many:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from ..errors import InvalidText, Problem
 from .charts import ChartRow, Counts, Written, place_in
 from .operations import Face, Side, faces, makes, takes, wrong_side_row
-from .rowtext import MAX_CHART, MAX_STITCHES, AsSet, Item, Node, Placed, Repeat, expand_repeats
+from .rowtext import MAX_CHART, MAX_ROW_STITCHES, AsSet, Item, Node, Placed, Repeat, expand_repeats
 from .stitches import Stitch
 
 
@@ -64,9 +64,9 @@ class Resolver:
         total = 0
         for row, cut in zip(every, cuts, strict=True):
             total += sum(have)
-            if sum(have) > MAX_STITCHES or total > MAX_CHART:
+            if sum(have) > MAX_ROW_STITCHES or total > MAX_CHART:
                 self.bad(
-                    f"The chart grows beyond {MAX_STITCHES} stitches in a row or {MAX_CHART} in all; "
+                    f"The chart grows beyond {MAX_ROW_STITCHES} stitches in a row or {MAX_CHART} in all; "
                     "check the repeat counts.",
                     row.at,
                 )

@@ -17,7 +17,7 @@ from .longhand import match_longhand
 from .operations import Face, Op
 from .phrases import AS_IT_IS, AS_SET, CLOSE_STAR, FILL, INTO_ONE, OVER_NEXT, REP, SPACE, TIMES, WHOLE, WORD
 from .proposals import unknown_word
-from .rowtext import MAX_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand_repeats, stitches_in
+from .rowtext import MAX_ROW_STITCHES, AsSet, Item, Node, Repeat, check_digits, expand_repeats, stitches_in
 from .shaping import MOST_INTO_ONE, Into
 from .stitches import Stitch, YarnOver
 from .tokens import match_op
@@ -88,7 +88,7 @@ def _known(piece: str) -> tuple[Op, int, int] | None:
         found = match_op(bare, 0) if bare and bare.lower() not in ("knit", "purl") else None
     except (InvalidText, AmbiguousText):
         return None
-    if not found or found[2] != len(bare) or found[1] > MAX_STITCHES:
+    if not found or found[2] != len(bare) or found[1] > MAX_ROW_STITCHES:
         return None
     return found[0], found[1], len(piece) - len(piece.lstrip())
 
@@ -257,8 +257,8 @@ class _Parser:
             self.bad(unknown_word(word[0] if word else self.text[at], self.names, propose=more), at)
             return None, self.past_word(at)
         op, count, end = found
-        if count > MAX_STITCHES:
-            self.bad(f"{count} stitches in one go: more than {MAX_STITCHES} is a slip of the pen.", at)
+        if count > MAX_ROW_STITCHES:
+            self.bad(f"{count} stitches in one go: more than {MAX_ROW_STITCHES} is a slip of the pen.", at)
             return None, end
         return Item(op, count, at), end
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from ..errors import InvalidText, Problem
 from .operations import Op
 
-MAX_STITCHES = 20_000  # our choice: wider than any piece, so that a slip like `k99999999` is caught
+MAX_ROW_STITCHES = 20_000  # our choice: wider than any piece, so that a slip like `k99999999` is caught
 MAX_CHART = 400_000  # our choice: twice a whole piece of 300 stitches by 600 rows
 
 
@@ -91,9 +91,9 @@ def expand_repeats(nodes: tuple[Node, ...]) -> Placed:
 
     Raises InvalidText where there are too many, before any is written out.
     """
-    if stitches_in(nodes) > MAX_STITCHES:
+    if stitches_in(nodes) > MAX_ROW_STITCHES:
         raise InvalidText(
-            (Problem(message=f"The row has more than {MAX_STITCHES} operations.", column=nodes[0].at + 1),)
+            (Problem(message=f"The row has more than {MAX_ROW_STITCHES} operations.", column=nodes[0].at + 1),)
         )
     return _expand(nodes)
 

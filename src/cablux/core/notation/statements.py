@@ -14,7 +14,7 @@ from typing import Literal
 from ..errors import InvalidText, Problem
 from .definitions import DEFINITION, defined_names
 
-MAX_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
+MAX_CHART_ROWS = 2_000  # our choice: taller than any chart; a guard against a slip such as `row 99999999`
 
 RowMark = Literal["", "RS", "WS"]
 Every = Literal["", "odd", "even"]
@@ -232,8 +232,8 @@ def row_numbers(text: str, at: int) -> tuple[int, ...]:
         if not low.isdigit() or (high and not high.isdigit()):
             raise _bad(f"“{part}” is not a row number.", at)
         first, last = int(low), int(high or low)
-        if not 1 <= first <= last <= MAX_ROWS:
-            raise _bad(f"Row numbers run from 1 to {MAX_ROWS}; “{part}” does not.", at)
+        if not 1 <= first <= last <= MAX_CHART_ROWS:
+            raise _bad(f"Row numbers run from 1 to {MAX_CHART_ROWS}; “{part}” does not.", at)
         out += range(first, last + 1)
     if not out:
         raise _bad("The row has no number.", at)

@@ -9,7 +9,7 @@ from ..errors import IllegalChart, Problem
 from .charts import Chart, ChartRow
 from .crossings import Crossing
 from .operations import Face, Op, Side, mirrored_row, wrong_side_row
-from .rowtext import MAX_STITCHES
+from .rowtext import MAX_ROW_STITCHES
 from .stitches import Slip, Stitch
 
 
@@ -87,7 +87,7 @@ def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
 
 def tiled_chart(chart: Chart, across: int, up: int) -> Chart:
     """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat."""
-    if across < 1 or up < 1 or chart.width(across) > MAX_STITCHES:
+    if across < 1 or up < 1 or chart.width(across) > MAX_ROW_STITCHES:
         raise IllegalChart((Problem(message="A repeat is doubled, trebled and so on; give whole numbers from 1."),))
     rows = tuple(replace(row, box=row.box * across, written=None) for row in chart.rows)
     setup = tuple(replace(row, box=row.box * across, written=None) for row in chart.setup)

@@ -2,6 +2,6 @@
 
 from .compiler import WorkedPattern as WorkedPattern
 from .compiler import compile_piece
-from .worked import CHANGES, Section, WorkedPart, WorkedRow
+from .worked import CHANGES, PieceSection, WorkedPart, WorkedRow
 
-__all__ = ["CHANGES", "Section", "WorkedPart", "WorkedPattern", "WorkedRow", "compile_piece"]
+__all__ = ["CHANGES", "PieceSection", "WorkedPart", "WorkedPattern", "WorkedRow", "compile_piece"]

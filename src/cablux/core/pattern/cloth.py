@@ -15,13 +15,13 @@ from ..fabric.whole import relax_piece
 from ..needle.columns import Column
 from ..rows.shaped_band import shape_band
 from .compiler import WorkedPattern
-from .worked import Section, WorkedPart, WorkedRow
+from .worked import PieceSection, WorkedPart, WorkedRow
 
 BAND = 60
 """A loop's segment is told as its place in its band, plus so many for each band below: four bands fill a byte."""
-MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seconds and 300 MB
+_MAX_LOOPS = 200_000  # our choice: a bed cover in thick yarn; it takes some seconds and 300 MB
 
-_BANDS: tuple[tuple[str, tuple[Section, ...]], ...] = (
+_BANDS: tuple[tuple[str, tuple[PieceSection, ...]], ...] = (
     ("bottom border", ("bottom border",)),
     ("body", ("bottom change row", "change row", "set-up rows", "body")),
     ("top border", ("top change row", "top border")),
@@ -59,8 +59,8 @@ def relax_pattern(pattern: WorkedPattern, rows: int | None = None, *, progress: 
     loops = sum(row.after for row in worked)
     if not worked:
         raise IllegalPiece("There is no cloth before the first row.")
-    if loops > MAX_LOOPS:
-        raise IllegalPiece(f"The piece has {loops:,} loops; up to {MAX_LOOPS:,} can be laid out.")
+    if loops > _MAX_LOOPS:
+        raise IllegalPiece(f"The piece has {loops:,} loops; up to {_MAX_LOOPS:,} can be laid out.")
     net = build_piece(
         [[part.ops for part in row.parts] for row in worked],
         in_the_round=pattern.piece.round,

@@ -10,12 +10,11 @@ from itertools import pairwise
 import numpy as np
 
 from ..garment.silhouette import widest_um
+from ..piece.own_outline import OutlinePoint
 from .cloth import BAND, Cloth
 
 TOGETHER = 8
 """Our choice: so many loops of an end are taken together, as many as a wide cable's groups."""
-Point = tuple[float, float]
-"""Micrometres from the middle (less than 0 to the left) and from the cast-on."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -25,14 +24,14 @@ class ClothOutline:
     A tube is laid flat, half as wide as its way round. `panels`: each panel's segment, its right line and its left one.
     """
 
-    right: tuple[Point, ...]
-    left: tuple[Point, ...]
-    bottom: tuple[Point, ...]
-    top: tuple[Point, ...]
-    panels: tuple[tuple[int, tuple[Point, ...], tuple[Point, ...]], ...]
+    right: tuple[OutlinePoint, ...]
+    left: tuple[OutlinePoint, ...]
+    bottom: tuple[OutlinePoint, ...]
+    top: tuple[OutlinePoint, ...]
+    panels: tuple[tuple[int, tuple[OutlinePoint, ...], tuple[OutlinePoint, ...]], ...]
 
     @property
-    def corners(self) -> tuple[Point, ...]:
+    def corners(self) -> tuple[OutlinePoint, ...]:
         """All round: up the right side, over the top, down the left side and back along the bottom."""
         return (*self.right, *self.top, *reversed(self.left), *reversed(self.bottom))
 
@@ -66,7 +65,7 @@ def _main_rows(cloth: Cloth) -> np.ndarray:
 
 def _panels(
     cloth: Cloth, x: np.ndarray, y: np.ndarray, *, half: float
-) -> Sequence[tuple[int, tuple[Point, ...], tuple[Point, ...]]]:
+) -> Sequence[tuple[int, tuple[OutlinePoint, ...], tuple[OutlinePoint, ...]]]:
     net, out = cloth.relaxed.net, []
     for view in cloth.pattern.piece.band_views:
         for at, s in enumerate(view.segments):
@@ -80,7 +79,7 @@ def _panels(
     return out
 
 
-def _end(x: np.ndarray, y: np.ndarray, half: float) -> tuple[Point, ...]:
+def _end(x: np.ndarray, y: np.ndarray, half: float) -> tuple[OutlinePoint, ...]:
     """A row as a line from its right end to its left one: loops of a cable stand up and down, and change places."""
     order = np.argsort(-x)
     x, y = x[order], y[order]
@@ -89,14 +88,14 @@ def _end(x: np.ndarray, y: np.ndarray, half: float) -> tuple[Point, ...]:
     return _plain([*line, (x[-1] - half, y[parts[-1]].mean())])
 
 
-def _points(x: np.ndarray, y: np.ndarray) -> tuple[Point, ...]:
+def _points(x: np.ndarray, y: np.ndarray) -> tuple[OutlinePoint, ...]:
     return tuple(zip(x.tolist(), y.tolist(), strict=True))
 
 
-def _plain(points: Sequence[tuple[float, float]]) -> tuple[Point, ...]:
+def _plain(points: Sequence[tuple[float, float]]) -> tuple[OutlinePoint, ...]:
     return tuple((float(x), float(y)) for x, y in points)
 
 
-def line_um(line: Sequence[Point]) -> float:
+def line_um(line: Sequence[OutlinePoint]) -> float:
     """How long a line is."""
     return sum(math.dist(a, b) for a, b in pairwise(line))

@@ -10,13 +10,13 @@ from ..ends.transition import Transition
 from ..needle.chart_columns import Lane
 from ..needle.columns import PLAIN_ROW, RowShaping
 from ..needle.needle import LaneRow, Needle
-from ..needle.steps import Step
+from ..needle.steps import CountStep
 from ..notation import Face, Op, Side, faces, side_of, takes
 from ..piece.piece import BandView, Piece
 from ..piece.segment import Segment
 from ..rows.heights import BandRows, RowPlan, chart_offset
 from ..rows.shaped_band import shape_band, worked_view
-from .worked import Section, WorkedPart, WorkedRow
+from .worked import PieceSection, WorkedPart, WorkedRow
 
 
 class RowMaker:
@@ -39,7 +39,7 @@ class RowMaker:
             yield from self.steady(band, rows.body)
         yield from self.border(last, self.cast_on.top, up=False)
 
-    def row(self, section: Section, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
+    def row(self, section: PieceSection, band: int, parts: Sequence[WorkedPart]) -> WorkedRow:
         """The next row of such parts."""
         return WorkedRow(
             number=self.number,
@@ -92,7 +92,7 @@ class RowMaker:
         for border_row in range(1, total + 1):
             self.number += 1
             if border_row in changing:
-                section: Section = "bottom change row" if up else "top change row"
+                section: PieceSection = "bottom change row" if up else "top change row"
                 sides, ops = self.border_ops(band, edge, border_row)
                 yield self.stepped(section, band, change, level=level, texture=faces(ops), sides=sides, up=up)
                 level += 1
@@ -137,7 +137,7 @@ class RowMaker:
 
     def stepped(
         self,
-        section: Section,
+        section: PieceSection,
         band: int,
         change: Transition,
         *,
@@ -156,7 +156,7 @@ class RowMaker:
         for place, ((at, s), steps) in enumerate(zip(self.inner(band), change.parts, strict=True)):
             columns = (steps.from_columns if up else steps.to_columns)[level + makes]
             shown = [texture[start + c] for c in columns]
-            step = steps.steps[level] if makes else Step(before=len(shown), after=len(shown))
+            step = steps.steps[level] if makes else CountStep(before=len(shown), after=len(shown))
             parts.append(_part(at, s, step.ops(shown, flip=2 * place > last, middle=2 * place == last)))
             start += steps.counts[0 if up else -1]
         return self.row(section, band, [*sides[:1], *parts, *sides[1:]])

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from itertools import accumulate
 from typing import Literal
 
-from ..ends.edge_short_rows import edge_rows
+from ..ends.edge_short_rows import edge_short_rows
 from ..needle.schedule import number_list
 from ..notation import Face, Side, Stitch
 from ..piece.mirrored import mirrored_piece
@@ -15,7 +15,7 @@ from ..rows.heights import first_row
 from ..rows.shaped_band import shape_band, worked_view
 from .compiler import WorkedPattern, compile_piece
 from .wording import PLAIN_WORDS, Wording
-from .worked import CHANGES, Section, WorkedPart, WorkedRow
+from .worked import CHANGES, PieceSection, WorkedPart, WorkedRow
 
 RowOrder = Literal["alike", "order", "every"]
 """Rows that are alike together, with what to repeat; each in its order, with all its numbers; or every row by itself.
@@ -61,7 +61,7 @@ class WordsSection:
     to do beside it.
     """
 
-    section: Section
+    section: PieceSection
     first: int
     last: int
     rows: tuple[WordsRow, ...]
@@ -214,7 +214,7 @@ def _kin(
 def edge_note(pattern: WorkedPattern, band: int, first: int) -> str:
     """How lower edges are filled in beside a body whose first row is `first`; empty where they are not."""
     view = pattern.piece.band_views[band]
-    filled = edge_rows(view) if pattern.piece.short_rows else None
+    filled = edge_short_rows(view) if pattern.piece.short_rows else None
     if filled is None:
         return ""
     due = first + filled.every
@@ -256,7 +256,7 @@ def short_rows_due(pattern: WorkedPattern, number: int) -> str:
     """What is done before row `number` to fill in the edge with which it begins; empty where nothing is."""
     row = pattern.row(number)
     view = pattern.piece.band_views[row.band]
-    filled = edge_rows(view) if pattern.piece.short_rows and row.section == "body" else None
+    filled = edge_short_rows(view) if pattern.piece.short_rows and row.section == "body" else None
     if filled is None:
         return ""
     since = number - next(r.number for r in pattern.rows if r.section == "body" and r.band == row.band)

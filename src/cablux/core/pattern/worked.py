@@ -9,10 +9,10 @@ from typing import Literal
 from ..library import FamilyName
 from ..notation import Crossing, HalfCrossing, Op, Side, makes, takes, wrong_side_row
 
-Section = Literal[
+PieceSection = Literal[
     "bottom border", "bottom change row", "set-up rows", "body", "change row", "top change row", "top border"
 ]
-CHANGES: tuple[Section, ...] = ("bottom change row", "change row", "top change row")
+CHANGES: tuple[PieceSection, ...] = ("bottom change row", "change row", "top change row")
 """The rows that change the count: at the bottom border, between two bands, and at the top border."""
 
 
@@ -55,7 +55,7 @@ class WorkedRow:
     """
 
     number: int
-    section: Section
+    section: PieceSection
     side: Side
     parts: tuple[WorkedPart, ...]
     band: int = 0

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..units import Unit, length_text
 
-Place = tuple[float, float]
+OutlinePoint = tuple[float, float]
 """Micrometres from the middle (less than 0 to the left) and from where the piece begins, upwards."""
 
 
@@ -22,7 +22,7 @@ class Measured:
 class PanelCorners:
     """Where a panel lies: its corners, and its family."""
 
-    corners: tuple[Place, ...]
+    corners: tuple[OutlinePoint, ...]
     family: str
 
 
@@ -46,7 +46,7 @@ class OwnOutline:
     `across`, `along`: its two measures; None where those of its rows are what one wants to know.
     """
 
-    corners: tuple[Place, ...]
+    corners: tuple[OutlinePoint, ...]
     panels: tuple[PanelCorners, ...]
     captions: tuple[Caption, ...]
     across: Measured | None = None

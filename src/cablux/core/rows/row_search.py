@@ -165,7 +165,7 @@ def _bordered(piece: Piece) -> Piece | None:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Strip:
+class PanelStrip:
     """One panel on the picture of the rows: its crossing rows and the rows on which a repeat begins, from 1."""
 
     name: str
@@ -179,7 +179,7 @@ class Alignment:
     """The panels of a band side by side, and the rows on which all begin a repeat together."""
 
     rows: int
-    strips: tuple[Strip, ...]
+    strips: tuple[PanelStrip, ...]
     together: tuple[int, ...]
 
 
@@ -188,7 +188,7 @@ def panel_alignment(view: BandView, rows: int) -> Alignment:
     panels = dict.fromkeys(s for s in view.inner if s.is_panel)
     kinds = {(s.pattern_id, s.phase, s.cloth.chart.height): s for s in panels}
     strips = [
-        Strip(
+        PanelStrip(
             name=s.pattern.name,
             family=s.pattern.family,
             crossings=tuple(crossings_upto(s, rows)),
@@ -200,4 +200,4 @@ def panel_alignment(view: BandView, rows: int) -> Alignment:
     return Alignment(rows, tuple(strips), tuple(sorted(together)))
 
 
-__all__ = ["Alignment", "RowAnswer", "Strip", "panel_alignment", "row_answers"]
+__all__ = ["Alignment", "PanelStrip", "RowAnswer", "panel_alignment", "row_answers"]

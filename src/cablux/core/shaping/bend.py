@@ -13,7 +13,7 @@ from ..declared import Gt, Le, Length
 from ..errors import IllegalPiece
 from ..needle.columns import PLAIN_ROW, ActiveColumns, Column, RowShaping
 from ..needle.stations import Begin, PatternStretch, StationCount, StationPlan
-from ..piece.own_outline import Caption, OwnOutline, PanelCorners, Place
+from ..piece.own_outline import Caption, OutlinePoint, OwnOutline, PanelCorners
 from ..piece.piece import BandView, Shaping
 from ..piece.problems import MAX_ROWS
 from ..piece.widths import body_row_um, body_um, segment_um, stitch_widths
@@ -25,7 +25,7 @@ from .row_ends import RowEnds, edge_ends
 
 ZONE = 12
 """Our choice: short rows turn in the middle of a background, in wide ones every twelve stitches: few places to mind."""
-EDGE = 2
+_EDGE = 2
 """Our choice: a short row works two stitches or more, and leaves two or more."""
 CORNERS = 48  # our choice: so many straight lines look like an arc
 RADIUS_MM = (10.0, 5_000.0)  # our choice: from a ring for a curtain to a gentle hem
@@ -120,7 +120,7 @@ class Bent(Shaping):
         length, radius, wide = plan.stations[-1].at_um, self.radius_mm * 1000.0, ends[-1]
         turn = min(length / radius, 2.0 * math.pi - 0.02)
 
-        def sector(low: float, high: float) -> tuple[Place, ...]:
+        def sector(low: float, high: float) -> tuple[OutlinePoint, ...]:
             turns = [turn * n / CORNERS for n in range(CORNERS + 1)]
             arcs = [(radius + low, t) for t in turns] + [(radius + high, t) for t in reversed(turns)]
             return tuple(((-1.0 if right else 1.0) * away * math.cos(t), away * math.sin(t)) for away, t in arcs)
@@ -185,7 +185,7 @@ def turning_places(view: BandView) -> tuple[int, ...]:
             out.update(start + s.stitches * k // parts for k in range(1, parts))
         elif s.is_panel and at and view.segments[at - 1].is_panel:
             out.add(start)
-    return tuple(sorted(c for c in out if EDGE <= c <= view.stitches - EDGE))
+    return tuple(sorted(c for c in out if _EDGE <= c <= view.stitches - _EDGE))
 
 
 @lru_cache(maxsize=256)

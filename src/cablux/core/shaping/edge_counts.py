@@ -10,12 +10,12 @@ from ..needle.schedule import allowed_rows
 from ..needle.stations import Station
 from ..piece.piece import BandView
 from ..piece.problems import MAX_STITCHES
-from .edge_steps import CROSSED, Step
+from .edge_steps import CROSSED, EdgeStep
 from .manner import ShapedEdges
-from .placed import fitting_counts, shaping_lag, shaping_step
+from .placed import counts_beside_border, shaping_lag, shaping_step
 from .plane import Plane
 
-FEWEST = 2
+_FEWEST = 2
 """Our choice: a needle holds two stitches or more; the last two are drawn together."""
 
 
@@ -26,7 +26,7 @@ class EdgeCounts:
     plane: Plane
     stations: tuple[Station, ...]
     edges: ShapedEdges
-    steps: tuple[Step, ...]
+    steps: tuple[EdgeStep, ...]
     every_row: bool
 
     @property
@@ -44,7 +44,7 @@ class EdgeCounts:
         """Every how many rows it may be shaped."""
         return shaping_step(self.view, every_row=self.every_row or self.edges == "in turn")
 
-    def stepped(self, station: int) -> tuple[Step, ...]:
+    def stepped(self, station: int) -> tuple[EdgeStep, ...]:
         """The steps after a station."""
         return tuple(s for s in self.steps if s.station == station)
 
@@ -105,7 +105,7 @@ class EdgeCounts:
                     here[count] = (miss, 0)
                     continue
                 limit, lost = reach[i], self.bound_off(i - 1)
-                there = [(cost[0], c) for c, cost in best[-1].items() if not lost or c - lost > FEWEST]
+                there = [(cost[0], c) for c, cost in best[-1].items() if not lost or c - lost > _FEWEST]
                 under = [(cost, c) for cost, c in there if limit is None or abs(c - lost - count) <= limit]
                 if under:
                     least, c = min(under)
@@ -140,7 +140,7 @@ class EdgeCounts:
             most = MAX_STITCHES if any(self.plane.grows) else view.stitches
             guess = self._nearest_count(station.width_mm * 1000.0, most)
             spread = 12 + abs(guess) // 4
-            options = [*range(max(FEWEST, sides + 1, guess - spread), min(most, guess + spread) + 1)]
+            options = [*range(max(_FEWEST, sides + 1, guess - spread), min(most, guess + spread) + 1)]
         if self.edges == "both":
             even = [c for c in options if (c - sides) % 2 == parity]
             if not even:
@@ -150,11 +150,11 @@ class EdgeCounts:
                     f"Type {options[0] + 1}, or change the layout by one stitch."
                 )
             options = even
-        return fitting_counts(view, self.stations, at, options=options)
+        return counts_beside_border(view, self.stations, at, options=options)
 
     def _nearest_count(self, wanted_um: float, most: int) -> int:
         """The count whose width comes nearest: widths grow with counts, so it is found by halving."""
-        low, high = FEWEST, most
+        low, high = _FEWEST, most
         while low < high:
             middle = (low + high) // 2
             if self.width_um(middle) < wanted_um:

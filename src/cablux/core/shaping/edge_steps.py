@@ -20,7 +20,7 @@ _OTHER: dict[Literal["both", "right", "left"], Literal["both", "right", "left"]]
 
 
 @dataclass(frozen=True, kw_only=True)
-class Step(Choosing):
+class EdgeStep(Choosing):
     """Stitches that go at an edge, or at both, in the rows after a station (from 0): such counts one after the other.
 
     Bound off, they go at the beginnings of rows: right-side rows begin at the right edge, wrong-side rows at the left
@@ -53,6 +53,6 @@ class Step(Choosing):
             first += 1
         return out
 
-    def mirrored(self) -> Step:
+    def mirrored(self) -> EdgeStep:
         """At the other edge."""
-        return Step(station=self.station, counts=self.counts, edge=_OTHER[self.edge], kind=self.kind)
+        return EdgeStep(station=self.station, counts=self.counts, edge=_OTHER[self.edge], kind=self.kind)

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from ..needle.schedule import gaps_text, number_list
 from ..needle.stations import PatternStretch, Stretch
 from ..piece.piece import BandView
-from .edge_steps import Step
+from .edge_steps import EdgeStep
 from .manner import Manner, ShapedEdges
 
 _ENDS = {"both": "at each end", "right": "at the right edge", "left": "at the left edge"}
@@ -22,7 +22,7 @@ def stretch_in_pattern(stretch: Stretch, sentence: str) -> PatternStretch:
     )
 
 
-def steps_in_pattern(view: BandView, steps: Sequence[Step], first: int, *, count: int) -> Iterator[PatternStretch]:
+def steps_in_pattern(view: BandView, steps: Sequence[EdgeStep], first: int, *, count: int) -> Iterator[PatternStretch]:
     """What goes in the steps after a station, from row `first` and of `count` stitches: bound off, or crossed away."""
     rows: dict[int, tuple[str, int]] = {}
     for step in steps:
@@ -49,7 +49,7 @@ def steps_in_pattern(view: BandView, steps: Sequence[Step], first: int, *, count
     )
 
 
-def _crossed_away(view: BandView, step: Step, first: int, *, count: int) -> PatternStretch:
+def _crossed_away(view: BandView, step: EdgeStep, first: int, *, count: int) -> PatternStretch:
     """Crossings that decrease at the edges, in the rows of a step; those of one width are told together."""
     rows = step.rows(first)
     inside = view.sides[0].stitches if view.sides else 0

@@ -16,7 +16,7 @@ from ..piece.piece import BandView, Shaping
 from ..piece.widths import body_row_um
 from .chart_rows import ChartRows, worked_chart_rows
 from .edge_counts import EdgeCounts
-from .edge_steps import Step, StepKind
+from .edge_steps import EdgeStep, StepKind
 from .edge_walk import EdgeWalk
 from .edge_words import edges_sentence, steps_in_pattern, stretch_in_pattern
 from .manner import MIRRORED, Edge, Manner, ShapedEdges
@@ -37,11 +37,11 @@ class EdgeShaped(Shaping):
     at_edges: ClassVar[bool] = True
 
     edges: ShapedEdges = "both"
-    steps: Annotated[tuple[Step, ...], Len(0, 12)] = ()
+    steps: Annotated[tuple[EdgeStep, ...], Len(0, 12)] = ()
     rates: Annotated[tuple[tuple[Rate, ...], ...], Len(0, 11)] = ()
     manner: Manner = Manner()
 
-    def stepped(self, station: int) -> tuple[Step, ...]:
+    def stepped(self, station: int) -> tuple[EdgeStep, ...]:
         """The steps after a station."""
         return tuple(s for s in self.steps if s.station == station)
 

@@ -86,7 +86,7 @@ def counted(
     )
 
 
-def fitting_counts(view: BandView, stations: Sequence[Station], at: int, *, options: list[int]) -> list[int]:
+def counts_beside_border(view: BandView, stations: Sequence[Station], at: int, *, options: list[int]) -> list[int]:
     """Those counts of a station that suit the border beside it. Raises IllegalPiece where none does."""
     lowest, highest = at == 0 and view.at == 0, at == len(stations) - 1 and view.at == len(view.piece.bands) - 1
     for border, beside in ((view.piece.bottom, lowest), (view.piece.top, highest)):

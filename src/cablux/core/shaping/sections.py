@@ -17,7 +17,7 @@ from ..piece.piece import BandView, Shaping
 from ..piece.widths import body_row_um
 from .chart_rows import ChartRows, worked_chart_rows
 from .manner import MIRRORED, Manner
-from .placed import check_given, check_order, counted, fitting_counts, given_rows, place_stations, shaping_step
+from .placed import check_given, check_order, counted, counts_beside_border, given_rows, place_stations, shaping_step
 from .plane import Plane
 from .row_ends import RowEnds, even_ends
 from .section_places import ALL, Holder, Section, Sections, changes_needed, edge_step
@@ -56,7 +56,7 @@ class SectionShaped(Shaping):
         sections = asked.counts()
         counts = [sum(each) + asked.fixed for each in zip(*sections, strict=True)]
         for at in (0, len(counts) - 1):
-            fitting_counts(view, self.stations, at, options=[counts[at]])
+            counts_beside_border(view, self.stations, at, options=[counts[at]])
         changes = [asked.changes(sections, at) for at in range(len(counts))]
         widths = [asked.width_um(each) for each in zip(*sections, strict=True)]
         step = shaping_step(view, every_row=self.manner.every_row)

@@ -16,7 +16,7 @@ from typing import ClassVar
 from ..errors import IllegalPiece
 from ..needle.columns import ActiveColumns, Column
 from ..needle.stations import StationCount, StationPlan
-from ..piece.own_outline import Caption, Measured, OwnOutline, PanelCorners, Place
+from ..piece.own_outline import Caption, Measured, OutlinePoint, OwnOutline, PanelCorners
 from ..piece.piece import BandView
 from ..piece.widths import segment_um
 from .chart_rows import ChartRows
@@ -82,7 +82,7 @@ class _Wing:
         """How wide it is after a row."""
         return sum(self.each[lane] for lane, _ in self.columns(row))
 
-    def place(self, row: int, away: float) -> Place:
+    def place(self, row: int, away: float) -> OutlinePoint:
         """Where a point lies, so far from the inner side after a row."""
         x = away - (self.width(row) - self.width(0)) / 2.0
         y = row * self.row_um

@@ -1,13 +1,13 @@
 """Where the knitter is: events folded to a state, and the rows that fit what the cloth shows."""
 
-from .events import COUNTED, KINDS, TAPPED, Event, EventKind, Progress, fold_events
-from .lost_place import BORDER, LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
+from .events import COUNTED, EVENT_KINDS, TAPPED, Event, EventKind, Progress, fold_events
+from .lost_place import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
 
 __all__ = [
     "BORDER",
     "COUNTED",
-    "KINDS",
-    "LEANS",
+    "EVENT_KINDS",
+    "SEEN_LEANS",
     "TAPPED",
     "Event",
     "EventKind",

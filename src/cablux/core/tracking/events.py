@@ -19,7 +19,7 @@ EventKind = Literal[
     "pause",
     "taken back",
 ]
-KINDS: tuple[EventKind, ...] = get_args(EventKind)
+EVENT_KINDS: tuple[EventKind, ...] = get_args(EventKind)
 COUNTED: tuple[EventKind, ...] = ("row done", "undo", "jump")
 """What moves the tally."""
 TAPPED: tuple[EventKind, ...] = ("row done", "undo")

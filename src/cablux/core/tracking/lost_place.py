@@ -17,7 +17,7 @@ from ..notation import CrossedDecrease, Crossing, Face, HalfCrossing, Lean, Side
 from ..pattern.worked import CHANGES, WorkedPart, WorkedRow
 
 Leans = Literal["left", "right", "both"]
-LEANS: tuple[Leans, ...] = ("left", "right", "both")
+SEEN_LEANS: tuple[Leans, ...] = ("left", "right", "both")
 Question = Literal["ridges", "stitches", "crossings", "facing"]
 Panel = tuple[int, str]
 """A panel of a piece: the place of its segment from the right, and its name."""

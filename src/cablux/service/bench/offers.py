@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ...core.counts.clash import WishClash, explain_clash
 from ...core.counts.count_model import Goal
 from ...core.counts.integer import Doubt
-from ...core.counts.solver import GOOD_FOR, Answer, AnswerName, solve_answer, solve_answers
+from ...core.counts.solver import GOOD_FOR, AnswerName, FittingLayout, solve_answer, solve_answers
 from ...core.errors import Infeasible
 from ...core.piece.piece import BandView, Piece
 from ...core.piece.widths import body_sd_um, body_um, chance_within
@@ -22,7 +22,7 @@ from .segment_edits import PieceEdit, band_view, in_band
 class Offer:
     """An answer of the solver as the bench shows it: what it is good for, and the width it would really come to."""
 
-    answer: Answer
+    answer: FittingLayout
     good_for: str
     width_um: int
     chance: float
@@ -70,7 +70,7 @@ def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
     )
 
 
-def _costs(view: BandView, found: Answer) -> str:
+def _costs(view: BandView, found: FittingLayout) -> str:
     """What an answer changes, in a few words."""
     said = []
     moved = [(a, b) for a, b in zip(view.segments, found.segments, strict=True) if a.repeats != b.repeats]

@@ -14,7 +14,7 @@ from ...core.pattern.inpattern import stretches_in_pattern
 from ...core.piece.piece import Band, BandView, Piece, Shaping
 from ...core.rows.shaped_band import plan_stations, shape_band
 from ...core.shaping import Bent, EdgeShaped, SectionShaped
-from ...core.shaping.edge_steps import Step
+from ...core.shaping.edge_steps import EdgeStep
 from ...core.shaping.manner import EDGES, LEANS, Manner
 from ...core.shaping.section_words import section_names
 from ...core.shaping.sections import ALL, Section
@@ -226,7 +226,7 @@ def _all_rates(
     return tuple(rates) if any(rates) else ()
 
 
-def _step(form: FormReader, text: str | None, step: Step, *, field: str) -> Step:
+def _step(form: FormReader, text: str | None, step: EdgeStep, *, field: str) -> EdgeStep:
     """`5, 3, 2`: stitches bound off one after the other; nothing typed ends the step."""
     if text is None:
         return step

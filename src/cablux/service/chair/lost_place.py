@@ -16,7 +16,7 @@ from ...core.notation import Side
 from ...core.pattern import compile_piece
 from ...core.piece.piece import Piece
 from ...core.rows.heights import row_heights_um
-from ...core.tracking import BORDER, LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
+from ...core.tracking import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
 from ...core.units import to_mm
 from ..errors import NotFound
 from ..exchange import read_project
@@ -142,13 +142,13 @@ def _named(found: PanelSights, panel: Panel) -> str:
 def _sighting(found: PanelSights, text: str) -> Sighting:
     read = re.fullmatch(r"\s*(.+?)\s*:\s*(\d{0,3})\s*(?::\s*(\w*)\s*)?", text)
     none = read is not None and read[3] == NONE
-    if read is None or not (none or (read[2] and (read[3] or "left") in LEANS)):
+    if read is None or not (none or (read[2] and (read[3] or "left") in SEEN_LEANS)):
         raise IllegalPiece(f"“{text}” says nothing that was seen: type PANEL:BARS:LEAN, such as Braid of 9:3:left.")
     named = [panel for panel in sorted(found.shown) if read[1].casefold() in (panel[1].casefold(), str(panel[0] + 1))]
     if not named:
         there = ", ".join(dict.fromkeys(name for _, name in sorted(found.shown))) or "none"
         raise NotFound(f"No panel “{read[1]}” crosses here; these do: {there}.")
-    lean = next((each for each in LEANS if each == read[3]), None)
+    lean = next((each for each in SEEN_LEANS if each == read[3]), None)
     return Sighting(panel=named[0], bars=int(read[2] or 0), leans=lean, none=none)
 
 

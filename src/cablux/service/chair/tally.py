@@ -10,7 +10,7 @@ from ...core.mistakes import Mistake, left_in
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.words import held_in, short_rows_due
-from ...core.tracking import KINDS, Event, EventKind, Progress, fold_events
+from ...core.tracking import EVENT_KINDS, Event, EventKind, Progress, fold_events
 from ...store import repository
 from ...store.database import Database
 from ...store.models import EventRow
@@ -240,5 +240,5 @@ def _mine(found: Sequence[EventRow], project: Project, copy: int) -> list[EventR
 
 def event_of(stored: EventRow) -> Event:
     """A stored event as the core folds it; one of a kind that is not known here is a note."""
-    kind: EventKind = next((kind for kind in KINDS if kind == stored.kind), "note")
+    kind: EventKind = next((kind for kind in EVENT_KINDS if kind == stored.kind), "note")
     return Event(kind=kind, row=stored.row, id=stored.id, of=stored.of)

@@ -11,7 +11,7 @@ from ...core.errors import IllegalChart, Problem
 from ...core.fabric.draw_in import MAX_LOOPS
 from ...core.library import Pattern
 from ...core.notation import Chart, audit_chart, format_chart, lint_chart
-from ...core.notation.charttext import Work
+from ...core.notation.charttext import ChartWork
 from ...core.notation.grid import read_any
 from ...core.notation.lint import ChartWarning
 from ...store.database import Database
@@ -88,7 +88,7 @@ class Panels:
         """A panel of plain rows on a foundation such as `p2, k6, p2`. Raises InvalidText or IllegalChart."""
         return self.create(PanelFile(chart=format_chart(blank_sheet(plain_name(name), foundation, rows).chart)))
 
-    def take_in(self, text: str, work: Work | None = None, name: str = "") -> int:
+    def take_in(self, text: str, work: ChartWork | None = None, name: str = "") -> int:
         """A panel from chart text, prose or a CSV grid. Raises InvalidText or AmbiguousText; counts may disagree."""
         return self.keep(read_any(text, work), name)
 

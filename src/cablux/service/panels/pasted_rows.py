@@ -8,7 +8,7 @@ from functools import cached_property
 from ...core.errors import CabluxError, Problem
 from ...core.fabric.draw_in import MAX_LOOPS
 from ...core.notation import Chart, audit_chart
-from ...core.notation.charttext import Work, is_ours
+from ...core.notation.charttext import ChartWork, is_ours
 from ...core.notation.definitions import Names
 from ...core.notation.grid import is_grid, read_source
 from ...core.notation.plainprose import sizes_in_text
@@ -31,7 +31,7 @@ class PastedRows:
 
     text: str = ""
     name: str = ""
-    work: Work | None = None
+    work: ChartWork | None = None
     size: int = 0
     rest: int = 0
 
@@ -41,7 +41,7 @@ class RowsRead:
     """What was read from a text: its chart, what is to be looked at, the names it explains, and what is wrong."""
 
     typed: PastedRows
-    work: Work
+    work: ChartWork
     sizes: int
     chart: Chart | None = None
     notes: tuple[str, ...] = ()
@@ -100,7 +100,7 @@ class Reader:
 
     def look(self, typed: PastedRows) -> RowsRead:
         """What a text says; mistakes in it are told in `problem`, and nothing is kept."""
-        how: Work = typed.work or ("marked" if is_ours(typed.text) or is_grid(typed.text) else "flat")
+        how: ChartWork = typed.work or ("marked" if is_ours(typed.text) or is_grid(typed.text) else "flat")
         many = 1 if is_ours(typed.text) or is_grid(typed.text) else sizes_in_text(typed.text)
         own = Names({name: parse_ops(meaning) for name, meaning in self.kept().items()})
         try:

@@ -14,19 +14,19 @@ NECKS = ("raised at the back", "level")
 NECK_PART, MOST_NECK_MM, HEAD_PART = 0.4, 440.0, 0.75
 """Zimmermann, Knitting Without Tears: a neck of 40 % of the body. Our choice: 44 cm at the most, which wide bodies
 want, and three quarters of a head at the least, since the edge gives."""
-EASE_MM = 100.0
+_EASE_MM = 100.0
 _PRACTICE = "common practice"
 
 
 def _necks() -> dict[str, float | str]:
     return {
-        name: float(round(max(HEAD_PART * b.mm("head"), min(MOST_NECK_MM, NECK_PART * (b.mm("chest") + EASE_MM)))))
+        name: float(round(max(HEAD_PART * b.mm("head"), min(MOST_NECK_MM, NECK_PART * (b.mm("chest") + _EASE_MM)))))
         for name, b in BODIES.items()
     }
 
 
 def _underarms() -> dict[str, float | str]:
-    return {name: float(round(min(100.0, max(25.0, 0.08 * (b.mm("chest") + EASE_MM))))) for name, b in BODIES.items()}
+    return {name: float(round(min(100.0, max(25.0, 0.08 * (b.mm("chest") + _EASE_MM))))) for name, b in BODIES.items()}
 
 
 def raglan_asks() -> tuple[Ask, ...]:

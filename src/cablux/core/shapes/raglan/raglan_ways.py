@@ -17,7 +17,7 @@ from ...shaping.sections import ALL, Holder, SectionShaped
 from ..asks import millimetres
 from ..shape import Made, MadePiece, Wanted, border_rows
 from ..sweater.picked_bands import rib_band, suited_to_rib
-from ..sweater.round_sleeves import SIDES, as_high_as_it_is, bare_round
+from ..sweater.round_sleeves import SLEEVE_SIDES, as_high_as_it_is, bare_round
 from ..sweater.sweater_body import HEM
 from ..sweater.torso import RIB
 from .raglan_parts import (
@@ -32,7 +32,7 @@ from .raglan_parts import (
 )
 from .raglan_plan import Raglan
 
-ALIKE = replace(CUT_PANELS, schedule="mixed", every_row=True)
+_ALIKE = replace(CUT_PANELS, schedule="mixed", every_row=True)
 """Back and front have other charts below them, and are to grow alike."""
 
 BODY, YOKE = 1, 4
@@ -44,7 +44,7 @@ def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     raised = raised_neck(wanted, plan, ()) if raise_neck else None
     number = 1 if raised is None else 2
     yoke = _yoke_and_body(wanted, plan, raised)
-    sleeves = [_sleeve_down(wanted, plan, number, side=side) for side in SIDES]
+    sleeves = [_sleeve_down(wanted, plan, number, side=side) for side in SLEEVE_SIDES]
     count = suited_to_rib(float(plan.neck_count), 8)
     band = rib_band(
         "Neckband",
@@ -78,9 +78,9 @@ def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
         sections=yoke_sections(plan, plan.neck, (ALL, ALL), (ALL, plan.underarm)),
         holders=tuple(
             Holder(name=f"{side} sleeve", section=n, station=1, cast_on=plan.underarm)
-            for side, n in zip(SIDES, (0, 2), strict=True)
+            for side, n in zip(SLEEVE_SIDES, (0, 2), strict=True)
         ),
-        manner=ALIKE,
+        manner=_ALIKE,
     )
     body = Band(own=body_segments(own, plan), runs_on=True)
     begins = (Source(kind="held", piece=1, name="neck", stitches=plan.neck_count),) if raised is not None else ()
@@ -117,7 +117,7 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
     """From hem and cuffs: body, sleeves, the yoke that joins them, the raised back of the neck, the neckband."""
     body = _body_up(wanted, plan)
     worked = plan_rows(body).bands[0].body
-    sleeves = [_sleeve_up(wanted, plan, side) for side in SIDES]
+    sleeves = [_sleeve_up(wanted, plan, side) for side in SLEEVE_SIDES]
     yoke = _yoke_up(wanted, plan, worked, sleeve=plan_rows(sleeves[0]).bands[0].body)
     last, number = yoke, YOKE
     if raise_neck:
@@ -166,7 +166,7 @@ def _yoke_up(wanted: Wanted, plan: Raglan, body: int, *, sleeve: int) -> Piece:
     shaping = SectionShaped(
         stations=(Station(name="Underarms", width_mm=0.0, row=0), Station(name="Neck", width_mm=0.0, row=plan.rounds)),
         sections=yoke_sections(plan, (ALL, ALL), plan.neck),
-        manner=ALIKE,
+        manner=_ALIKE,
     )
     lines = plan.back_count + sum(line.stitches for line in plan.lines)
     begins = (

@@ -14,7 +14,7 @@ from .body_joins import WAYS
 from .sleeves import SleeveWish, cap_begins_mm
 from .sweater_body import MODIFIED_MM, SweaterBody, level_um
 
-EVEN = 0.03
+_EVEN = 0.03
 """Our choice: where both sides of an armhole differ by so little each gets half of the sleeve; the seam eases it."""
 CONSTRUCTIONS = ("drop", "modified-drop", "set-in")
 
@@ -40,7 +40,7 @@ def _share(sleeve: Piece, cap_mm: float, back_um: float, *, armhole_um: float) -
     top = top_um(sleeve)
     side = path_um(edge_path(sleeve, "right", cap_mm * 1000.0))
     part = ((2.0 * side + top) * back_um / armhole_um - side) / top
-    return 0.5 if abs(back_um - armhole_um / 2.0) < EVEN * back_um else round(min(1.0, max(0.0, part)), 3)
+    return 0.5 if abs(back_um - armhole_um / 2.0) < _EVEN * back_um else round(min(1.0, max(0.0, part)), 3)
 
 
 def sleeve_joins(

@@ -27,9 +27,9 @@ from .sweater_cautions import sweater_cautions
 
 FRONTS: dict[EdgeName, int] = {"right edge": 1, "left edge": 2}
 """The places of the fronts, by the edge at which their side lies."""
-SLEEVE = 3
-SIDES = ("right front", "left front")
-NECKS = ("crew", "V")
+_SLEEVE = 3
+_SIDES = ("right front", "left front")
+_NECKS = ("crew", "V")
 BANDS = ("picked up", "knitted along")
 _PRACTICE = "common practice"
 
@@ -54,7 +54,7 @@ def _make(wanted: Wanted) -> Made:
         neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
     bands = [
         front_band(body, front, None if hooded else neck, buttons=buttons if holed == side else None, side=side)
-        for side, front in zip(SIDES, (right, left), strict=True)
+        for side, front in zip(_SIDES, (right, left), strict=True)
         if not along
     ]
     pieces = (*map(MadePiece, (body.back, left, right)), MadePiece(sleeve, 2), *map(MadePiece, (neck, *bands)))
@@ -67,7 +67,7 @@ def _strips(wanted: Wanted, body: SweaterBody, buttons: int, *, holed: str) -> t
     rows = torso.body + torso.depth - torso.neck_rows
     long = level_um(body.front, rows) - level_um(body.front, 0)
     holes = hole_rows(rows, long / rows / 1000.0, buttons, wanted_text=wanted.length(long / 1000.0))
-    right, left = (band_segment(body.back.measure, holes if holed == side else None) for side in SIDES)
+    right, left = (band_segment(body.back.measure, holes if holed == side else None) for side in _SIDES)
     return right, left
 
 
@@ -109,7 +109,7 @@ def _armhole(body: SweaterBody, front: Piece, at: int, *, edge: EdgeName) -> Pie
 def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, *, left: Piece, right: Piece) -> tuple[Join, ...]:
     pieces = {1: left, 2: right}
     fronts = {edge: (_armhole(body, pieces[at], at, edge=edge),) for edge, at in FRONTS.items()}
-    return sleeve_joins(body, sleeve, SLEEVE, armhole=armhole, fronts=fronts)
+    return sleeve_joins(body, sleeve, _SLEEVE, armhole=armhole, fronts=fronts)
 
 
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
@@ -127,7 +127,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
 
 def _neck_asks() -> tuple[Ask, ...]:
     own = {
-        "neckline": {"choices": NECKS},
+        "neckline": {"choices": _NECKS},
         "neck_depth": {"hint": "Of a crew neck; a V is twice as deep."},
     }
     return tuple(replace(ask, **own.get(ask.name, {})) for ask in body_asks()[1:])  # type: ignore[arg-type]
@@ -171,11 +171,11 @@ CARDIGAN = Shape(
             Ask(
                 name="buttonholes",
                 label="Buttonholes in the",
-                default=SIDES[0],
+                default=_SIDES[0],
                 source=f"{_PRACTICE}: right for women, left for men",
                 kind="choice",
-                choices=SIDES,
-                by={name: SIDES[name.startswith("man")] for name in BODIES},
+                choices=_SIDES,
+                by={name: _SIDES[name.startswith("man")] for name in BODIES},
             ),
             *(ask for ask in sleeve_asks() if ask.name != "sleeves"),
         )

@@ -6,7 +6,7 @@ from dataclasses import replace
 from itertools import accumulate, pairwise, product
 
 from ...errors import Infeasible
-from ...garment.silhouette import Side, edge_path, path_um
+from ...garment.silhouette import PieceSide, edge_path, path_um
 from ...library import find_pattern
 from ...piece.border import Border
 from ...piece.parts import Source
@@ -21,12 +21,12 @@ from .torso import RIB
 from .upper_body import BACK_NECK
 
 BUTTONHOLE = "buttonhole"
-EYELET = 5
+_EYELET = 5
 """The row of that chart in which the eyelet lies."""
-LOWEST_MM = 20.0
+_LOWEST_MM = 20.0
 """Our choice: the lowest buttonhole two centimetres above the hem's edge, the highest in the middle of the neckband."""
 LEAST_RIB = 6
-EVEN = 4
+_EVEN = 4
 """Our choice: for even spaces there may be a button or two more or fewer than stand as far apart as most."""
 APART_MM = 80.0
 """Common practice: buttons stand 6 to 10 cm apart."""
@@ -37,7 +37,7 @@ NUMBERS = {"back": 1, "left front": 2, "right front": 3, "neckband": 5}
 def neck_sources(body: SweaterBody, right: Piece, left: Piece) -> tuple[Source, ...]:
     """The stitches round a cardigan's neck: up the right front, over the back's held ones, down the left front."""
     stitch = along_um(body.back.measure)
-    ways: tuple[tuple[Piece, Side], ...] = ((right, "right"), (left, "left"))
+    ways: tuple[tuple[Piece, PieceSide], ...] = ((right, "right"), (left, "left"))
     each = [path_um(edge_path(front, side, _neck_um(body, front))) for front, side in ways]
     picked = _suited(body.torso.neck + sum(each) / stitch) - body.torso.neck
     return (
@@ -74,7 +74,7 @@ def front_band(body: SweaterBody, front: Piece, neck: Piece | None, *, buttons: 
     begins = tuple(s for s in ((edge, top) if side == "right front" else (top, edge)) if s.stitches)
     own: tuple[Segment, ...] = (_rib(count - 2),)
     if buttons is not None:
-        ends = round(LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB
+        ends = round(_LOWEST_MM * 1000.0 / stitch), above // 2 or LEAST_RIB
         most = buttons or 1 + round((along + high) / 1000.0 / APART_MM)
         own = _with_holes(count - 2, most, ends[0], high=ends[1], fewer=not buttons)
         if side == "left front":
@@ -94,7 +94,7 @@ def _with_holes(count: int, buttons: int, low: int, *, high: int, fewer: bool) -
     apart = [places for places in tries if all(b - a >= 2 + LEAST_RIB for a, b in pairwise(places))]
     if not apart:
         raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
-    even = [places for places in apart[:EVEN] if len({b - a for a, b in pairwise(places)}) == 1]
+    even = [places for places in apart[:_EVEN] if len({b - a for a, b in pairwise(places)}) == 1]
     out: list[Segment] = []
     at = 0
     for place in (even or apart)[0]:
@@ -139,7 +139,7 @@ def _flat_band(
     middle = rows // 2 + 1 - (rows // 2) % 2  # a right-side row
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=1)
     holes = find_pattern(BUTTONHOLE)
-    phase = (EYELET - middle) % holes.chart.height
+    phase = (_EYELET - middle) % holes.chart.height
     placed = tuple(replace(s, phase=phase) if s.pattern_id == BUTTONHOLE else s for s in own)
     segments = (edge, *placed, edge)
     wide = sum(segment_um(s, body.back.measure) for s in segments) / 1000.0

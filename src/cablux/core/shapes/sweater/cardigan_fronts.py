@@ -13,7 +13,7 @@ from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
 from ...piece.widths import segment_um, stitch_widths
 from ...rows.heights import plan_rows
-from ...shaping.edge_steps import Step
+from ...shaping.edge_steps import EdgeStep
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ..halves import panel_half
@@ -130,5 +130,5 @@ def _armhole(torso: Torso, width_mm: float, count: int, *, rows: int, outer: Lit
         Station(name="Armhole is done", width_mm=0.0, count=after, paced=True),
         Station(name="Neck begins", width_mm=0.0, count=after, row=rows),
     )
-    steps = (Step(station=0, counts=(torso.bound,), edge=outer),) if torso.bound else ()
+    steps = (EdgeStep(station=0, counts=(torso.bound,), edge=outer),) if torso.bound else ()
     return EdgeShaped(stations=stations, edges=outer, steps=steps, manner=CUT_PANELS)

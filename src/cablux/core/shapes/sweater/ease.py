@@ -12,8 +12,8 @@ from ..asks import Answers, Ask, millimetres
 FITS = ((0.0, "close to the body"), (50.0, "a standard fit"), (100.0, "a loose fit"), (150.0, "oversized"))
 """Craft Yarn Council, Standards & Guidelines, fit: ease in millimetres from which a body is said to fit so; 2 in are
 taken as 5 cm."""
-OWN = "by the ease"
-EASE_MM = {OWN: 0.0} | {name: least + 25.0 for least, name in FITS}
+OWN_EASE = "by the ease"
+_EASE_MM = {OWN_EASE: 0.0} | {name: least + 25.0 for least, name in FITS}
 """The middle of what the standard calls so."""
 MUCH = 1 / 3
 """Our choice: cables that take more than a third of the width make all of the cloth thick."""
@@ -28,10 +28,10 @@ def ease_asks() -> tuple[Ask, Ask]:
         Ask(
             name="fit",
             label="Fit",
-            default=OWN,
+            default=OWN_EASE,
             source=f"Craft Yarn Council, Standards & Guidelines; {practice}: heavy cables 2.5 to 5 cm more",
             kind="choice",
-            choices=tuple(EASE_MM),
+            choices=tuple(_EASE_MM),
             hint="It chooses the ease, and more of it where cables make thick cloth.",
         ),
         Ask(
@@ -48,10 +48,10 @@ def ease_asks() -> tuple[Ask, Ask]:
 
 def wanted_ease_mm(answers: Answers, segments: Sequence[Segment] = (), measure: Measure | None = None) -> float:
     """The ease that is wanted of a body; where a fit chooses, more of it if the segments laid out for it are thick."""
-    if answers["fit"] == OWN:
+    if answers["fit"] == OWN_EASE:
         return millimetres(answers, "ease")
     more = sum(THICK_MM) / 2.0 if measure is not None and is_thick(segments, measure) else 0.0
-    return EASE_MM[str(answers["fit"])] + more
+    return _EASE_MM[str(answers["fit"])] + more
 
 
 def cables_part(segments: Sequence[Segment], measure: Measure) -> float:

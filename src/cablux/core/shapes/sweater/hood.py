@@ -22,7 +22,7 @@ from .upper_body import BACK_NECK
 
 WIDE, HIGH = 1.0, 0.6
 """Our choice: from edge to edge a hood is as wide as the head is round, and six tenths of that high."""
-EDGE = 4
+_EDGE = 4
 """Our choice: a garter edge of four stitches, which does not roll."""
 
 
@@ -33,14 +33,14 @@ def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], *, head_
     background = (
         wanted.background if wanted.background and wanted.background.chart.multiple == 1 else find_pattern(BACKGROUND)
     )
-    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
+    edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=_EDGE)
     taken = sum(segment_um(s, measure) for s in (*middle, edge, edge))
     unit = segment_um(Segment(role="background", pattern=background, repeats=1), measure)
     inside = sum(s.stitches for s in middle)
     # a panel stands on the held stitches that it has been worked in
     before = takewhile(lambda source: source.name != BACK_NECK, begins)
-    right = sum(s.stitches for s in before) + place - EDGE if middle else (count - 2 * EDGE) // 2
-    left = count - 2 * EDGE - inside - right
+    right = sum(s.stitches for s in before) + place - _EDGE if middle else (count - 2 * _EDGE) // 2
+    left = count - 2 * _EDGE - inside - right
     each = max(right + 1, left + 1, round((WIDE * head_mm * 1000.0 - taken) / 2.0 / unit))
     # an even number in all, since its halves are grafted to each other
     backgrounds = [Segment(role="background", pattern=background, repeats=n) for n in (each, each + inside % 2)]

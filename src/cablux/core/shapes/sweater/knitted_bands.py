@@ -19,10 +19,10 @@ from .picked_bands import BAND_MM
 
 WIDTHS = (3, 7, 11, 15, 19)
 """Odd ribs of k1, p1 whose middle column is a purl one: the buttonhole lies in it."""
-LOWEST_MM = 15.0
+_LOWEST_MM = 15.0
 """Our choice: the lowest buttonhole 1.5 cm above the hem, the highest as far below the neck."""
 LEAST_ROWS = 6
-EYELET = 3
+_EYELET = 3
 """The row of its chart in which a buttonhole lies; two plain rows stand below it."""
 _BAND, _HOLES = "own-front-band-", "own-buttonhole-band-"
 
@@ -41,7 +41,7 @@ def hole_rows(rows: int, row_mm: float, buttons: int, *, wanted_text: str) -> Ho
 
     Raises Infeasible where they would lie too near each other; `wanted_text` is how long the front is, in words.
     """
-    low = max(EYELET, 1 + 2 * round(LOWEST_MM / row_mm / 2.0))
+    low = max(_EYELET, 1 + 2 * round(_LOWEST_MM / row_mm / 2.0))
     high = rows - low - (rows - low + 1) % 2
     fitting = 1 + max(0, high - low) // LEAST_ROWS
     many = buttons or min(fitting, 1 + round((high - low) * row_mm / APART_MM))
@@ -65,7 +65,7 @@ def _strip(stitches: int, holes: HoleRows | None) -> Segment:
     if holes is None:
         return Segment(role="panel", pattern=_band(stitches, 0), repeats=1)
     return Segment(
-        role="panel", pattern=_band(stitches, holes.apart), repeats=1, phase=(EYELET - holes.first) % holes.apart
+        role="panel", pattern=_band(stitches, holes.apart), repeats=1, phase=(_EYELET - holes.first) % holes.apart
     )
 
 
@@ -78,7 +78,7 @@ def _band(stitches: int, apart: int) -> Pattern:
     hole = [*_alternately(before, "k"), "yo", "k2tog", *_alternately(after, "p")]
     lines = [f"name: {'Buttonhole band' if apart else 'Front band'}", f"multiple: {stitches}", "allow: lopsided"]
     for row in range(1, (apart or 2) + 1, 2):
-        lines.append(f"row {row} (RS): {', '.join(hole) if apart and row == EYELET else knits}")
+        lines.append(f"row {row} (RS): {', '.join(hole) if apart and row == _EYELET else knits}")
         lines.append(f"row {row + 1} (WS): {purls}")
     name = f"{_HOLES}{stitches}-{apart}" if apart else f"{_BAND}{stitches}"
     note = f"A strip of rib along a front{', with buttonholes in its middle' if apart else ''}."
@@ -97,6 +97,6 @@ def hole_heights_mm(front: Piece) -> Iterator[float]:
         for s in view.segments:
             if s.pattern_id.startswith(_HOLES):
                 for n in range(band.rows):
-                    if (row + n + s.phase) % s.chart.height + 1 == EYELET:
+                    if (row + n + s.phase) % s.chart.height + 1 == _EYELET:
                         yield (at + (n + 0.5) * band.row_um) / 1000.0
         at, row = at + band.height_um, row + band.rows

@@ -14,7 +14,7 @@ from .sweater_asks import SLEEVES, body_asks, in_groups, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
 
-SLEEVE = 4
+_SLEEVE = 4
 """The place of the sleeve among the pieces, after those of the body."""
 
 
@@ -28,7 +28,7 @@ def _make(wanted: Wanted) -> Made:
     sleeve = sleeve_piece(wanted, wish, panels)
     pieces = (*begun, MadePiece(sleeve, 2), MadePiece(neck_piece(wanted, body)))
     return Made(
-        pieces, (*body_joins(body), *sleeve_joins(body, sleeve, SLEEVE, armhole=body.armhole_mm, fronts=_fronts(body)))
+        pieces, (*body_joins(body), *sleeve_joins(body, sleeve, _SLEEVE, armhole=body.armhole_mm, fronts=_fronts(body)))
     )
 
 

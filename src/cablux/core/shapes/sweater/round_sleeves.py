@@ -18,8 +18,8 @@ from ..asks import millimetres
 from ..shape import Wanted, border_rows
 from .torso import RIB
 
-SIDES = ("right", "left")
-CUFF = 0.9
+SLEEVE_SIDES = ("right", "left")
+_CUFF = 0.9
 """Our choice: a cuff is a tenth narrower than the wrist's measure, so that it lies close."""
 
 
@@ -66,7 +66,9 @@ def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
     Raises Infeasible where no count suits the cuff, or the cuff takes all of the length.
     """
     cuff = Border(
-        pattern_id=RIB, rows=border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, step=1), factor=CUFF
+        pattern_id=RIB,
+        rows=border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, step=1),
+        factor=_CUFF,
     )
     view, edged, own = piece.band_views[0], plan_rows(replace(piece, bottom=cuff)), piece.bands[0].own
     rows = round((length * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))

@@ -15,7 +15,7 @@ from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
 from ...piece.widths import body_row_um
 from ...rows.heights import plan_rows
-from ...shaping.edge_steps import Step
+from ...shaping.edge_steps import EdgeStep
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ..halves import panel_half
@@ -145,10 +145,10 @@ def _cap(piece: Piece, arm: EdgeShaped, bound: int, *, rows: int, top: int, step
         *arm.stations,
         Station(name="Cap", width_mm=0.0, count=top + 2 * CAP_STEP * steps, row=begins + 2 + rows),
     ]
-    each = [Step(station=last, counts=(bound,))]
+    each = [EdgeStep(station=last, counts=(bound,))]
     if steps:
         stations.append(Station(name="Top of the cap", width_mm=0.0, count=top, paced=True))
-        each.append(Step(station=last + 1, counts=(CAP_STEP,) * steps))
+        each.append(EdgeStep(station=last + 1, counts=(CAP_STEP,) * steps))
     shaping = replace(arm, stations=tuple(stations), steps=tuple(each))
     return _tall(replace(piece, bands=(replace(piece.bands[0], shaping=shaping),)))
 

@@ -17,7 +17,7 @@ from ...shaping.short_rows import ShortRowed, raised_rows, rows_over
 from ..asks import millimetres
 from ..shape import Wanted, plain
 from .picked_bands import FIRST
-from .round_sleeves import SIDES, as_high_as_it_is, bare_round, round_sleeve
+from .round_sleeves import SLEEVE_SIDES, as_high_as_it_is, bare_round, round_sleeve
 from .sleeves import SleeveWish, lay_out_sleeve
 from .sweater_asks import SLEEVES
 from .sweater_body import SweaterBody, level_um
@@ -48,7 +48,7 @@ def picked_sleeves(
     count = sum(s.stitches for s in inner) + 2
     return tuple(
         _round_sleeve(wanted, side, inner, length=length, begins=_sources(body, side, count), inside=inside)
-        for side in SIDES
+        for side in SLEEVE_SIDES
     )
 
 
@@ -88,7 +88,7 @@ def _capped_sleeves(
             f"the upper arm {how}, or the armhole {deep}."
         )
     out: list[Piece] = []
-    for at, side in enumerate(SIDES):
+    for at, side in enumerate(SLEEVE_SIDES):
         cap = _cap(wanted, body, side, inner=inner)
         worked = rows_over(cap.bands[0].shaping, count // 2)
         on = tuple(replace(s, phase=(s.phase + worked) % s.chart.height) for s in inner)

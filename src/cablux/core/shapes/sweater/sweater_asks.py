@@ -9,7 +9,7 @@ from ..asks import Ask
 from ..bodies.garment_sizes import BODIES, SOURCE, by_size
 from .ease import ease_asks
 
-NECKS = ("crew", "V", "boat")
+_NECKS = ("crew", "V", "boat")
 COLLARS = ("neckband", "hood")
 CUTS = ("where it cannot be helped", "never", "at the armholes")
 SLEEVES = ("from the cuff", "from the armhole", "from the armhole, inside out")
@@ -119,7 +119,7 @@ def body_asks() -> tuple[Ask, ...]:
             least=60.0,
             most=320.0,
         ),
-        Ask(name="neckline", label="Neck", default=NECKS[0], source="our choice", kind="choice", choices=NECKS),
+        Ask(name="neckline", label="Neck", default=_NECKS[0], source="our choice", kind="choice", choices=_NECKS),
         Ask(
             name="neck_depth",
             label="Depth of the front neck",

@@ -29,7 +29,7 @@ MODIFIED_MM = 50.0
 UNDERARM_MM = 25.0
 """Common practice: a set-in armhole begins with 2 to 4 cm bound off at each side."""
 LEAST_SHOULDER = 3
-KINDS: dict[str, ShoulderKind] = dict(zip(SHOULDERS, ("steps", "short rows", "crossed"), strict=True))
+_KINDS: dict[str, ShoulderKind] = dict(zip(SHOULDERS, ("steps", "short rows", "crossed"), strict=True))
 HEM = 0.95
 """Our choice: a hem is a twentieth narrower than the body, so that it lies close."""
 
@@ -170,7 +170,7 @@ def _plan_back(wanted: Wanted, body: Piece, construction: str, *, row_mm: float)
     whole = 2 * round((millimetres(answers, "length") - hem_mm) / row_mm / 2.0)
     if whole - depth < 4:
         raise Infeasible("The armholes are as deep as the body is long: make it longer, or the armholes less deep.")
-    kind = KINDS[str(answers["shoulders"])]
+    kind = _KINDS[str(answers["shoulders"])]
     back = Torso(
         segments=view.segments,
         width_mm=wide,

@@ -12,7 +12,7 @@ from ...piece.widths import body_um
 from ...units import Unit, length_text
 from ..asks import Answers, Ask, millimetres
 from ..bodies.garment_sizes import head_mm
-from .ease import FITS, OWN, THICK_MM, cables_part, is_thick, wanted_ease_mm
+from .ease import FITS, OWN_EASE, THICK_MM, cables_part, is_thick, wanted_ease_mm
 from .panel_cuts import cut_sentences
 from .sweater_asks import COLLARS, body_asks, sleeve_asks
 
@@ -76,7 +76,7 @@ def worn_cautions(
     """Its width round the chest (millimetres) and its fit, odd measures, the head, what babies must not have."""
     chest = length_text(millimetres(answers, "chest"), unit)
     out = [f"It will be {length_text(wide, unit)} round the chest, for a chest of {chest}."]
-    if answers["fit"] == OWN:
+    if answers["fit"] == OWN_EASE:
         out += fit_sentences(millimetres(answers, "ease"), layout, neckband.measure, unit=unit)
     else:
         ease = wanted_ease_mm(answers, layout, neckband.measure)

@@ -12,7 +12,7 @@ from ...piece.parts import HeldGroup, PartEnd, Source
 from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
 from ...piece.widths import body_row_um, stitch_widths
-from ...shaping.edge_steps import Step, StepKind
+from ...shaping.edge_steps import EdgeStep, StepKind
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ...shaping.short_rows import ShortRowed, sloped_rows
@@ -57,13 +57,13 @@ def _upper(torso: Torso, rows: int, *, whole: bool = True) -> EdgeShaped:
     """Armholes, then straight up for what is left of so many rows; with `whole` the shoulders too."""
     after = torso.stitches - 2 * torso.armhole
     stations = [Station(name="Armholes", width_mm=torso.width_mm, row=0)]
-    steps = [Step(station=0, counts=(torso.bound,))] if torso.bound else []
+    steps = [EdgeStep(station=0, counts=(torso.bound,))] if torso.bound else []
     if torso.armhole:
         stations.append(Station(name="Armholes are done", width_mm=0.0, count=after, paced=True))
     if whole:
         stations.append(Station(name="Shoulders", width_mm=0.0, count=after, row=rows))
         kind: StepKind = "crossed" if torso.kind == "crossed" else "bound off"
-        steps.append(Step(station=len(stations) - 1, counts=torso.steps, kind=kind))
+        steps.append(EdgeStep(station=len(stations) - 1, counts=torso.steps, kind=kind))
         stations.append(Station(name="Neck", width_mm=0.0, count=torso.neck, paced=True))
     else:
         name = "Shoulders" if rows == torso.depth else "Neck begins"
@@ -105,10 +105,10 @@ def neck_shaping(torso: Torso, side: int, *, right: bool, paced: bool = True, bo
         done,
         Station(name="Shoulder", width_mm=0.0, count=shoulder, row=torso.neck_rows),
     ]
-    steps = [Step(station=0, counts=(bound,), edge=inner)] if bound else []
+    steps = [EdgeStep(station=0, counts=(bound,), edge=inner)] if bound else []
     if torso.steps[:-1] and not torso.sloped:
         stations.append(Station(name="Last step", width_mm=0.0, count=torso.steps[-1], paced=True))
-        steps.append(Step(station=2, counts=torso.steps[:-1], edge=outer))
+        steps.append(EdgeStep(station=2, counts=torso.steps[:-1], edge=outer))
     every_row = 2 * (left - shoulder) + 2 * bool(bound) > torso.neck_rows
     return EdgeShaped(
         stations=tuple(stations),

@@ -11,7 +11,7 @@ from .sweater_asks import body_asks, in_groups
 from .sweater_body import make_body
 from .sweater_cautions import sweater_cautions
 
-CONSTRUCTIONS = ("set-in", "modified-drop")
+_CONSTRUCTIONS = ("set-in", "modified-drop")
 
 
 def _make(wanted: Wanted) -> Made:
@@ -34,10 +34,10 @@ VEST = Shape(
             Ask(
                 name="construction",
                 label="Armholes",
-                default=CONSTRUCTIONS[0],
+                default=_CONSTRUCTIONS[0],
                 source="our choice",
                 kind="choice",
-                choices=CONSTRUCTIONS,
+                choices=_CONSTRUCTIONS,
             ),
             *body_asks()[1:],
         )

@@ -18,13 +18,13 @@ from ...units import Unit, length_text
 from ..asks import Answers, Ask, StandardSize, millimetres
 from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
 
-BEGINS = 3
+_BEGINS = 3
 """Common practice: cast on 3 stitches."""
-EDGE = 2
+_EDGE = 2
 """Common practice: increase inside two edge stitches."""
 SQUARE = 3.0
 """Our choice: a corner within three degrees of a right angle is square to the eye."""
-INCREASES: dict[str, IncreaseKind] = {"yarn over": "yo", "kfb": "kfb", "lifted bar": "M1"}
+_INCREASES: dict[str, IncreaseKind] = {"yarn over": "yo", "kfb": "kfb", "lifted bar": "M1"}
 EVERY_ROW, TO_A_SQUARE = "one each row", "as a square needs"
 
 _PRACTICE = "common practice"
@@ -36,22 +36,22 @@ def _make(wanted: Wanted) -> Made:
     across = float(round(millimetres(answers, "side") * math.sqrt(2.0)))  # in whole millimetres, as one types it
     background = wanted.background or find_pattern("garter")
     none = Border(rows=0)
-    least = BEGINS * wanted.evidence.gauge.stitch_mm
+    least = _BEGINS * wanted.evidence.gauge.stitch_mm
     paced = answers["growth"] == EVERY_ROW
     stations = (
-        Station(name="First corner", width_mm=least, count=BEGINS, row=0),
-        Station(name="Where it begins to grow", width_mm=least, count=BEGINS, row=1),
+        Station(name="First corner", width_mm=least, count=_BEGINS, row=0),
+        Station(name="Where it begins to grow", width_mm=least, count=_BEGINS, row=1),
         Station(name="Widest", width_mm=across, at_mm=across / 2.0, paced=paced),
-        Station(name="Last corner", width_mm=least, at_mm=across, count=BEGINS, paced=paced),
+        Station(name="Last corner", width_mm=least, at_mm=across, count=_BEGINS, paced=paced),
     )
-    manner = Manner(increase=INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
+    manner = Manner(increase=_INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
     shaping = EdgeShaped(stations=stations, edges="in turn", manner=manner)
     piece = bare_piece(
         replace(wanted, background=background),
         width_mm=across,
         height_mm=across,
         tolerance_mm=float(max(8, round(across / 30.0))),
-        edge=("garter", EDGE),
+        edge=("garter", _EDGE),
         bottom=none,
         top=none,
         setup_rows=0,
@@ -130,7 +130,7 @@ CORNER = Shape(
             default="yarn over",
             source=_PRACTICE,
             kind="choice",
-            choices=tuple(INCREASES),
+            choices=tuple(_INCREASES),
         ),
     ),
     make=_make,

@@ -6,7 +6,7 @@ from ...piece.border import Border
 from ..asks import Ask, StandardSize, millimetres
 from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
 
-SIDES = ("right side", "wrong side")
+_SIDES = ("right side", "wrong side")
 
 _PRACTICE = "common practice"
 _STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
@@ -59,7 +59,7 @@ FRAMED_SQUARE = Shape(
             default="right side",
             source=_PRACTICE,
             kind="choice",
-            choices=SIDES,
+            choices=_SIDES,
         ),
     ),
     make=_make,

@@ -15,7 +15,7 @@ SLIT = "slit in a side seam"
 THUMBS = ("gusset", "straight", SLIT)
 THUMB = 1 / 3
 """Common practice: a gusset is a third of the hand, 30 to 36 %."""
-STRAIGHT = 1 / 5
+_STRAIGHT = 1 / 5
 """Our choice: without a gusset a fifth of the hand is held, and as much is cast on, which goes round a thumb."""
 GAP = 1 / 12
 """Our choice: of the hand's stitches so many are cast on where the thumb has been put aside; 3 of 36."""
@@ -23,7 +23,7 @@ _STARTS = ("rope-3-3-left", "braid-9", "rope-2-2-left", "braid-6", "rope-1-1-lef
 
 
 @dataclass(frozen=True, kw_only=True)
-class Hand:
+class HandLayout:
     """The layout of a hand: its back, the thumb's stitches at their widest and elsewhere, the palm."""
 
     back: tuple[Segment, ...]
@@ -38,7 +38,7 @@ class Hand:
         return tuple(s.reflected() for s in reversed(own)) if left else own
 
 
-def lay_out_hand(wanted: Wanted, around: float) -> Hand:
+def lay_out_hand(wanted: Wanted, around: float) -> HandLayout:
     """Half of the way round for the back, with a panel in its middle; the palm is plain."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
@@ -60,11 +60,11 @@ def lay_out_hand(wanted: Wanted, around: float) -> Hand:
         )
     total = rest + sum(s.stitches for s in found)
     if wanted.answers["thumb"] == SLIT:
-        return Hand(back=found, palm=plain(rest), thumb=0, before=0, gap=0)
+        return HandLayout(back=found, palm=plain(rest), thumb=0, before=0, gap=0)
     if wanted.answers["thumb"] == "straight":
-        thumb = max(3, round(STRAIGHT * total))
-        return Hand(back=found, palm=plain(max(2, rest - thumb)), thumb=thumb, before=thumb, gap=thumb)
+        thumb = max(3, round(_STRAIGHT * total))
+        return HandLayout(back=found, palm=plain(max(2, rest - thumb)), thumb=thumb, before=thumb, gap=thumb)
     thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)
-    return Hand(
+    return HandLayout(
         back=found, palm=plain(rest - 1), thumb=thumb, before=1, gap=max(1, 2 * round((GAP * total - 1) / 2) + 1)
     )

@@ -22,12 +22,12 @@ from ..asks import Answers, Ask, StandardSize, millimetres
 from ..bodies.heads_hands_feet import HANDS, sources
 from ..halves import halves_drawn_in, limb_tolerance_mm
 from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
-from .hands import SLIT, THUMB, THUMBS, Hand, lay_out_hand
+from .hands import SLIT, THUMB, THUMBS, HandLayout, lay_out_hand
 
-KINDS = ("fingerless mitts", "mittens")
+_KINDS = ("fingerless mitts", "mittens")
 SLIT_FROM, SLIT_TO = 1 / 8, 3 / 8
 """Our choice: above the cuff a slit is open from an eighth of the way round the hand to three eighths of it."""
-RIB = "rib-2x2"
+_RIB = "rib-2x2"
 CUFF, EDGE, TIP = 0.85, 0.95, 0.75
 """Our choice: a cuff is a seventh smaller than the hand, an edge a little, a thumb's edge a quarter; all give."""
 ROUNDS = 2.5
@@ -54,11 +54,11 @@ def _make(wanted: Wanted) -> Made:
     return Made(tuple(out))
 
 
-def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
+def _hand_piece(wanted: Wanted, hand: HandLayout, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     mitten = answers["kind"] == "mittens"
-    cuff = Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), evidence, step=1), factor=CUFF)
-    edge = Border(pattern_id=RIB, rows=border_rows(RIB, 15.0, evidence, step=1), factor=EDGE)
+    cuff = Border(pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), evidence, step=1), factor=CUFF)
+    edge = Border(pattern_id=_RIB, rows=border_rows(_RIB, 15.0, evidence, step=1), factor=EDGE)
     own = hand.segments(hand.before, left=left)
     around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
     bare = Piece(
@@ -86,7 +86,7 @@ def _hand_piece(wanted: Wanted, hand: Hand, *, left: bool) -> Piece:
     return piece
 
 
-def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Piece:
+def _flat_piece(wanted: Wanted, hand: HandLayout, around: float, *, left: bool) -> Piece:
     """A hand worked flat, whose seam lies at the thumb: the palm, then the back, as the right side is seen."""
     answers, evidence = wanted.answers, wanted.evidence
     mitten, seam = answers["kind"] == "mittens", Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
@@ -99,8 +99,8 @@ def _flat_piece(wanted: Wanted, hand: Hand, around: float, *, left: bool) -> Pie
         evidence=evidence,
         bands=(Band(own=own),),
         tolerance_mm=limb_tolerance_mm(around),
-        bottom=Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
-        top=Border(rows=0) if mitten else Border(pattern_id=RIB, rows=border_rows(RIB, 15.0, evidence), factor=EDGE),
+        bottom=Border(pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
+        top=Border(rows=0) if mitten else Border(pattern_id=_RIB, rows=border_rows(_RIB, 15.0, evidence), factor=EDGE),
         setup_rows=0,
         ends=PartEnd("grafted together") if mitten else PartEnd(),
     )
@@ -134,7 +134,7 @@ def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
         raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
 
 
-def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
+def _gusset(hand: HandLayout, whole: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
     at = 1 if left else len(hand.back)
     grown = 0.0 if hand.before == hand.thumb else ROUNDS * (hand.thumb - 1) / 2.0
     stations = [Station(name="Thumb begins", width_mm=around)]
@@ -155,14 +155,14 @@ def _gusset(hand: Hand, whole: tuple[Segment, ...], row_um: float, *, around: fl
     )
 
 
-def _top(hand: Hand, own: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
+def _top(hand: HandLayout, own: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:
     """Back and palm are drawn in and grafted together."""
     back = len(hand.back)
     halves = ((0, 1), (2, len(own) - 1)) if left else ((0, back - 1), (back, len(own) - 1))
     return halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um)
 
 
-def _thumb_piece(wanted: Wanted, hand: Hand, palm: Piece, *, number: int, left: bool) -> Piece:
+def _thumb_piece(wanted: Wanted, hand: HandLayout, palm: Piece, *, number: int, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
     count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
     halves = (plain(count // 2), plain(count - count // 2))
@@ -228,15 +228,15 @@ MITTS = Shape(
         Ask(
             name="kind",
             label="Made as",
-            default=KINDS[0],
+            default=_KINDS[0],
             source="our choice",
             kind="choice",
-            choices=KINDS,
+            choices=_KINDS,
             names_it=True,
         ),
         _ask(
             "hand",
-            "Hand",
+            "HandLayout",
             185.0,
             source=sources(HANDS),
             least=100.0,
@@ -282,7 +282,7 @@ MITTS = Shape(
             source=hand.source,
             choice=kind,
         )
-        for kind in KINDS
+        for kind in _KINDS
         for who, hand in HANDS.items()
     ),
     cautions=_cautions,

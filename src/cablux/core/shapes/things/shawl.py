@@ -23,15 +23,15 @@ from ...units import Unit, length_text
 from ..asks import Answers, Ask, StandardSize, millimetres
 from ..shape import Made, MadePiece, Shape, Wanted
 
-BEGINS = 1
+_BEGINS = 1
 """Common practice: a wing begins with a stitch, and grows by two in every right-side row."""
 EDGE, SPINE = 3, 1
 """Common practice: three stitches in garter at the edges, and one knit stitch for the spine."""
-STRAIGHT = 5.0
+_STRAIGHT = 5.0
 """Our choice: an upper edge within five degrees of a straight line looks straight, and blocks to one."""
-FEWEST = 4
+_FEWEST = 4
 """Our choice: fewer stitches of background beside its cable, and a wing is all cable before it is a wing."""
-INCREASES: dict[str, IncreaseKind] = {"yarn over": "yo", "lifted bar": "M1", "kfb": "kfb"}
+_INCREASES: dict[str, IncreaseKind] = {"yarn over": "yo", "lifted bar": "M1", "kfb": "kfb"}
 _PRACTICE = "common practice"
 _START = "rope-3-3-left"
 
@@ -40,10 +40,10 @@ def _make(wanted: Wanted) -> Made:
     answers = wanted.answers
     panel = wanted.panels[0] if wanted.panels else find_pattern(_START)
     background = wanted.background or find_pattern("garter")
-    manner = Manner(increase=INCREASES[str(answers["increase"])])
+    manner = Manner(increase=_INCREASES[str(answers["increase"])])
     deep = millimetres(answers, "depth")
     placed = Segment(role="panel", pattern=panel, repeats=1, purl_margin=proposed_purl_margin(panel))
-    least = placed.stitches // 2 + FEWEST
+    least = placed.stitches // 2 + _FEWEST
     side = max(least, _nearest_side(wanted, placed, background, deep=deep, manner=manner))
     shawl = _shawl(wanted, placed, background, side=side, manner=manner)
     off = depth_um(shawl) / 1000.0 - deep
@@ -83,7 +83,7 @@ def _shawl(wanted: Wanted, panel: Segment, background: Pattern, *, side: int, ma
     other = tuple(s.reflected() for s in reversed(wing))
     last = len(wing)
     sections = tuple(
-        Section(first=first, last=first + last - 1, counts=(BEGINS, ALL), edges="both", name=name)
+        Section(first=first, last=first + last - 1, counts=(_BEGINS, ALL), edges="both", name=name)
         for first, name in ((1, "right wing"), (last + 2, "left wing"))
     )
     stations = (Station(name="Neck", width_mm=0.0, row=0), Station(name="Lower edge", width_mm=0.0, paced=True))
@@ -101,7 +101,7 @@ def _shawl(wanted: Wanted, panel: Segment, background: Pattern, *, side: int, ma
         setup_rows=0,
     )
     view = bare.band_views[0]
-    width, rows = body_um(view) / 1000.0, sum(s.stitches for s in wing) - BEGINS
+    width, rows = body_um(view) / 1000.0, sum(s.stitches for s in wing) - _BEGINS
     high = rows * body_row_um(view) / 1000.0
     return replace(
         bare, width_mm=round(width, 1), height_mm=round(high, 1), tolerance_mm=round(max(15.0, width / 20.0))
@@ -123,7 +123,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     own, angle = found.own_outline, view.shaping.angle(view, found.stations, found.active)
     across = length_text(own.across.um / 1000.0, unit) if own is not None and own.across is not None else ""
     out = [f"From tip to tip it is {across}, {length_text(depth_um(pieces[0]) / 1000.0, unit)} deep along the spine."]
-    if abs(angle - 90.0) > STRAIGHT:
+    if abs(angle - 90.0) > _STRAIGHT:
         how = "the tips lie lower than the neck" if angle > 90.0 else "the tips rise, and the upper edge is a wide V"
         out.append(
             f"Each half of the upper edge makes {angle:.0f} degrees with the spine, not 90: {how}. Garter comes "
@@ -152,7 +152,7 @@ SHAWL = Shape(
             default="yarn over",
             source=_PRACTICE,
             kind="choice",
-            choices=tuple(INCREASES),
+            choices=tuple(_INCREASES),
         ),
     ),
     make=_make,

@@ -27,10 +27,10 @@ from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
 
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
 FLAPS = {"slipped stitches": "slipped-rib", "rib": "rib-1x1"}
-RIB = "rib-2x2"
-BACKGROUND = "rib-2x1"
+_RIB = "rib-2x2"
+_BACKGROUND = "rib-2x1"
 """Our choice: twists and ropes stand in a rib, which keeps the stretch."""
-CUFF = 0.9
+_CUFF = 0.9
 """Our choice: the cuff holds the leg up, so it is a tenth smaller; it gives."""
 TOE_END = 1 / 3
 """Common practice: a toe is drawn in to 8 to 16 stitches, about a third, and grafted."""
@@ -68,7 +68,7 @@ def _make(wanted: Wanted) -> Made:
 
 
 def _laid_out(wanted: Wanted, around: float) -> _Sock:
-    measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
+    measure, background = wanted.evidence.measure, wanted.background or find_pattern(_BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
     tries = [
         (p, _instep(p, g, measure, half_um=around * 500.0))
@@ -114,7 +114,7 @@ def _bare(wanted: Wanted, sock: _Sock, name: str, *, band: Band, height: float, 
 def _leg(wanted: Wanted, sock: _Sock) -> Piece:
     answers = wanted.answers
     cuff = Border(
-        pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "cuff"), wanted.evidence, step=1), factor=CUFF
+        pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), wanted.evidence, step=1), factor=_CUFF
     )
     leg = _bare(
         wanted,

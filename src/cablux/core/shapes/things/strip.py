@@ -15,8 +15,8 @@ from ...units import Unit, length_text
 from ..asks import Answers, Ask, StandardSize, millimetres
 from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
 
-WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
-EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
+_WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
+_EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
 CLOSINGS: dict[str, JoinKind] = {"sewn": "mattress", "grafted": "grafted", "button and loop": "button and loop"}
 _PRACTICE = "common practice"
 _STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
@@ -33,7 +33,7 @@ def _make(wanted: Wanted) -> Made:
         width_mm=width,
         height_mm=around,
         tolerance_mm=float(max(4, min(10, round(width / 12)))),
-        edge=(EDGES[str(answers["edge"])], stitches),
+        edge=(_EDGES[str(answers["edge"])], stitches),
         bottom=none,
         top=none,
         setup_rows=0,
@@ -111,7 +111,7 @@ STRIP = Shape(
             default="cowl",
             source="our choice",
             kind="choice",
-            choices=WORN,
+            choices=_WORN,
             names_it=True,
         ),
         _ask(
@@ -173,7 +173,7 @@ STRIP = Shape(
             choices=tuple(CLOSINGS),
             by={"bracelet": "button and loop", "cowl": "grafted"},
         ),
-        Ask(name="edge", label="Edge", default="ridge", source="our choice", kind="choice", choices=tuple(EDGES)),
+        Ask(name="edge", label="Edge", default="ridge", source="our choice", kind="choice", choices=tuple(_EDGES)),
     ),
     make=_make,
     seam_ask="opening_to",

@@ -12,7 +12,7 @@ from ...units import Unit, length_text
 from ..asks import Answers, Ask, StandardSize, millimetres
 from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
 
-WORN = ("cowl", "leg warmer", "wrist warmer")
+_WORN = ("cowl", "leg warmer", "wrist warmer")
 RIBS = {"1×1": "rib-1x1", "2×2": "rib-2x2", "garter": "garter"}
 _PRACTICE = "common practice"
 _STARTS = (("honeycomb", "rope-3-3-left"), ("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
@@ -36,7 +36,7 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(laid_out(piece, wanted, _STARTS), 1 if answers["worn"] == "cowl" else 2),))
 
 
-def stretched_um(piece: Piece) -> tuple[float, float]:
+def stretched_ends_um(piece: Piece) -> tuple[float, float]:
     """How wide the first and the last round can be drawn: as wide as so many stitches of stockinette at the least.
 
     Common practice: a rib pulls out to the width of its stitches in stockinette, and a loose edge goes with it.
@@ -49,7 +49,7 @@ def stretched_um(piece: Piece) -> tuple[float, float]:
 def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     if answers["worn"] != "cowl":
         return ("Cast on and bind off loosely: the edges go over the heel or the hand.",)
-    widest = min(stretched_um(pieces[0])) / 1000.0
+    widest = min(stretched_ends_um(pieces[0])) / 1000.0
     if widest >= HEAD_MM:
         return (
             f"Drawn out, its edges are {length_text(widest, unit, 0)} or more round: it passes over a head of "
@@ -72,7 +72,7 @@ TUBE = Shape(
             default="cowl",
             source="our choice",
             kind="choice",
-            choices=WORN,
+            choices=_WORN,
             names_it=True,
         ),
         Ask(
