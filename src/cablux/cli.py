@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import os
 import sys
-from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
 
@@ -99,8 +98,7 @@ def check(
 
     report = exchange.check_chart(read_input(file), flat=not in_the_round, size=size)
     if as_json:
-        found = {"problems": [asdict(p) for p in report.problems], "warnings": [asdict(w) for w in report.warnings]}
-        print_json({"ok": report.ok, **found, "chart": report.summary})
+        print_json(report.answer)
     else:
         for problem in report.problems:
             typer.echo(f"{file}: {problem}", err=True)
@@ -126,7 +124,7 @@ def draw_in(
 
     result = reports.draw_in_report(read_input(file), stitches, rows)
     if as_json:
-        print_json(asdict(result))
+        print_json(result)
         return
     typer.echo(
         f"{result.name}: {result.stitches} stitches come to {result.width_mm / 10:.1f} cm "
@@ -190,7 +188,7 @@ def spread(
 
     found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:
-        print_json(asdict(found))
+        print_json(found)
         return
     typer.echo(found.sentence)
     for number, row in enumerate(found.rows, start=1):

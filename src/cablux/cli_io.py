@@ -8,7 +8,7 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
@@ -73,5 +73,9 @@ def choose_passphrase(data: Path, *, anew: bool) -> None:
 
 
 def print_json(value: object) -> None:
-    """Prints a value as JSON."""
-    typer.echo(json.dumps(value, ensure_ascii=False, indent=2))
+    """Prints an answer, or several, as JSON; what does not apply to it is left out."""
+    typer.echo(json.dumps(value, ensure_ascii=False, indent=2, default=_plain))
+
+
+def _plain(answer: Any) -> object:
+    return answer.model_dump(mode="json", exclude_unset=True)

@@ -25,12 +25,10 @@ def shapes(
         print_json(found)
         return
     for shape in found:
-        typer.echo(f"{shape['id']}: {shape['name']}. {shape['what']}")
-        for ask in shape["asks"]:
-            choices = f" ({', '.join(ask['choices'])})" if ask["choices"] else ""
-            typer.echo(
-                f"  {ask['name']} = {ask['default']}{ask['unit'] and ' ' + ask['unit']}{choices}: {ask['source']}"
-            )
+        typer.echo(f"{shape.id}: {shape.name}. {shape.what}")
+        for ask in shape.asks:
+            choices = f" ({', '.join(ask.choices)})" if ask.choices else ""
+            typer.echo(f"  {ask.name} = {ask.default}{ask.unit and ' ' + ask.unit}{choices}: {ask.source}")
 
 
 @app.command()

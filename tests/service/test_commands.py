@@ -150,7 +150,7 @@ def test_a_shape_made_straight_and_shaped_otherwise_says_nothing_more_of_what_it
     straight = carried(file, do="end shaping", band=band)
     again = carried(straight, do="begin shaping", band=band)
     for each in (straight, again):
-        assert not any("degrees" in text or "tip to tip" in text for text in size_report(each.text())["cautions"])
+        assert not any("degrees" in text or "tip to tip" in text for text in size_report(each.text()).cautions)
     with pytest.raises(CabluxError, match="shaped already"):
         carried(again, do="begin shaping", band=band)
 

@@ -40,15 +40,15 @@ def test_with_nothing_set_every_shape_is_a_thing_one_can_knit(name: str) -> None
     file = made(name)
     assert read_project(file.text()) == file
     report = size_report(file.text())
-    for own, piece in zip(file.pieces, report["pieces"], strict=True):
+    for own, piece in zip(file.pieces, report.pieces, strict=True):
         cast_on, rows = knit_pattern(file_text(file.opened_at(own.number)))
-        assert (cast_on, [len(r.loops) for r in rows]) == (piece["cast_on"], piece["counts"])
-        assert piece["bind_off"] == piece["counts"][-1] and piece["rows"] == len(rows)
-        assert piece["parts"][0]["begins"] == cast_on and piece["parts"][-1]["to_row"] == len(rows)
-        for station in piece["stations"]:
-            assert abs(station["expected_mm"] - station["wanted_mm"]) <= 0.12 * station["wanted_mm"] + 4.0
-    asked = next(s for s in list_shapes() if s["id"] == name)["asks"]
-    assert all(ask["source"] for ask in asked), "every default says where it comes from"
+        assert (cast_on, [len(r.loops) for r in rows]) == (piece.cast_on, piece.counts)
+        assert piece.bind_off == piece.counts[-1] and piece.rows == len(rows)
+        assert piece.parts[0].begins == cast_on and piece.parts[-1].to_row == len(rows)
+        for station in piece.stations:
+            assert abs(station.expected_mm - station.wanted_mm) <= 0.12 * station.wanted_mm + 4.0
+    asked = next(s for s in list_shapes() if s.id == name).asks
+    assert all(ask.source for ask in asked), "every default says where it comes from"
 
 
 WORN = ["cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap"]
@@ -242,15 +242,15 @@ def test_in_another_unit_a_project_is_the_same_thing(shape: str, measures: tuple
     gauge = {name: f"{float(getattr(form, name)) * 1.016:.4f}" for name in ("stitches", "rows")}
     inches = changed_file(file, replace(form, unit="in", **typed, **gauge))
     before, after = size_report(file.text()), size_report(inches.text())
-    assert [p["counts"] for p in after["pieces"]] == [p["counts"] for p in before["pieces"]]
-    for one, other in zip(before["pieces"], after["pieces"], strict=True):
-        assert other["width_mm"] == pytest.approx(one["width_mm"], rel=0.003)
-        for a, b in zip(one["stations"], other["stations"], strict=True):
-            assert b["wanted_mm"] == pytest.approx(a["wanted_mm"], abs=0.2)
-    opened = [[(o["from_mm"], o["to_mm"]) for o in join["open"]] for join in after["joins"]]
+    assert [p.counts for p in after.pieces] == [p.counts for p in before.pieces]
+    for one, other in zip(before.pieces, after.pieces, strict=True):
+        assert other.width_mm == pytest.approx(one.width_mm, rel=0.003)
+        for a, b in zip(one.stations, other.stations, strict=True):
+            assert b.wanted_mm == pytest.approx(a.wanted_mm, abs=0.2)
+    opened = [[(o.from_mm, o.to_mm) for o in join.open] for join in after.joins]
     assert opened == [
-        [(pytest.approx(o["from_mm"], abs=0.1), pytest.approx(o["to_mm"], abs=0.1)) for o in join["open"]]
-        for join in before["joins"]
+        [(pytest.approx(o.from_mm, abs=0.1), pytest.approx(o.to_mm, abs=0.1)) for o in join.open]
+        for join in before.joins
     ]
     assert inches.shape and file.shape
     for name, value in file.shape.asked.items():
@@ -267,4 +267,4 @@ def test_what_a_file_was_asked_out_of_bounds_falls_back_and_its_pages_still_open
     odd = file.model_copy(update={"shape": file.shape.model_copy(update={"asked": {"worn": "mitts", "around": 9e9}})})
     found = shape_of(read_project(odd.text()))
     assert found and found[1]["around"] == 190.0 and found[1]["opening_to"] == 125.0
-    assert size_report(odd.text())["cautions"] == list(shape_cautions(file))
+    assert size_report(odd.text()).cautions == shape_cautions(file)

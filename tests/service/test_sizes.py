@@ -92,9 +92,9 @@ def test_every_size_is_knitted_and_its_table_is_what_is_knitted(graded: tuple[Gr
         assert each.file is not None
         knit = knit_parts(each.file)
         for row in each.pieces:
-            assert row["rows"] == len(knit[row["name"]])
-            assert row["bind_off"] == len(knit[row["name"]][-1].loops)
-    under = [each.pieces[1]["stations"]["Underarms"] for each in graded]
+            assert row.rows == len(knit[row.name])
+            assert row.bind_off == len(knit[row.name][-1].loops)
+    under = [each.pieces[1].stations["Underarms"] for each in graded]
     assert under == sorted(under) and len(set(under)) == 3, "a wider body has more stitches"
 
 

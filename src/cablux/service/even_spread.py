@@ -2,48 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import pairwise
 
 from ..core.needle.spread import count_stages, even_made, most_made
 from ..core.needle.steps import CountStep
 from ..core.notation import Face, Op, Stitch
 from ..core.notation.repeats import shortest_text
+from .answers import EvenSpread, SpreadRow
 from .errors import InvalidForm
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan
-
-
-@dataclass(frozen=True, kw_only=True)
-class SpreadRow:
-    """One row: its counts, its words, and how many stitches lie between two changes (fewest, most)."""
-
-    before: int
-    after: int
-    text: str
-    between: tuple[int, int]
-
-
-@dataclass(frozen=True, kw_only=True)
-class EvenSpread:
-    """The rows from one count to another; `edge` stitches on each side are left alone."""
-
-    start: int
-    goal: int
-    edge: int
-    round: bool
-    rows: tuple[SpreadRow, ...]
-
-    @property
-    def sentence(self) -> str:
-        """What it comes to."""
-        by = abs(self.goal - self.start)
-        if not by:
-            return f"{self.start} stitches stay {self.start}; there is nothing to change."
-        verb = "made" if self.goal > self.start else "decreased"
-        what = "round" if self.round else "row"
-        rows = f"{len(self.rows)} {what}s, a plain one between" if len(self.rows) > 1 else f"one {what}"
-        return f"From {self.start} to {self.goal} stitches: {by} are {verb} in {rows}."
 
 
 def spread_evenly(start: int, goal: int, *, edge: int = 0, in_the_round: bool = False, rows: int = 0) -> EvenSpread:

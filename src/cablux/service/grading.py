@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Any
 
 from ..core.errors import CabluxError, IllegalPiece
 from ..core.rows.shaped_band import plan_stations
 from ..core.shapes import Answer, Answers, Shape, in_unit
 from ..core.units import length_text
+from .answers import GradedPiece, SizeNumbers
 from .exchange import ProjectFile, read_project
 from .measures import file_in_size, measured_shape, project_patterns
 from .projects import piece_numbers
@@ -29,9 +29,9 @@ class GradedSize:
     refusal: str = ""
 
     @cached_property
-    def pieces(self) -> list[dict[str, Any]]:
+    def pieces(self) -> tuple[GradedPiece, ...]:
         """The numbers of every piece; none where it cannot be had."""
-        return list(_pieces(self.file))
+        return tuple(_pieces(self.file))
 
 
 def grade_project(text: str, sizes: Sequence[str] = ()) -> tuple[GradedSize, ...]:
@@ -97,27 +97,27 @@ def answers_in_size(shape: Shape, answers: Answers, size: str) -> dict[str, Answ
     return out
 
 
-def graded_report(sizes: Sequence[GradedSize]) -> list[dict[str, Any]]:
+def graded_report(sizes: Sequence[GradedSize]) -> tuple[SizeNumbers, ...]:
     """Every size with the numbers of its pieces, as a program reads them."""
-    return [{"size": each.size, "refusal": each.refusal, "pieces": each.pieces} for each in sizes]
+    return tuple(SizeNumbers(size=each.size, refusal=each.refusal, pieces=each.pieces) for each in sizes)
 
 
-def _pieces(file: ProjectFile | None) -> Iterator[dict[str, Any]]:
+def _pieces(file: ProjectFile | None) -> Iterator[GradedPiece]:
     for own, piece in zip(file.pieces, file.all_pieces(), strict=True) if file else ():
         n = piece_numbers(piece)
         shaped = (view for view in piece.band_views if view.shaping is not None)
         stations = {s.station.name: s.count for view in shaped for s in plan_stations(view).stations}
-        yield {
-            "name": own.name or piece.name,
-            "copies": own.copies,
-            "begun": bool(piece.begins),
-            "cast_on": n.cast_on.cast_on,
-            "rows": n.rows.total,
-            "bind_off": n.cast_on.top.count,
-            "width_mm": round(n.width_um / 1000.0, 1),
-            "height_mm": round(n.rows.height_um / 1000.0, 1),
-            "stations": stations,
-        }
+        yield GradedPiece(
+            name=own.name or piece.name,
+            copies=own.copies,
+            begun=bool(piece.begins),
+            cast_on=n.cast_on.cast_on,
+            rows=n.rows.total,
+            bind_off=n.cast_on.top.count,
+            width_mm=round(n.width_um / 1000.0, 1),
+            height_mm=round(n.rows.height_um / 1000.0, 1),
+            stations=stations,
+        )
 
 
 def graded_lines(sizes: Sequence[GradedSize]) -> Iterator[str]:
@@ -129,12 +129,13 @@ def graded_lines(sizes: Sequence[GradedSize]) -> Iterator[str]:
         unit = made[0].file.unit if made[0].file else "cm"
         for at, piece in enumerate(tables[0]):
             row = [table[at] for table in tables if at < len(table)]
-            width, height = (together([length_text(p[key], unit, 0) for p in row]) for key in ("width_mm", "height_mm"))
-            yield f"{piece['name']}: {width} wide, {height} high"
-            yield f"  begin with {together([p['cast_on'] for p in row])}, {together([p['rows'] for p in row])} rows"
-            for name in piece["stations"]:
-                yield f"  {name}: {together([p['stations'].get(name, '–') for p in row])} stitches"
-            yield f"  at the end {together([p['bind_off'] for p in row])}"
+            width = together([length_text(p.width_mm, unit, 0) for p in row])
+            height = together([length_text(p.height_mm, unit, 0) for p in row])
+            yield f"{piece.name}: {width} wide, {height} high"
+            yield f"  begin with {together([p.cast_on for p in row])}, {together([p.rows for p in row])} rows"
+            for name in piece.stations:
+                yield f"  {name}: {together([p.stations.get(name, '–') for p in row])} stitches"
+            yield f"  at the end {together([p.bind_off for p in row])}"
     for each in sizes:
         if each.refusal:
             yield f"{each.size} cannot be had: {each.refusal}"

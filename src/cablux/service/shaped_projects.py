@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from ..core.errors import IllegalPiece
 from ..core.garment.holders import holder_problems
@@ -15,33 +14,34 @@ from ..core.piece.piece import Piece
 from ..core.piece.segment import Segment
 from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
 from ..core.units import GAUGE_SPAN, MM_PER, Unit
+from .answers import AskedFor, ShapeAsked
 from .errors import InvalidForm
 from .exchange import MOST_PANELS, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file, join_of
 from .forms import FormReader
 from .projects import piece_numbers
 
 
-def list_shapes(unit: Unit = "cm") -> list[dict[str, Any]]:
+def list_shapes(unit: Unit = "cm") -> tuple[ShapeAsked, ...]:
     """Every shape with what it asks, lengths in the unit."""
-    return [
-        {
-            "id": shape.id,
-            "name": shape.name,
-            "what": shape.what,
-            "asks": [
-                {
-                    "name": ask.name,
-                    "label": ask.label,
-                    "default": in_unit(ask, ask.default, unit),
-                    "unit": {"length": unit, "percent": "%"}.get(ask.kind, ""),
-                    "choices": list(ask.choices),
-                    "source": ask.source,
-                }
+    return tuple(
+        ShapeAsked(
+            id=shape.id,
+            name=shape.name,
+            what=shape.what,
+            asks=tuple(
+                AskedFor(
+                    name=ask.name,
+                    label=ask.label,
+                    default=in_unit(ask, ask.default, unit),
+                    unit={"length": unit, "percent": "%"}.get(ask.kind, ""),
+                    choices=ask.choices,
+                    source=ask.source,
+                )
                 for ask in shape.asks
-            ],
-        }
+            ),
+        )
         for shape in SHAPES.values()
-    ]
+    )
 
 
 def shaped_file(

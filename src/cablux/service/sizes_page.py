@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..core.units import length_text
+from ..core.units import Unit, length_text
+from .answers import GradedPiece
 from .errors import NotFound
 from .exchange import ProjectFile
 from .grading import GradedSize, by_sizes, graded_size
@@ -57,26 +58,12 @@ class SizesView:
     @cached_property
     def rows(self) -> tuple[SizeRow, ...]:
         """The table, piece by piece in the order of the first size."""
-        tables = [{piece["name"]: piece for piece in each.pieces} for each in self.made]
+        tables = [{piece.name: piece for piece in each.pieces} for each in self.made]
         names = dict.fromkeys(name for table in tables for name in table)
         unit, out = self.project.unit, list[SizeRow]()
         for name in names:
             here = [table.get(name) for table in tables]
-            stations = dict.fromkeys(station for piece in here if piece for station in piece["stations"])
-
-            def row(label: str, *keys: str, name: str = name, here: list[dict[str, object] | None] = here) -> None:
-                out.append(SizeRow(name, label, tuple(_value(piece, keys) for piece in here)))
-
-            row("Begins with" if any(p and p["begun"] for p in here) else "Cast on", "cast_on")
-            ends = [tuple(_value(piece, (key,)) for piece in here) for key in ("cast_on", "bind_off")]
-            for station in stations:
-                if tuple(_value(piece, ("stations", station)) for piece in here) not in ends:
-                    row(station, "stations", station)
-            row("At the end", "bind_off")
-            row("Rows", "rows")
-            for label, key in (("Width", "width_mm"), ("Height", "height_mm")):
-                texts = (length_text(piece[key], unit) if piece else "" for piece in here)
-                out.append(SizeRow(name, label, tuple(texts)))
+            out += (SizeRow(name, label, values) for label, values in _lines(here, unit))
         return tuple(out)
 
     @cached_property
@@ -106,11 +93,22 @@ class SizesView:
         return "\n".join(graded_words(self.made)) + "\n"
 
 
-def _value(piece: dict[str, object] | None, keys: Sequence[str]) -> str:
-    value: object = piece
-    for key in keys:
-        value = value.get(key) if isinstance(value, dict) else None
-    return "" if value is None else str(value)
+def _lines(sizes: Sequence[GradedPiece | None], unit: Unit) -> Iterator[tuple[str, tuple[str, ...]]]:
+    """What the table says of one piece: each number in all sizes, empty in those that do not have the piece."""
+
+    def each(told: Callable[[GradedPiece], object]) -> tuple[str, ...]:
+        return tuple("" if piece is None else str(told(piece)) for piece in sizes)
+
+    first, last = each(lambda piece: piece.cast_on), each(lambda piece: piece.bind_off)
+    yield "Begins with" if any(piece and piece.begun for piece in sizes) else "Cast on", first
+    for station in dict.fromkeys(name for piece in sizes if piece for name in piece.stations):
+        counts = each(lambda piece, name=station: piece.stations.get(name, ""))  # type: ignore[misc]
+        if counts not in (first, last):
+            yield station, counts
+    yield "At the end", last
+    yield "Rows", each(lambda piece: piece.rows)
+    yield "Width", each(lambda piece: length_text(piece.width_mm, unit))
+    yield "Height", each(lambda piece: length_text(piece.height_mm, unit))
 
 
 def _panels(file: ProjectFile) -> str:

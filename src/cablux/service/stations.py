@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from ..core.ends.cast_on import plan_cast_on
 from ..core.piece.piece import Piece
 from ..core.piece.widths import body_um
 from ..core.rows.heights import plan_rows
 from ..core.rows.shaped_band import plan_stations
+from .answers import StationWidth
 
 
-def station_table(piece: Piece) -> list[dict[str, Any]]:
+def station_table(piece: Piece) -> tuple[StationWidth, ...]:
     """Where it is to have a width, wanted beside expected; of a piece that is not shaped, its ends and its middle."""
-    out: list[dict[str, Any]] = []
+    out: list[StationWidth] = []
     ends, rows = plan_cast_on(piece), plan_rows(piece)
     at = piece.bottom.rows * rows.bottom_row_um
     for view, band in zip(piece.band_views, rows.bands, strict=True):
@@ -33,14 +32,14 @@ def station_table(piece: Piece) -> list[dict[str, Any]]:
             wanted = edge.border_um / 1000.0 if beside.shaping else piece.width_mm * edge.border.factor
             found = _station(name, height, wanted, um=edge.border_um, count=edge.count)
             out.insert(0 if name == "cast-on" else len(out), found)
-    return out
+    return tuple(out)
 
 
-def _station(name: str, at_um: float, wanted_mm: float, *, um: float, count: int) -> dict[str, Any]:
-    return {
-        "name": name,
-        "at_mm": round(at_um / 1000.0, 1),
-        "wanted_mm": round(wanted_mm, 1),
-        "expected_mm": round(um / 1000.0, 1),
-        "count": count,
-    }
+def _station(name: str, at_um: float, wanted_mm: float, *, um: float, count: int) -> StationWidth:
+    return StationWidth(
+        name=name,
+        at_mm=round(at_um / 1000.0, 1),
+        wanted_mm=round(wanted_mm, 1),
+        expected_mm=round(um / 1000.0, 1),
+        count=count,
+    )

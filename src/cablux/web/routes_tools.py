@@ -10,8 +10,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.making.needles import SIZES
 from ..core.units import Unit
+from ..service.answers import EvenSpread
 from ..service.errors import InvalidForm
-from ..service.even_spread import EvenSpread, spread_evenly
+from ..service.even_spread import spread_evenly
 from ..service.forms import FormReader
 from ..service.small_tools import MOST, both_units, count_for_width, suiting_counts
 from .pages import page, path_maker

@@ -85,8 +85,8 @@ def measures_blocks(file: ProjectFile, files: Sequence[ProjectFile], printing: P
             yield Subheading(each.own.name)
         yield Picture(strips=(strip,), caption="", tall=tall / wide, across=SCHEMATIC, beside=True)
         rows = [
-            (s["name"], _length(each, s["at_mm"] * 1000.0), _length(each, s["wanted_mm"] * 1000.0),
-             _length(each, s["expected_mm"] * 1000.0), str(s["count"]))
+            (s.name, _length(each, s.at_mm * 1000.0), _length(each, s.wanted_mm * 1000.0),
+             _length(each, s.expected_mm * 1000.0), str(s.count))
             for s in station_table(piece)
         ]  # fmt: skip
         yield Table(("Where", "At height", "Wanted", "Comes to", "Stitches"), tuple(dict.fromkeys(rows)))

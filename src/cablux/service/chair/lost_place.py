@@ -7,7 +7,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
-from typing import Any
 
 from ...core.errors import IllegalPiece
 from ...core.mistakes import Mistake, left_in
@@ -18,6 +17,7 @@ from ...core.piece.piece import Piece
 from ...core.rows.heights import row_heights_um
 from ...core.tracking import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
 from ...core.units import to_mm
+from ..answers import PanelPlace, RowsFound
 from ..errors import NotFound
 from ..exchange import read_project
 from ..pattern import opened_at_piece
@@ -161,28 +161,25 @@ def _said(seen: Sighting) -> str:
     return f"{seen.panel[1]}: {bars}" + (f", which leans {LEAN_NAMES[seen.leans]}" if seen.leans else "")
 
 
-def place_report(
-    text: str, piece: str, seen: Sequence[str], *, length: float = 0.0, told: Told = NOTHING
-) -> dict[str, Any]:
+def place_report(text: str, piece: str, seen: Sequence[str], *, length: float = 0.0, told: Told = NOTHING) -> RowsFound:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = opened_at_piece(read_project(text), piece)
     found = find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
-    panels = [{"panel": look.name, "place": int(look.key)} for look in found.panels]
-    return {
-        "rows": list(found.rows),
-        "panels": panels,
-        "next": found.ask or (found.next.name if found.next else None),
-        "crosser": found.crosser or None,
-        "question": found.question,
-    }
+    return RowsFound(
+        rows=found.rows,
+        panels=tuple(PanelPlace(panel=look.name, place=int(look.key)) for look in found.panels),
+        next=found.ask or (found.next.name if found.next else None),
+        crosser=found.crosser or None,
+        question=found.question,
+    )
 
 
-def place_sentence(report: dict[str, Any]) -> str:
+def place_sentence(report: RowsFound) -> str:
     """The same in words."""
-    rows = report["rows"]
+    rows = report.rows
     if not rows:
         return "No row of this piece looks so: count the bars once more, from the crossing to the needle."
     what = "row fits" if len(rows) == 1 else "rows fit"
-    said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(tuple(rows))}."
-    question = report["question"]
+    said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(rows)}."
+    question = report.question
     return f"{said} {question[0].upper()}{question[1:]} next." if question else said

@@ -6,7 +6,6 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
 from ...core.errors import CabluxError
 from ...core.mistakes import MISTAKES, Mistake, MistakeKind, WayOut, altered_pattern, find_ways_out
@@ -16,6 +15,7 @@ from ...render.chart import ChartLine, ChartPart, chart_svg
 from ...render.chart_cuts import windowed
 from ...render.yarn import Yarn
 from ...store.models import EventRow
+from ..answers import MendingWay, MendingWays
 from ..cloth import cloth_around
 from ..exchange import read_project
 from ..pattern import line_of, opened_at_piece
@@ -209,38 +209,38 @@ def kept_mistake(event: EventRow) -> Mistake | None:
         return None
 
 
-def mend_report(text: str, piece: str, mistake: Mistake, *, lifelines: Sequence[int] = ()) -> dict[str, Any]:
+def mend_report(text: str, piece: str, mistake: Mistake, *, lifelines: Sequence[int] = ()) -> MendingWays:
     """The ways out of a mistake in a piece of a project file, for a program. Raises UnlikelyMistake."""
     pattern = compile_piece(opened_at_piece(read_project(text), piece).piece())
     ways = ways_out(pattern, mistake, lifelines)
-    return {
-        "row": mistake.row,
-        "section": pattern.row(mistake.row).parts[mistake.segment].name,
-        "answers": [
-            {
-                "kind": way.answer.kind,
-                "possible": way.answer.possible,
-                "loops": way.answer.loops,
-                "minutes": round(way.minutes, 1),
-                "risk": way.answer.risk,
-                "rows": way.answer.rows,
-                "columns": list(way.answer.columns) if way.answer.columns[1] else None,
-                "needle": way.answer.needle,
-                "text": way.text,
-            }
+    return MendingWays(
+        row=mistake.row,
+        section=pattern.row(mistake.row).parts[mistake.segment].name,
+        answers=tuple(
+            MendingWay(
+                kind=way.answer.kind,
+                possible=way.answer.possible,
+                loops=way.answer.loops,
+                minutes=round(way.minutes, 1),
+                risk=way.answer.risk,
+                rows=way.answer.rows,
+                columns=way.answer.columns if way.answer.columns[1] else None,
+                needle=way.answer.needle,
+                text=way.text,
+            )
             for way in ways
-        ],
-    }
+        ),
+    )
 
 
-def mend_sentences(report: dict[str, Any]) -> list[str]:
+def mend_sentences(report: MendingWays) -> list[str]:
     """The same in words."""
-    out = [f"{report['section']}, row {report['row']}:"]
-    for answer in report["answers"]:
-        many = f"{answer['loops']} loop{'s' if answer['loops'] > 1 else ''}"
-        cost = f" ({many}, about {time_text(answer['minutes'])})" if answer["loops"] else ""
-        name = ANSWER_NAMES[answer["kind"]]
-        out.append(f"  {name}{cost}: {answer['text']}" if answer["possible"] else f"  {name}: no. {answer['text']}")
+    out = [f"{report.section}, row {report.row}:"]
+    for way in report.answers:
+        many = f"{way.loops} loop{'s' if way.loops > 1 else ''}"
+        cost = f" ({many}, about {time_text(way.minutes)})" if way.loops else ""
+        name = ANSWER_NAMES[way.kind]
+        out.append(f"  {name}{cost}: {way.text}" if way.possible else f"  {name}: no. {way.text}")
     return out
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Any, Literal
+from dataclasses import asdict, dataclass
+from typing import Literal
 
 from ...core.errors import AmbiguousText, InvalidText, Problem
 from ...core.notation import Chart, audit_chart, format_chart, lint_chart
@@ -11,6 +11,7 @@ from ...core.notation.audit import audited_chart
 from ...core.notation.grid import format_grid, read_source
 from ...core.notation.lint import ChartWarning
 from ...render.chartfile import chart_file_png, chart_file_svg, text_in_picture
+from ..answers import ChartCheck, ChartDoubt, ChartMeasures, ChartProblem
 from ..errors import BadFile
 
 ChartForm = Literal["text", "csv", "svg", "png"]
@@ -39,14 +40,19 @@ class ChartReport:
         return f"{c.name}: multiple {c.size_text}, {c.height} rows, crossing rows {crossings}; every count agrees."
 
     @property
-    def summary(self) -> dict[str, Any] | None:
-        """The chart's measures."""
+    def answer(self) -> ChartCheck:
+        """The same as an answer."""
         c = self.chart
-        if c is None:
-            return None
-        return {"name": c.name, "multiple": c.multiple, "balance": c.balance, "rows": c.height} | {
-            "crossing_rows": list(c.crossing_rows)
-        }
+        return ChartCheck(
+            ok=self.ok,
+            problems=tuple(ChartProblem(**asdict(p)) for p in self.problems),
+            warnings=tuple(ChartDoubt(**asdict(w)) for w in self.warnings),
+            chart=None
+            if c is None
+            else ChartMeasures(
+                name=c.name, multiple=c.multiple, balance=c.balance, rows=c.height, crossing_rows=c.crossing_rows
+            ),
+        )
 
 
 def check_chart(text: str, *, flat: bool = True, size: int = 0) -> ChartReport:
