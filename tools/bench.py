@@ -47,6 +47,7 @@ from cablux.render.booklet import write_pages, write_pdf
 from cablux.service.bench import offers as bench
 from cablux.service.booklet import build_booklet
 from cablux.service.exchange.project_file import fresh_project, read_project
+from cablux.service.projects import with_added
 from cablux.settings import Settings
 from cablux.web.app import PREPARE_AFTER, create_app
 from cablux.web.server import keep_for_good
@@ -258,7 +259,7 @@ def shaped_changes(folder: Path) -> None:
         file = fresh_project(name="four", unit="cm", yarn="", width=90, height=90, tolerance=2, stitches=18, rows=25)
         place = projects.create(file.with_piece(small))
         for name in ("two", "three", "four more"):
-            projects.add_piece(place, name, name, piece=small)
+            projects.change(place, name, lambda file, name=name: with_added(file, name, small))
         base, part = f"/projects/{place}-3/bench", {"hx-request": "true"}
         client.get(base)
         count = iter(range(10_000))

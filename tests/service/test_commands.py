@@ -209,3 +209,40 @@ def test_a_swatch_is_used_from_its_book_only():
     with pytest.raises(CabluxError, match="swatch book"):
         parse_command('{"do": "use swatch", "swatch": 3}').label(Here(small()))
     assert commands.commands_schema()["discriminator"]["propertyName"] == "do"
+
+
+@pytest.mark.parametrize("name", ["dotterel-cardigan", "puffin-pullover", "skerry-throw"])
+def test_a_piece_is_copied_and_removed_by_a_script_with_every_join_that_names_it(name):
+    text = (DEMO / f"{name}.json").read_text("utf-8")
+    before = read_project(text)
+    copied = read_project(commands.changed_project(text, ['{"do": "copy piece"}']))
+    assert [p.number for p in copied.pieces] == [*(p.number for p in before.pieces), len(before.pieces) + 1]
+    assert copied.joins == before.joins and len({p.name.casefold() for p in copied.pieces}) == len(copied.pieces)
+    for own in before.pieces:
+        if any(s.piece == own.number for p in before.pieces for s in p.begins):
+            continue  # others go on from it
+        try:
+            left = commands.changed_project(text, ['{"do": "remove piece"}'], own.name)
+        except CabluxError as error:
+            assert "keeps one piece" in str(error) and len(before.pieces) == 1
+            continue
+        after = read_project(left)
+        named = {e.piece for j in after.joins for e in (j.one, j.other, *j.more)}
+        assert own.number not in named and named <= {p.number for p in after.pieces}
+        assert size_report(left).joins is not None, "what is left is told"
+
+
+def test_squares_are_added_and_matched_by_a_script():
+    text = small().text()
+    add = json.dumps({"do": "add square", "pattern": "braid-9", "arrangement": "pairs facing in"})
+    wide = json.dumps({"do": "set size", "width": "70"})
+    back = read_project(commands.changed_project(text, [add, '{"do": "match squares"}']))
+    assert [p.number for p in back.pieces] == [1, 2] and back.pieces[1].name == "Braid of 9"
+    uneven = read_project(commands.changed_project(text, [add, wide]))
+    assert [p.size.width for p in uneven.pieces] == [small().own.size.width, 70.0], "the new square is at hand"
+    even = read_project(commands.changed_project(uneven.text(), ['{"do": "match squares"}']))
+    assert len({p.size.width for p in even.pieces}) == 1
+    with pytest.raises(CabluxError, match="These would fit"):
+        commands.changed_project(
+            text, [json.dumps({"do": "add square", "pattern": "braid-9", "arrangement": "anyhow"})]
+        )

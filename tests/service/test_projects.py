@@ -31,9 +31,11 @@ from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
 from cablux.service.chair import Chair, ChairLook, next_up, row_after
+from cablux.service.commands import AddSquare, MatchSquares, carry_out
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
 from cablux.service.project_list import list_projects
+from cablux.service.projects import on_others
 from cablux.service.projects.history import compare_steps
 from cablux.service.projects.numbers import piece_numbers
 from cablux.service.projects.place import Place
@@ -309,7 +311,7 @@ def test_squares_with_different_cables_come_out_the_same_size(database):
     first = projects.create(small().with_own(size=SizeFile(width=30, height=30, tolerance=1)))
     project = projects.change_piece(first, "one", layouts.take_arrangement(0, "one wide in the middle"))
     for name, how in (("braid-9", "pairs facing in"), ("honeycomb", "all over"), ("diamond-moss", "pairs facing in")):
-        squares.add_square(projects, projects.open(first), "", pattern=LIBRARY[name], arrangement=how)
+        carry_out(projects, first, AddSquare(pattern=name, arrangement=how))
     found = squares.square_set(projects.open(first))
     assert len(found.members) == 4 and found.match.same_edges and found.match.height_off < 0.03
     assert len({s.body for s in found.match.squares}) == 4, "each has its own count"
@@ -325,7 +327,7 @@ def test_squares_with_different_cables_come_out_the_same_size(database):
     wide = projects.change_piece(other.place, "wider", lambda p: layouts.refitted(p))
     assert wide.place == other.place and projects.open(first).piece.width_mm == 300.0, "a change is one piece's"
     assert not squares.square_set(projects.open(first)).match.fits
-    squares.match_all(projects, projects.open(first))
+    carry_out(projects, first, MatchSquares())
     again = squares.square_set(projects.open(first))
     assert again.match.height_off < 0.03 and projects.open(other.place).piece.width_mm == 300.0
     assert len(projects.all()) == 1, "all in one project, with one history"
@@ -364,9 +366,9 @@ def test_a_change_of_several_pieces_is_made_in_all_of_them_or_in_none(database):
 
     before = projects.open(pid)
     with pytest.raises(IllegalPiece, match=r"^Eider: "):
-        projects.change_others(pid, "narrower", narrower)
+        projects.change(pid, "narrower", on_others(narrower))
     assert projects.open(pid) == before
-    projects.change_others(Place(pid, 2), "narrower", narrower)
+    projects.change(Place(pid, 2), "narrower", on_others(narrower))
     after = [p.piece.band_views[0].stitches for p in projects.open(pid).pieces()]
     assert after[0] == after[2] < after[1] == before.piece.band_views[0].stitches
     assert projects.undo(Place(pid, 3)).file.pieces == before.file.pieces, "one history for all"

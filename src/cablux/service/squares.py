@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from ..core.counts.arrange import ready_arrangements
 from ..core.counts.squares import Match, compare_squares, matched_square
 from ..core.errors import CabluxError, IllegalPiece
 from ..core.library import Pattern
+from ..core.piece.piece import Piece
 from .bench import background_pattern
-from .forms import FormReader
-from .projects import Project, Projects
+from .projects import Project
 
 
 @dataclass(frozen=True)
@@ -60,26 +61,16 @@ def square_set(project: Project) -> SquareSet:
     return SquareSet(members, compare_squares([p.piece for p in members]))
 
 
-def match_all(projects: Projects, project: Project) -> Project:
-    """Gives every other square the size, edges and borders of this one, each with its own counts.
-
-    All of them or none. Raises IllegalPiece, naming the square that cannot be had so.
-    """
-    like = project.piece
-    label = f"match {project.piece_name}"[:200]
-    return projects.change_others(project.place, label, lambda piece: matched_square(piece, like))
+def matched_to(like: Piece) -> Callable[[Piece], Piece]:
+    """Gives a square the size, edges and borders of another one, with its own counts. Raises IllegalPiece."""
+    return lambda piece: matched_square(piece, like)
 
 
-def add_square(projects: Projects, project: Project, name: str, *, pattern: Pattern, arrangement: str) -> Project:
-    """A new square with another panel, in a ready arrangement; the project at that piece. Raises IllegalPiece."""
-    like = project.piece
+def square_with(like: Piece, pattern: Pattern, arrangement: str) -> Piece:
+    """A square like another one with another panel, in a ready arrangement. Raises IllegalPiece."""
     ready = ready_arrangements(like.band_views[0], [pattern], background_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)
     if found is None:
         names = ", ".join(a.name for a in ready) or "none"
         raise IllegalPiece(f"{pattern.name} cannot be arranged that way at this size. These would fit: {names}.")
-    typed = FormReader()
-    clean = typed.words(name, "The name of the square", "name", most=80) or pattern.name
-    typed.done()
-    made = matched_square(replace(like, bands=(found.band,), progress=()), like)
-    return projects.add_piece(project.place, f"add {clean}"[:200], clean, piece=made)
+    return matched_square(replace(like, bands=(found.band,), progress=()), like)

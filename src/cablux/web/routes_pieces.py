@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
 from ..service.chair import Chair
-from ..service.commands import NamePiece, ShareLayout, carry_out
+from ..service.commands import CopyPiece, NamePiece, RemovePiece, ShareLayout, carry_out
 from ..service.forms import FormReader
 from ..service.measures import shared_layout
 from ..service.pieces_page import pieces_overview
@@ -40,13 +40,13 @@ def change_own(
 @router.post("/{project_id}/pieces/copy", name="copy_piece")
 def copy_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Response:
     """One more piece that begins as this one is."""
-    return _pieces(request, projects.copy_piece(place))
+    return _pieces(request, carry_out(projects, place, CopyPiece()))
 
 
 @router.post("/{project_id}/pieces/remove", name="remove_piece")
 def remove_piece(request: Request, place: PlaceDep, projects: ProjectsDep) -> Response:
     """Takes a piece out; undo on the bench brings it back."""
-    return _pieces(request, projects.remove_piece(place))
+    return _pieces(request, carry_out(projects, place, RemovePiece()))
 
 
 @router.post("/{project_id}/pieces/layout", name="carry_layout")

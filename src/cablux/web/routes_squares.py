@@ -9,6 +9,8 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..render.fan import draw_fan
 from ..service import squares
+from ..service.commands import AddSquare, MatchSquares, carry_out
+from ..service.forms import FormReader
 from ..service.projects import Project
 from .deps import DrawerDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
@@ -35,8 +37,7 @@ def show_squares(request: Request, project: ProjectDep) -> Response:
 @router.post("/match", name="match_squares")
 def match_set(request: Request, projects: ProjectsDep, project: ProjectDep) -> Response:
     """Sizes all squares like this one."""
-    squares.match_all(projects, project)
-    return _back(request, project)
+    return _back(request, carry_out(projects, project.place, MatchSquares()))
 
 
 @router.post("/add", name="add_square")
@@ -50,5 +51,9 @@ def add_to_set(
     name: Text = "",
 ) -> Response:
     """One more square."""
-    squares.add_square(projects, project, name, pattern=drawer.pattern(pattern), arrangement=arrangement)
+    typed = FormReader()
+    clean = typed.words(name, "The name of the square", "name", most=80)
+    typed.done()
+    command = AddSquare(pattern=drawer.pattern(pattern).id, arrangement=arrangement, name=clean)
+    carry_out(projects, project.place, command, pattern=drawer.pattern)
     return _back(request, project)

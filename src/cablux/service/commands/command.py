@@ -33,11 +33,13 @@ class Here:
     """What a command is carried out on: a project's file, open at a piece, and where patterns and swatches are found.
 
     Without a drawer and a swatch book, as on the command line, patterns are the library's and there are no swatches.
+    `spent`: the highest number of a piece that was ever knitted at.
     """
 
     file: ProjectFile
     pattern: Callable[[str], Pattern] = find_pattern
     swatch: Callable[[int], Swatch] = _no_swatch
+    spent: int = 0
 
     @property
     def piece(self) -> Piece:
@@ -62,7 +64,7 @@ class Command(BaseModel):
         raise NotImplementedError
 
     def apply(self, here: Here) -> ProjectFile:
-        """The project after it. Nothing is half applied: what cannot be done raises a CabluxError."""
+        """The project after it, open at the piece at hand then. Raises a CabluxError for what cannot be done."""
         raise NotImplementedError
 
 
@@ -119,6 +121,14 @@ def carry_out(
     swatch: Callable[[int], Swatch] = _no_swatch,
 ) -> Project:
     """Carries a command out on a stored project, as one step that can be undone. Raises a CabluxError."""
-    here = Here(projects.open(where).file, pattern, swatch)
-    label = command.label(here)[:MOST_LABEL]
-    return projects.change(where, label, lambda file: command.apply(here.on(file)))
+    here = Here(projects.open(where).file, pattern, swatch, projects.spent_number(where))
+    label, opened = command.label(here)[:MOST_LABEL], here.file.own.number
+
+    def change(file: ProjectFile) -> ProjectFile:
+        nonlocal opened
+        after = command.apply(here.on(file))
+        opened = after.own.number
+        return after
+
+    changed = projects.change(where, label, change)
+    return changed if changed.file.own.number == opened else projects.open(ProjectPlace(changed.id, opened))

@@ -7,10 +7,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..exchange import ProjectFile, checked_file
+from ..forms import PLAIN
 from ..grading import file_in
 from ..measures import after_layout, made_anew, measured_shape, shared_layout
+from ..projects import on_others, with_added, without_piece
 from ..shaped_projects import ShapeForm
 from ..size_form import SizeForm, changed_file
+from ..squares import matched_to, square_with
 from .command import Command, Here
 from .segments import PatternId
 
@@ -27,6 +30,63 @@ class NamePiece(Command):
 
     def apply(self, here: Here) -> ProjectFile:
         return checked_file(here.file.with_own(name=self.name, copies=self.copies))
+
+
+class CopyPiece(Command):
+    """One more piece that begins as the one at hand is."""
+
+    do: Literal["copy piece"] = "copy piece"
+
+    def label(self, here: Here) -> str:
+        return f"copy {_name(here)}"
+
+    def apply(self, here: Here) -> ProjectFile:
+        return with_added(here.file, _name(here), here.piece, spent=here.spent)
+
+
+class RemovePiece(Command):
+    """Takes the piece at hand out, and its joins; a project keeps one piece."""
+
+    do: Literal["remove piece"] = "remove piece"
+
+    def label(self, here: Here) -> str:
+        return f"remove {_name(here)}"
+
+    def apply(self, here: Here) -> ProjectFile:
+        return without_piece(here.file)
+
+
+class AddSquare(Command):
+    """A new square like the piece at hand with another panel, in a ready arrangement."""
+
+    do: Literal["add square"] = "add square"
+    pattern: PatternId
+    arrangement: str = "one wide in the middle"
+    name: Annotated[str, Field(max_length=80, pattern=PLAIN)] = ""
+
+    def label(self, here: Here) -> str:
+        return f"add {self.name or here.pattern(self.pattern).name}"
+
+    def apply(self, here: Here) -> ProjectFile:
+        pattern = here.pattern(self.pattern)
+        square = square_with(here.piece, pattern, self.arrangement)
+        return with_added(here.file, self.name or pattern.name, square, spent=here.spent)
+
+
+class MatchSquares(Command):
+    """Gives all other squares the size, edges and borders of the one at hand, with their own counts: all or none."""
+
+    do: Literal["match squares"] = "match squares"
+
+    def label(self, here: Here) -> str:
+        return f"match {_name(here)}"
+
+    def apply(self, here: Here) -> ProjectFile:
+        return on_others(matched_to(here.piece))(here.file)
+
+
+def _name(here: Here) -> str:
+    return str(here.file.own.name or here.file.name)
 
 
 class ShareLayout(Command):
@@ -84,4 +144,14 @@ class SetMeasures(Command):
         return made_anew(self.form, tuple(map(here.pattern, self.panels)))(here.file)
 
 
-COMMANDS = (NamePiece, ShareLayout, TakeSize, SetSizeAndYarn, SetMeasures)
+COMMANDS = (
+    NamePiece,
+    CopyPiece,
+    RemovePiece,
+    AddSquare,
+    MatchSquares,
+    ShareLayout,
+    TakeSize,
+    SetSizeAndYarn,
+    SetMeasures,
+)

@@ -1,6 +1,6 @@
 """Projects: made, opened, changed with undo, and compared with what they were."""
 
-from .changes import on_piece
+from .changes import on_others, on_piece, with_added, without_piece
 from .history import compare_steps
 from .numbers import BandWidth, PieceNumbers, piece_numbers, piece_of
 from .place import Place, place_of
@@ -13,8 +13,11 @@ __all__ = [
     "Project",
     "Projects",
     "compare_steps",
+    "on_others",
     "on_piece",
     "piece_numbers",
     "piece_of",
     "place_of",
+    "with_added",
+    "without_piece",
 ]

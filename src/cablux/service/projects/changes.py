@@ -7,12 +7,13 @@ from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
+from ...core.errors import CabluxError, IllegalPiece
 from ...core.garment.follow import follow_parts
 from ...core.piece.piece import Piece
 from ...core.piece.problems import checked_piece
 from ...store import repository
 from ..documents import Changed, DocumentChange
-from ..exchange import PieceFile, ProjectFile, read_project
+from ..exchange import PieceFile, ProjectFile, checked_file, read_project
 from .numbers import piece_numbers, piece_of
 
 
@@ -31,6 +32,46 @@ def named_pieces(file: ProjectFile) -> tuple[PieceFile, ...]:
 def on_piece(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
     """A change of the piece at hand as one of its file; pieces that go on from its held stitches follow."""
     return lambda file: _followed(file, checked_piece(change(piece_of(file))))
+
+
+def on_others(change: Callable[[Piece], Piece]) -> Callable[[ProjectFile], ProjectFile]:
+    """A change of all pieces but the one at hand: of all, or of none where one refuses; it is named then."""
+
+    def others(file: ProjectFile) -> ProjectFile:
+        at = file.own.number
+        for own in file.pieces:
+            if own.number == at:
+                continue
+            try:
+                file = on_piece(change)(file.opened_at(own.number))
+                piece_numbers(piece_of(file))
+            except CabluxError as error:
+                raise IllegalPiece(f"{own.name or file.name}: {error}") from error
+        return file.opened_at(at)
+
+    return others
+
+
+def with_added(file: ProjectFile, name: str, piece: Piece, *, spent: int = 0) -> ProjectFile:
+    """With one more piece, begun like the one at hand and then as `piece`; open at it. Raises IllegalPiece.
+
+    Its number is above all there are, and above `spent`.
+    """
+    number = 1 + max(spent, *(p.number for p in file.pieces))
+    own = file.own.model_copy(update={"number": number, "name": free_name(file, name), "measured": ()})
+    named = file.pieces if file.pieces[0].name else named_pieces(file)
+    grown = checked_file(file.model_copy(update={"pieces": (*named, own)}))
+    return grown.opened_at(number).with_piece(checked_piece(piece))
+
+
+def without_piece(file: ProjectFile) -> ProjectFile:
+    """Without the piece at hand and its joins, open at the first. Raises IllegalPiece for the last one."""
+    if len(file.pieces) == 1:
+        raise IllegalPiece("A project keeps one piece; to be rid of it, remove the project.")
+    number = file.own.number
+    joins = tuple(j for j in file.joins if number not in {e.piece for e in (j.one, j.other, *j.more)})
+    pieces = tuple(p for p in file.pieces if p.number != number)
+    return file.opened_at(0).model_copy(update={"pieces": pieces, "joins": joins})
 
 
 def _followed(file: ProjectFile, changed: Piece) -> ProjectFile:

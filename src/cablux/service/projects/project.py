@@ -7,17 +7,15 @@ from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 
-from ...core.errors import CabluxError, IllegalPiece
 from ...core.piece.piece import Piece
-from ...core.piece.problems import checked_piece
 from ...core.units import Unit
 from ...render.yarn import Yarn
 from ...store import repository
 from ...store.database import Database
 from ...store.repository import PROJECTS, Stored
 from ..documents import Documents, Opened
-from ..exchange import ProjectFile, checked_file, read_project
-from .changes import checked_change, free_name, keep_patterns, named_pieces, on_piece, read_stored
+from ..exchange import ProjectFile, read_project
+from .changes import checked_change, keep_patterns, on_piece, read_stored
 from .numbers import PieceNumbers, piece_numbers, piece_of
 from .place import Place, place_of
 
@@ -160,60 +158,10 @@ class Projects:
         """`change` on the piece alone."""
         return self.change(where, label, on_piece(change))
 
-    def change_others(self, where: Place | int, label: str, change: Callable[[Piece], Piece]) -> Project:
-        """`change` on all pieces but the one at hand: on all, or on none where one refuses; it is named then."""
-
-        def others(file: ProjectFile) -> ProjectFile:
-            at = file.own.number
-            for own in file.pieces:
-                if own.number == at:
-                    continue
-                try:
-                    file = on_piece(change)(file.opened_at(own.number))
-                    piece_numbers(piece_of(file))
-                except CabluxError as error:
-                    raise IllegalPiece(f"{own.name or file.name}: {error}") from error
-            return file.opened_at(at)
-
-        return self.change(where, label, others)
-
-    def add_piece(self, where: Place | int, label: str, name: str, *, piece: Piece) -> Project:
-        """One more piece, begun like the one at hand and then as `piece`; the project at it. Raises IllegalPiece."""
-        made: list[int] = []
-
+    def spent_number(self, where: Place | int) -> int:
+        """The highest number of a piece that was ever knitted at: a removed piece's tally is never another's."""
         with self.database.reading() as session:
-            tallied = repository.last_piece(session, self._here(where).project)
-
-        def added(file: ProjectFile) -> ProjectFile:
-            number = 1 + max(tallied, *(p.number for p in file.pieces))  # a removed piece's tally is never another's
-            own = file.own.model_copy(update={"number": number, "name": free_name(file, name), "measured": ()})
-            named = file.pieces if file.pieces[0].name else named_pieces(file)
-            grown = checked_file(file.model_copy(update={"pieces": (*named, own)}))
-            made[:] = [number]
-            return grown.opened_at(number).with_piece(checked_piece(piece)).opened_at(file.own.number)
-
-        changed = self.change(where, label, added)
-        return self.open(Place(changed.id, made[0])) if made else changed
-
-    def copy_piece(self, where: Place | int) -> Project:
-        """One more piece that begins as the one at hand is; the project at it."""
-        project = self.open(where)
-        return self.add_piece(where, f"copy {project.piece_name}"[:200], project.piece_name, piece=project.piece)
-
-    def remove_piece(self, where: Place | int) -> Project:
-        """Takes the piece at hand out, and its joins; undo brings it back. Raises IllegalPiece for the last one."""
-
-        def without(file: ProjectFile) -> ProjectFile:
-            if len(file.pieces) == 1:
-                raise IllegalPiece("A project keeps one piece; to be rid of it, remove the project.")
-            number = file.own.number
-            joins = tuple(j for j in file.joins if number not in (j.one.piece, j.other.piece))
-            pieces = tuple(p for p in file.pieces if p.number != number)
-            return file.opened_at(0).model_copy(update={"pieces": pieces, "joins": joins})
-
-        project = self.open(where)
-        self.change(where, f"remove {project.piece_name}"[:200], without)
-        return self.open(project.id)
+            return repository.last_piece(session, self._here(where).project)
 
     def undo(self, where: Place | int) -> Project:
         """One step back; nothing where there is none."""
