@@ -184,7 +184,7 @@ def spread(
     as_json: AsJson = False,
 ) -> None:
     """Spread increases or decreases evenly between two counts."""
-    from .service.even_spread import spread_evenly as spread_out
+    from .service.small_tools import spread_evenly as spread_out
 
     found = spread_out(start, goal, edge=edge, in_the_round=in_the_round, rows=rows)
     if as_json:

@@ -18,7 +18,7 @@ def shapes(
     unit: Annotated[Literal["cm", "in"], typer.Option(help="the unit of the defaults")] = "cm",
 ) -> None:
     """List the shapes that a project can be made as, and what each asks."""
-    from .service.shaped_projects import list_shapes
+    from .service.shapes import list_shapes
 
     found = list_shapes(unit)
     if as_json:
@@ -45,10 +45,10 @@ def new(
     name: Annotated[str, typer.Option(help="the project’s name; the shape’s without it")] = "",
 ) -> None:
     """Make a project of a shape, laid out and ready to knit."""
-    from .service import shaped_projects
+    from .service.shapes import new_project
 
     with quiet():
-        made = shaped_projects.new_project(
+        made = new_project(
             shape, measures or [], gauge=gauge, panels=panels, background=background, unit=unit, name=name
         )
     write_output(made.text().encode(), to)
@@ -78,14 +78,14 @@ def grade(
     words: Annotated[bool, typer.Option("--words", help="one text for all sizes, in place of the numbers")] = False,
 ) -> None:
     """Make a project in several sizes: its numbers in each, or why it cannot be had in one."""
-    from .service import grading, size_texts
+    from .service import sizes as graded
 
     with quiet():
-        found = grading.grade_project(read_input(file), [each.strip() for each in sizes.split(",") if each.strip()])
+        found = graded.grade_project(read_input(file), [each.strip() for each in sizes.split(",") if each.strip()])
     if as_json:
-        print_json(grading.graded_report(found))
+        print_json(graded.graded_report(found))
         return
-    for line in size_texts.graded_words(found) if words else grading.graded_lines(found):
+    for line in graded.graded_words(found) if words else graded.graded_lines(found):
         typer.echo(line)
 
 

@@ -13,7 +13,7 @@ from cablux.core.pattern import compile_piece
 from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.cloth_outline import cloth_outline, line_um
 from cablux.render.laid_garment import draw_garment, planned_piece, relaxed_edge
-from cablux.service.shaped_projects import joins_of, new_project
+from cablux.service.shapes.shaped_projects import joins_of, new_project
 
 PATH = re.compile(r'class="schematic-seam" d="M([^"]*)"/><rect class="seam-badge"[^>]*/><text[^>]*>([\d, ]+)<')
 

@@ -12,7 +12,7 @@ from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.shaped_band import plan_stations
 from cablux.render.outline import outline_of
 from cablux.render.schematic import draw_schematic
-from cablux.service.shaped_projects import joins_of, new_project
+from cablux.service.shapes.shaped_projects import joins_of, new_project
 
 
 def points(path: str) -> list[tuple[float, float]]:

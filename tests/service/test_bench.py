@@ -33,9 +33,9 @@ from cablux.service.caston.edge_preview import edge_preview, way_picture
 from cablux.service.caston.page import cast_on_story
 from cablux.service.derivations import explain_number
 from cablux.service.errors import NotFound
-from cablux.service.even_spread import spread_evenly
 from cablux.service.projects.numbers import piece_numbers
 from cablux.service.projects.project import Projects
+from cablux.service.small_tools.even_spread import spread_evenly
 from tests.core.pattern.test_words import count_by_hand
 from tests.core.strategies import panels, pieces
 

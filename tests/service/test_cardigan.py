@@ -15,7 +15,7 @@ from cablux.core.rows.shaped_band import shape_band
 from cablux.core.shapes.bodies.garment_sizes import BODIES
 from cablux.core.shapes.sweater.knitted_bands import hole_rows
 from cablux.service.pattern import project_words
-from cablux.service.shaped_projects import shape_cautions
+from cablux.service.shapes.shaped_projects import shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
 

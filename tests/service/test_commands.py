@@ -20,7 +20,7 @@ from cablux.service.exchange.project_file import ProjectFile, read_project
 from cablux.service.pattern import project_words
 from cablux.service.projects import Place, Projects
 from cablux.service.reports import size_report
-from cablux.service.shaped_projects import new_project
+from cablux.service.shapes.shaped_projects import new_project
 
 from ..examples import examples
 from .test_projects import small

@@ -24,7 +24,6 @@ from cablux.core.piece.widths import body_um
 from cablux.core.rows.row_search import row_answers
 from cablux.core.tracking import Progress
 from cablux.demo.loader import DEMO, prepare_demo
-from cablux.service import squares
 from cablux.service.bench import layouts
 from cablux.service.bench import offers as bench
 from cablux.service.bench import order_edits as order
@@ -34,6 +33,7 @@ from cablux.service.chair import Chair, ChairLook, next_up, row_after
 from cablux.service.commands import AddSquare, MatchSquares, carry_out
 from cablux.service.errors import BadFile, NotFound
 from cablux.service.exchange.project_file import ProjectFile, SizeFile, fresh_project, read_project
+from cablux.service.pieces import squares
 from cablux.service.project_list import list_projects
 from cablux.service.projects import on_others
 from cablux.service.projects.history import compare_steps

@@ -36,7 +36,7 @@ from cablux.core.shaping.short_rows import raised_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import join_sentences, project_words
 from cablux.service.projects.changes import on_piece
-from cablux.service.shaped_projects import joins_of, shape_cautions
+from cablux.service.shapes.shaped_projects import joins_of, shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
 

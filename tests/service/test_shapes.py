@@ -24,7 +24,7 @@ from cablux.service.exchange import read_project
 from cablux.service.gauge import add_measure
 from cablux.service.pattern import file_text, project_words
 from cablux.service.reports import size_report
-from cablux.service.shaped_projects import joins_of, list_shapes, new_project, shape_cautions, shape_of
+from cablux.service.shapes.shaped_projects import joins_of, list_shapes, new_project, shape_cautions, shape_of
 from cablux.service.size_form import changed_file, form_of
 from tests.core.pieces import background, panel, throw
 from tests.examples import examples

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from cablux.core.ends.cast_on import plan_cast_on
 from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile
-from cablux.service.grading import GradedSize, grade_project, together
 from cablux.service.pattern import piece_outline
-from cablux.service.shaped_projects import shape_cautions
-from cablux.service.size_texts import graded_pieces, merged
-from cablux.service.sizes_page import sizes_view
+from cablux.service.shapes.shaped_projects import shape_cautions
+from cablux.service.sizes.grading import GradedSize, grade_project, together
+from cablux.service.sizes.size_texts import graded_pieces, merged
+from cablux.service.sizes.sizes_page import sizes_view
 from tests.web.reading import Text
 from tests.web.test_shape_pages import typed_form
 

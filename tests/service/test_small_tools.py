@@ -13,7 +13,7 @@ from cablux.service.chair import Chair
 from cablux.service.errors import InvalidForm
 from cablux.service.project_list import list_projects
 from cablux.service.projects import Projects
-from cablux.service.small_tools import both_units, count_for_width, suiting_counts
+from cablux.service.small_tools.counts import both_units, count_for_width, suiting_counts
 
 from .test_projects import small
 

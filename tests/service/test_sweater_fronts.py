@@ -16,10 +16,10 @@ from cablux.core.shapes.sweater.sweater_asks import SHOULDERS
 from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.errors import NotFound
 from cablux.service.exchange import ProjectFile, read_project
-from cablux.service.measures import after_layout
 from cablux.service.pattern import project_words
 from cablux.service.projects.changes import on_piece
-from cablux.service.shaped_projects import shape_cautions
+from cablux.service.shapes.measures import after_layout
+from cablux.service.shapes.shaped_projects import shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
 

@@ -24,7 +24,7 @@ from cablux.service.bench.segment_edits import step_repeats
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.projects.changes import on_piece
-from cablux.service.shaped_projects import joins_of, shape_cautions
+from cablux.service.shapes.shaped_projects import joins_of, shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
 

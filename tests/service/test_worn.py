@@ -32,7 +32,7 @@ from cablux.core.shapes import SHAPES
 from cablux.core.shapes.things.crowns import crown_rows
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
-from cablux.service.shaped_projects import joins_of, new_project, shape_cautions
+from cablux.service.shapes.shaped_projects import joins_of, new_project, shape_cautions
 from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 

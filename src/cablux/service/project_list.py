@@ -8,7 +8,7 @@ from datetime import datetime
 from ..render.fan import Fan, draw_fan
 from .chair import Chair, Tally, next_up
 from .projects import Project, Projects
-from .shaped_projects import main_place
+from .shapes import main_place
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -37,9 +37,8 @@ from .bench import bench_offers
 from .errors import NotFound
 from .exchange import ProjectFile, read_project
 from .pattern import LEFT_HANDED, Manner, pattern_text, project_words
-from .projects import Project, Projects, piece_numbers
-from .shaped_projects import joins_of, shape_cautions
-from .stations import station_table
+from .projects import Project, Projects, piece_numbers, station_table
+from .shapes import joins_of, shape_cautions
 
 
 def draw_in_report(text: str, stitches: float, rows: float) -> ChartDrawIn:

@@ -24,7 +24,7 @@ from ..service.booklet import (
 )
 from ..service.errors import NotFound
 from ..service.pattern import Manner
-from ..service.sizes_page import size_choices
+from ..service.sizes import size_choices
 from .deps import ProjectDep
 from .pages import file_name, page, wants_part
 from .routes_pattern import WordingDep

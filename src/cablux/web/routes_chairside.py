@@ -11,7 +11,7 @@ from fastapi.responses import Response
 
 from ..service.chair import CABLE_WAYS, CableWay, Chair, LostPlace, RowNow, TextSize, find_place, row_after
 from ..service.projects import Project
-from ..service.sizes_page import size_choices
+from ..service.sizes import size_choices
 from .chair_look import COOKIE, YEAR, LookDep, LookForm
 from .deps import ChairDep, CopyDep, ProjectDep
 from .pages import page, path_maker, see_copy, wants_part

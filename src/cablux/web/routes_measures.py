@@ -6,12 +6,11 @@ from fastapi import APIRouter, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
-from ..service import shaped_projects as shaped
+from ..service import shapes as shaped
 from ..service.chair import Chair
 from ..service.commands import SetMeasures, carry_out
-from ..service.measures import made_anew, measured_shape, measures_form
 from ..service.projects import Project
-from ..service.shape_pictures import preview
+from ..service.shapes import made_anew, measured_shape, measures_form, preview
 from .deps import ChairDep, DrawerDep, ProjectDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 from .routes_shapes import show_shape_page, typed_form

@@ -11,11 +11,10 @@ from ..core.errors import CabluxError
 from ..service.chair import Chair
 from ..service.commands import CopyPiece, NamePiece, RemovePiece, ShareLayout, carry_out
 from ..service.forms import FormReader
-from ..service.measures import shared_layout
-from ..service.pieces_page import pieces_overview
+from ..service.pieces import RelaxedGarment, pieces_overview, relaxed_garment
 from ..service.projects import Project
-from ..service.relaxed_garment import RelaxedGarment, relaxed_garment
-from ..service.sizes_page import has_sizes
+from ..service.shapes import shared_layout
+from ..service.sizes import has_sizes
 from .deps import ChairDep, PlaceDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
 

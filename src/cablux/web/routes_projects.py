@@ -13,11 +13,10 @@ from ..render.yarn import UNDYED
 from ..service import size_form as sizes
 from ..service.commands import SetSizeAndYarn, carry_out
 from ..service.errors import InvalidForm
-from ..service.measures import has_measures, measured_shape
 from ..service.project_list import list_projects
 from ..service.projects import Project
-from ..service.shape_pictures import shape_cards
-from ..service.sizes_page import has_sizes
+from ..service.shapes import has_measures, measured_shape, shape_cards
+from ..service.sizes import has_sizes
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import THEMES, file_name, page, path_maker
 

@@ -12,11 +12,11 @@ from starlette.datastructures import FormData
 
 from ..core.errors import CabluxError
 from ..core.shapes import SHAPES, Shape
-from ..service import shaped_projects as shaped
+from ..service import shapes as shaped
 from ..service.chair import Tally
 from ..service.errors import InvalidForm, NotFound
 from ..service.projects import Project
-from ..service.shape_pictures import preview
+from ..service.shapes import preview
 from .deps import DrawerDep, ProjectsDep, TypedDep
 from .pages import page, path_maker
 

@@ -10,7 +10,7 @@ from fastapi.responses import PlainTextResponse, RedirectResponse, Response
 from ..core.errors import CabluxError
 from ..service.commands import TakeSize, carry_out
 from ..service.projects import Project
-from ..service.sizes_page import SizesView, sizes_view
+from ..service.sizes import SizesView, sizes_view
 from .deps import ChairDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
 

@@ -8,9 +8,9 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..render.fan import draw_fan
-from ..service import squares
 from ..service.commands import AddSquare, MatchSquares, carry_out
 from ..service.forms import FormReader
+from ..service.pieces import square_set
 from ..service.projects import Project
 from .deps import DrawerDep, ProjectDep, ProjectsDep
 from .pages import page, path_maker
@@ -27,7 +27,7 @@ def _back(request: Request, project: Project) -> Response:
 def show_squares(request: Request, project: ProjectDep) -> Response:
     """The pieces as squares."""
     panels = [(e.pattern.id, e.pattern.name) for e in request.app.state.drawer.entries() if e.use == "panel"]
-    found = squares.square_set(project)
+    found = square_set(project)
     fans = [
         draw_fan(p.piece.band_views[0], p.numbers.cast_on.cast_on, project.unit, yarn=p.paint) for p in found.members
     ]

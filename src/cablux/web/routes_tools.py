@@ -12,9 +12,8 @@ from ..core.making.needles import SIZES
 from ..core.units import Unit
 from ..service.answers import EvenSpread
 from ..service.errors import InvalidForm
-from ..service.even_spread import spread_evenly
 from ..service.forms import FormReader
-from ..service.small_tools import MOST, both_units, count_for_width, suiting_counts
+from ..service.small_tools import MOST, both_units, count_for_width, spread_evenly, suiting_counts
 from .pages import page, path_maker
 
 router = APIRouter()

@@ -28,7 +28,7 @@ from cablux.core.piece.symmetry import describe_asymmetry, is_symmetric
 from cablux.core.piece.widths import body_sd_um, body_um, chance_within, plain_um, segment_draw_in, segment_um
 from cablux.core.rows.heights import plan_rows
 from cablux.core.shaping import EdgeShaped
-from cablux.service.even_spread import spread_evenly
+from cablux.service.small_tools.even_spread import spread_evenly
 from tests.core.pieces import EDGE, PLAIN, background, panel, throw
 from tests.core.strategies import piece_of, pieces
 from tests.knitter import Loop, knit

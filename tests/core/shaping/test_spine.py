@@ -21,7 +21,7 @@ from cablux.core.shapes.things.shawl import depth_um
 from cablux.render.schematic import draw_schematic
 from cablux.service.pattern import project_words
 from cablux.service.projects import piece_numbers
-from cablux.service.shaped_projects import new_project, shape_cautions
+from cablux.service.shapes.shaped_projects import new_project, shape_cautions
 from tests.examples import examples
 from tests.knitter import Row, knit_pattern
 

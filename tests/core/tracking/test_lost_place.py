@@ -15,7 +15,7 @@ from cablux.core.pattern import compile_piece
 from cablux.core.tracking import Sighting, panel_sights
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
-from cablux.service.shaped_projects import new_project
+from cablux.service.shapes.shaped_projects import new_project
 from tests.knitter import Row, knit_pattern
 
 CROSSED = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses and p.chart.crossing_rows)

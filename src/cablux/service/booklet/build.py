@@ -11,11 +11,10 @@ from ...core.rows.shaped_band import worked_view
 from ...core.units import length_text
 from ..errors import InvalidForm
 from ..exchange import ProjectFile
-from ..grading import by_sizes, grade_project
 from ..pattern import join_sentences, opened_at_piece, pattern_cautions, piece_words
 from ..projects import piece_numbers
-from ..shaped_projects import shape_of
-from ..size_texts import graded_pieces
+from ..shapes import shape_of
+from ..sizes import by_sizes, grade_project, graded_pieces
 from .charts import piece_sheets
 from .front import cover_blocks, gauge_blocks, key_blocks, material_blocks, measures_blocks
 from .printing import Part, Printing

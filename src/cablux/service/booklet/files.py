@@ -13,8 +13,8 @@ from ...core.pattern import compile_piece
 from ...core.pattern.words import for_the_hand, marker_words, row_words
 from ...render.booklet import Sheet, write_html, write_markdown, write_pages, write_pdf, write_text
 from ..exchange import ProjectFile, read_project
-from ..grading import file_in
 from ..pattern import opened_at_piece
+from ..sizes import file_in
 from .build import build_booklet, edition
 from .printing import Printing
 

@@ -18,9 +18,8 @@ from ...render.yarn import UNDYED, Yarn
 from ..exchange import ProjectFile
 from ..panels import key_of, relief_picture
 from ..pattern import chart_ops
-from ..projects import piece_numbers
-from ..shaped_projects import joins_of, main_place
-from ..stations import station_table
+from ..projects import piece_numbers, station_table
+from ..shapes import joins_of, main_place
 from .printing import Printing
 
 COVER_MM = 400.0

@@ -6,7 +6,7 @@ from ...core.library import LIBRARY
 from ...core.pattern.facts import pattern_facts
 from ..bench import bench_offers
 from ..projects import Projects
-from ..shape_pictures import shape_cards
+from ..shapes import shape_cards
 from .draw_in_cache import save_draw_ins
 
 

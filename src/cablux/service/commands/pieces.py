@@ -8,12 +8,11 @@ from pydantic import Field
 
 from ..exchange import ProjectFile, checked_file
 from ..forms import PLAIN
-from ..grading import file_in
-from ..measures import after_layout, made_anew, measured_shape, shared_layout
+from ..pieces import matched_to, square_with
 from ..projects import on_others, with_added, without_piece
-from ..shaped_projects import ShapeForm
+from ..shapes import ShapeForm, after_layout, made_anew, measured_shape, shared_layout
 from ..size_form import SizeForm, changed_file
-from ..squares import matched_to, square_with
+from ..sizes import file_in
 from .command import Command, Here
 from .segments import PatternId
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..exchange import ProjectFile
-from ..shaped_projects import shape_cautions
+from ..shapes import shape_cautions
 
 BLANKET_MM = 500.0
 """Our choice: a flat piece that is so wide and so high may come to lie on a small child."""

@@ -5,6 +5,7 @@ from .history import compare_steps
 from .numbers import BandWidth, PieceNumbers, piece_numbers, piece_of
 from .place import Place, place_of
 from .project import Project, Projects
+from .stations import station_table
 
 __all__ = [
     "BandWidth",
@@ -18,6 +19,7 @@ __all__ = [
     "piece_numbers",
     "piece_of",
     "place_of",
+    "station_table",
     "with_added",
     "without_piece",
 ]

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..core.ends.cast_on import plan_cast_on
-from ..core.piece.piece import Piece
-from ..core.piece.widths import body_um
-from ..core.rows.heights import plan_rows
-from ..core.rows.shaped_band import plan_stations
-from .answers import StationWidth
+from ...core.ends.cast_on import plan_cast_on
+from ...core.piece.piece import Piece
+from ...core.piece.widths import body_um
+from ...core.rows.heights import plan_rows
+from ...core.rows.shaped_band import plan_stations
+from ..answers import StationWidth
 
 
 def station_table(piece: Piece) -> tuple[StationWidth, ...]:

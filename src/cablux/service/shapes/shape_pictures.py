@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..core.gauge import Evidence, Gauge
-from ..core.pattern import compile_piece
-from ..core.shapes import SHAPES, Shape, Wanted, read_answers
-from ..render.schematic import draw_beside, draw_schematic
-from .exchange import ProjectFile
-from .projects import piece_numbers
+from ...core.gauge import Evidence, Gauge
+from ...core.pattern import compile_piece
+from ...core.shapes import SHAPES, Shape, Wanted, read_answers
+from ...render.schematic import draw_beside, draw_schematic
+from ..exchange import ProjectFile
+from ..projects import piece_numbers
 from .shaped_projects import joins_of, main_place, shape_cautions, shape_of
 
 

@@ -6,19 +6,19 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ..core.errors import IllegalPiece
-from ..core.garment.holders import holder_problems
-from ..core.garment.joins import Join, UnmadeJoin, join_problems
-from ..core.library import LIBRARY, Pattern, find_pattern
-from ..core.piece.piece import Piece
-from ..core.piece.segment import Segment
-from ..core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
-from ..core.units import GAUGE_SPAN, MM_PER, Unit
-from .answers import AskedFor, ShapeAsked
-from .errors import InvalidForm
-from .exchange import MOST_PANELS, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file, join_of
-from .forms import FormReader
-from .projects import piece_numbers
+from ...core.errors import IllegalPiece
+from ...core.garment.holders import holder_problems
+from ...core.garment.joins import Join, UnmadeJoin, join_problems
+from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.piece.piece import Piece
+from ...core.piece.segment import Segment
+from ...core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
+from ...core.units import GAUGE_SPAN, MM_PER, Unit
+from ..answers import AskedFor, ShapeAsked
+from ..errors import InvalidForm
+from ..exchange import MOST_PANELS, PieceFile, ProjectFile, ShapeFile, file_in_unit, fresh_project, join_file, join_of
+from ..forms import FormReader
+from ..projects import piece_numbers
 
 
 def list_shapes(unit: Unit = "cm") -> tuple[ShapeAsked, ...]:

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..core.garment.joins import Join, join_lengths, join_problems
-from ..core.piece.piece import Piece
-from ..core.units import Unit, length_text
-from ..render.laid_garment import draw_garment, planned_piece
-from ..render.schematic import draw_schematic
-from .chair import Chair, Tally, next_up
-from .pattern import joined
-from .projects import Project
-from .shaped_projects import joins_of, shape_cautions
+from ...core.garment.joins import Join, join_lengths, join_problems
+from ...core.piece.piece import Piece
+from ...core.units import Unit, length_text
+from ...render.laid_garment import draw_garment, planned_piece
+from ...render.schematic import draw_schematic
+from ..chair import Chair, Tally, next_up
+from ..pattern import joined
+from ..projects import Project
+from ..shapes import joins_of, shape_cautions
 
 
 @dataclass(frozen=True)

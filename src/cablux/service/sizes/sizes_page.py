@@ -7,14 +7,13 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..core.units import Unit, length_text
-from .answers import GradedPiece
-from .errors import NotFound
-from .exchange import ProjectFile
+from ...core.units import Unit, length_text
+from ..answers import GradedPiece
+from ..errors import NotFound
+from ..exchange import ProjectFile
+from ..projects import Project, piece_numbers
+from ..shapes import measured_shape, shape_cautions, shape_of
 from .grading import GradedSize, by_sizes, graded_size
-from .measures import measured_shape
-from .projects import Project, piece_numbers
-from .shaped_projects import shape_cautions, shape_of
 from .size_texts import graded_pieces, graded_words
 
 NEAR = 0.6

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..core.library import LIBRARY, Pattern
-from ..core.units import GAUGE_SPAN, Unit, from_mm, to_mm
-from .forms import FormReader
+from ...core.library import LIBRARY, Pattern
+from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
+from ..forms import FormReader
 
 MOST = 3_000  # stitches, as many as the increases take
 MOST_MULTIPLE = 200

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from ..core.counts.arrange import ready_arrangements
-from ..core.counts.squares import Match, compare_squares, matched_square
-from ..core.errors import CabluxError, IllegalPiece
-from ..core.library import Pattern
-from ..core.piece.piece import Piece
-from .bench import background_pattern
-from .projects import Project
+from ...core.counts.arrange import ready_arrangements
+from ...core.counts.squares import Match, compare_squares, matched_square
+from ...core.errors import CabluxError, IllegalPiece
+from ...core.library import Pattern
+from ...core.piece.piece import Piece
+from ..bench import background_pattern
+from ..projects import Project
 
 
 @dataclass(frozen=True)

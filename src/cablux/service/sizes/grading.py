@@ -6,15 +6,14 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from ..core.errors import CabluxError, IllegalPiece
-from ..core.rows.shaped_band import plan_stations
-from ..core.shapes import Answer, Answers, Shape, in_unit
-from ..core.units import length_text
-from .answers import GradedPiece, SizeNumbers
-from .exchange import ProjectFile, read_project
-from .measures import file_in_size, measured_shape, project_patterns
-from .projects import piece_numbers
-from .shaped_projects import shape_of
+from ...core.errors import CabluxError, IllegalPiece
+from ...core.rows.shaped_band import plan_stations
+from ...core.shapes import Answer, Answers, Shape, in_unit
+from ...core.units import length_text
+from ..answers import GradedPiece, SizeNumbers
+from ..exchange import ProjectFile, read_project
+from ..projects import piece_numbers
+from ..shapes import file_in_size, measured_shape, project_patterns, shape_of
 
 SIZE = "for"
 """What a shape calls its ask for a size."""

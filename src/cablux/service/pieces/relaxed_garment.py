@@ -5,16 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from ..core.garment.cautions import EASED
-from ..core.garment.joins import Join, PieceEdge
-from ..core.pattern import compile_piece
-from ..core.pattern.cloth import relax_pattern
-from ..core.pattern.cloth_outline import ClothOutline, cloth_outline, line_um
-from ..core.piece.piece import Piece
-from ..core.units import length_text
-from ..render.laid_garment import draw_garment, relaxed_edge, relaxed_piece
-from .projects import Project
-from .shaped_projects import joins_of
+from ...core.garment.cautions import EASED
+from ...core.garment.joins import Join, PieceEdge
+from ...core.pattern import compile_piece
+from ...core.pattern.cloth import relax_pattern
+from ...core.pattern.cloth_outline import ClothOutline, cloth_outline, line_um
+from ...core.piece.piece import Piece
+from ...core.units import length_text
+from ...render.laid_garment import draw_garment, relaxed_edge, relaxed_piece
+from ..projects import Project
+from ..shapes import joins_of
 
 FLARES = 2.5
 """Our choice: an end that is still free lies wider by two stitches or so than it will when it is sewn."""

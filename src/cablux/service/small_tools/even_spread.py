@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from ..core.needle.spread import count_stages, even_made, most_made
-from ..core.needle.steps import CountStep
-from ..core.notation import Face, Op, Stitch
-from ..core.notation.repeats import shortest_text
-from .answers import EvenSpread, SpreadRow
-from .errors import InvalidForm
+from ...core.needle.spread import count_stages, even_made, most_made
+from ...core.needle.steps import CountStep
+from ...core.notation import Face, Op, Stitch
+from ...core.notation.repeats import shortest_text
+from ..answers import EvenSpread, SpreadRow
+from ..errors import InvalidForm
 
 MOST = 3_000  # our choice: more stitches than any piece we can plan
 

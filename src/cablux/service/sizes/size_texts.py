@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping, Sequence
 
+from ..pattern import OutlineBlock, piece_outline
 from .grading import GradedSize, together
-from .pattern import OutlineBlock, piece_outline
 
 _NUMBER = re.compile(r"\d+(?:\.\d+)?(?:st|nd|rd|th)?")
 _OFTEN = {"once": "1 times", "twice": "2 times"}

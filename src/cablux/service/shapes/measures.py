@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
-from ..core.library import LIBRARY, Pattern, find_pattern
-from ..core.piece.symmetry import is_symmetric
-from ..core.shapes import Answer, Shape, in_unit
-from .errors import NotFound
-from .exchange import ProjectFile
+from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.piece.symmetry import is_symmetric
+from ...core.shapes import Answer, Shape, in_unit
+from ..errors import NotFound
+from ..exchange import ProjectFile
 from .shaped_projects import ShapeForm, emptied_file, file_of_form, shape_of, shaped_file, typed_answers
 
 

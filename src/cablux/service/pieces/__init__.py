@@ -1,0 +1,14 @@
+"""The pieces of a project beside one another: to scale, as their loops relax, as squares that match."""
+
+from .pieces_page import pieces_overview
+from .relaxed_garment import RelaxedGarment, relaxed_garment
+from .squares import matched_to, square_set, square_with
+
+__all__ = [
+    "RelaxedGarment",
+    "matched_to",
+    "pieces_overview",
+    "relaxed_garment",
+    "square_set",
+    "square_with",
+]
