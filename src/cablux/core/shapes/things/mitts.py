@@ -236,7 +236,7 @@ MITTS = Shape(
         ),
         _ask(
             "hand",
-            "HandLayout",
+            "Hand",
             185.0,
             source=sources(HANDS),
             least=100.0,
