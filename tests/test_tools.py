@@ -17,10 +17,9 @@ def tools(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.syspath_prepend(str(ROOT / "tools"))
 
 
-def test_the_benchmarks_run_from_end_to_end():
-    done = subprocess.run(
-        [sys.executable, "tools/bench.py", "--short"], cwd=ROOT, capture_output=True, text=True, check=False
-    )
+def test_the_benchmarks_run_from_end_to_end(demo_data):
+    command = [sys.executable, "tools/bench.py", "--short", "--demo", str(demo_data)]
+    done = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stderr[-2000:]
     lines = done.stdout.splitlines()
     assert len(lines) > 20 and lines[-1].startswith("memory of this process")
@@ -35,7 +34,7 @@ def test_a_change_of_the_core_is_made_and_noticed(tools, monkeypatch):
     words = [m for m in every if m.operator.endswith("Eq_NotEq")]
     monkeypatch.setattr(mutants, "tests_of", lambda part: ["tests/core/needle/test_schedule.py"])
     assert not mutants.noticed(words[0].file, (ROOT / words[0].file).read_text("utf-8")), "nothing is changed"
-    assert any(mutants.tried(each)[0] == "killed" for each in reversed(words))
+    assert any(mutants.tried(each)[0] == "killed" for each in reversed(words[:-2])), "the last two change nothing"
 
 
 def test_the_outputs_of_a_project_are_written_down(tools, tmp_path):

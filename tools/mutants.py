@@ -100,7 +100,7 @@ def noticed(file: Path, source: str) -> bool:
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder)
         for name in ("src", "tests", "docs", "tools"):
-            shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "*.png"))
+            shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("*.png"))
         shutil.copy(ROOT / "pyproject.toml", copy)
         (copy / file).write_text(source, "utf-8")
         files = tests_of(file.relative_to(CORE).parts[0])

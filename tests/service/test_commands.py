@@ -77,7 +77,7 @@ def test_a_command_comes_back_from_json_and_is_done_whole_or_not_at_all(data):
     for each in data:
         command = parse_command(json.dumps(each))
         assert parse_command(command.model_dump_json()) == command
-        here = Here(file)
+        here = Here(file=file)
         try:
             label, after = command.label(here), command.apply(here)
             after.all_pieces()
@@ -102,7 +102,7 @@ def test_the_same_command_at_a_place_and_from_a_script_gives_the_same_file(datab
         data = {"do": "step repeats", "band": view.at, "at": [at], "by": 1}
         command = parse_command(json.dumps(data))
         try:
-            wanted = command.apply(Here(before.file))
+            wanted = command.apply(Here(file=before.file))
             wanted.piece()
         except CabluxError as error:
             with pytest.raises(type(error)):
@@ -124,7 +124,7 @@ def test_what_a_command_leaves_of_a_half_knitted_project_can_be_sized_and_writte
     file = read_project(path.read_text("utf-8"))
     file = file.opened_at(min(piece, len(file.pieces) - 1))
     try:
-        after = parse_command(json.dumps({"band": band} | data)).apply(Here(file))
+        after = parse_command(json.dumps({"band": band} | data)).apply(Here(file=file))
         after.all_pieces()
     except (CabluxError, BadFile):
         return
@@ -138,7 +138,7 @@ def test_what_a_command_leaves_of_a_half_knitted_project_can_be_sized_and_writte
 
 
 def carried(file: ProjectFile, **data: object) -> ProjectFile:
-    after = parse_command(json.dumps(data)).apply(Here(file))
+    after = parse_command(json.dumps(data)).apply(Here(file=file))
     assert "Cast on" in project_words(after)
     return after
 
@@ -207,7 +207,7 @@ def test_what_is_no_command_is_refused_in_a_sentence(text, says):
 
 def test_a_swatch_is_used_from_its_book_only():
     with pytest.raises(CabluxError, match="swatch book"):
-        parse_command('{"do": "use swatch", "swatch": 3}').label(Here(small()))
+        parse_command('{"do": "use swatch", "swatch": 3}').label(Here(file=small()))
     assert commands.commands_schema()["discriminator"]["propertyName"] == "do"
 
 

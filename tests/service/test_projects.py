@@ -515,7 +515,11 @@ def test_every_row_of_every_demo_piece_can_be_shown_at_the_chair(name, left_hand
     file = read_project((resources.files("cablux.demo") / name).read_text("utf-8"))
     look = ChairLook(left_handed=left_handed, markers=True)
     for own in file.pieces:
-        pattern = compile_piece(file.opened_at(own.number).piece())
-        for done in range(len(pattern.rows)):
-            now = row_after(pattern, Progress(done), 1, look=look)
-            assert now.row.number == done + 1 and sum(part.takes for part in now.parts) == now.row.before
+        pattern, shown = compile_piece(file.opened_at(own.number).piece()), set()
+        for row in pattern.rows:
+            alike = row.section, row.side, row.before, tuple((part.segment, part.ops) for part in row.parts)
+            if alike in shown and row.number != len(pattern.rows):
+                continue  # the same operations in the same places as in a row that was shown
+            shown.add(alike)
+            now = row_after(pattern, Progress(row.number - 1), 1, look=look)
+            assert now.row.number == row.number and sum(part.takes for part in now.parts) == now.row.before

@@ -17,12 +17,12 @@ from markupsafe import Markup
 
 from ..core.making import needle_text
 from ..core.piece.widths import segment_um
+from ..core.tracking import time_text
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
 from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
-from ..service.chair import time_text
 from ..service.gauge import METHOD_NAMES
 from ..service.panels import search_words
 from ..service.pattern import (
@@ -57,6 +57,8 @@ def page(request: Request, name: str, status: int = 200, **context: Any) -> HTML
         "theme": theme if theme in THEMES else "",
         "here": request.url.path,
     }
+    if isinstance(project := context.get("project"), Project):
+        context["totals"] = lambda: request.app.state.chair.totals(project)
     return TEMPLATES.TemplateResponse(request, name, context, status_code=status)
 
 
@@ -129,6 +131,7 @@ TEMPLATES.env.filters["to_span"] = _to_span
 TEMPLATES.env.filters["span"] = _span
 TEMPLATES.env.filters["cord"] = cord_text
 TEMPLATES.env.filters["needle"] = needle_text
+TEMPLATES.env.filters["time"] = time_text
 TEMPLATES.env.globals |= {
     "relief_query": relief_query,
     "relief_version": relief_version,

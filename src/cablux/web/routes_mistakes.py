@@ -10,9 +10,9 @@ from pydantic import BeforeValidator
 
 from ..core.errors import CabluxError
 from ..core.mistakes import Mistake, MistakeKind
+from ..core.tracking import COMMON_SECONDS
 from ..service.chair import (
     ANSWER_NAMES,
-    COMMON_SECONDS,
     KIND_NAMES,
     Way,
     leave_mistake,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Literal, get_args
 
 EventKind = Literal[
@@ -32,13 +33,14 @@ class Event:
     lifeline was drawn through it, something was noted, measured or weighed after it, work was laid aside; a mistake
     lies in it.
 
-    `id` tells it from others. `of`: the mistake that was mended, or the event that is taken back.
+    `id` tells it from others, `at` when it was. `of`: the mistake that was mended, or the event that is taken back.
     """
 
     kind: EventKind
     row: int
     id: int = 0
     of: int = 0
+    at: datetime | None = None
 
 
 @dataclass(frozen=True)

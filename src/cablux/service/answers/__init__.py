@@ -20,6 +20,7 @@ from .size import (
     StationWidth,
 )
 from .spread import EvenSpread, SpreadRow
+from .totals import ProjectTotals
 
 __all__ = [
     "Answer",
@@ -42,6 +43,7 @@ __all__ = [
     "PanelPlace",
     "PieceSize",
     "ProjectSize",
+    "ProjectTotals",
     "RowsFound",
     "RowsInOne",
     "SegmentCount",

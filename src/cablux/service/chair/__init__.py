@@ -24,14 +24,12 @@ from .mistakes import (
     rework_chart,
     ways_out,
 )
-from .pace import COMMON_SECONDS, time_text
 from .row import CABLE_WAYS, CableWay, ChairLook, TextSize
 from .tally import Chair, RowNow, Tally, next_up, row_after
 
 __all__ = [
     "ANSWER_NAMES",
     "CABLE_WAYS",
-    "COMMON_SECONDS",
     "KIND_NAMES",
     "NOTE_NAMES",
     "CableWay",
@@ -60,7 +58,6 @@ __all__ = [
     "rework_chart",
     "row_after",
     "take_back",
-    "time_text",
     "value_in_mm",
     "ways_out",
 ]

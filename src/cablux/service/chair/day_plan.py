@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 
 from ...core.pattern import compile_piece
+from ...core.tracking import COMMON_SECONDS
 from ..errors import InvalidForm
 from ..projects import Project
-from .pace import COMMON_SECONDS
 from .tally import Chair
 
 LEAST_MINUTES, MOST_MINUTES = 5.0, 720.0

@@ -11,6 +11,7 @@ from ...core.errors import CabluxError
 from ...core.mistakes import MISTAKES, Mistake, MistakeKind, WayOut, altered_pattern, find_ways_out
 from ...core.pattern import WorkedPattern, compile_piece
 from ...core.piece.piece import Piece
+from ...core.tracking import COMMON_SECONDS, time_text
 from ...render.chart import ChartLine, ChartPart, chart_svg
 from ...render.chart_cuts import windowed
 from ...render.yarn import Yarn
@@ -19,7 +20,6 @@ from ..answers import MendingWay, MendingWays
 from ..cloth import cloth_around
 from ..exchange import read_project
 from ..pattern import line_of, opened_at_piece
-from .pace import COMMON_SECONDS, time_text
 
 KIND_NAMES: dict[MistakeKind, str] = {
     "crossing-missed": "A crossing was forgotten",

@@ -10,17 +10,18 @@ from ...core.mistakes import Mistake, left_in
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
 from ...core.pattern.words import held_in, short_rows_due
-from ...core.tracking import EVENT_KINDS, Event, EventKind, Progress, fold_events
+from ...core.tracking import EVENT_KINDS, Event, EventKind, Pace, Progress, fold_events, pace_of
 from ...store import repository
 from ...store.database import Database
 from ...store.models import EventRow
 from ...store.repository import EventFacts
+from ..answers import ProjectTotals
 from ..documents import time_now
 from ..errors import NotFound, TooEarly
 from ..projects import Project
 from .mistakes import kept_mistake
-from .pace import Pace, pace_of
 from .row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
+from .totals import add_up
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,6 +106,18 @@ class Chair:
         with self.database.reading() as session:
             return _tallies(project, repository.load_events(session, project.id))
 
+    def totals(self, project: Project) -> ProjectTotals:
+        """What the whole project comes to, and how much of it is done."""
+        with self.database.reading() as session:
+            stored = repository.load_events(session, project.id)
+        copies = []
+        for piece in project.pieces():
+            rows = compile_piece(piece.piece).rows
+            for copy in range(1, piece.file.own.copies + 1):
+                own = [*map(event_of, _mine(stored, piece, copy))]
+                copies.append((rows, fold_events(own).done, own))
+        return add_up(copies)
+
     def knitted(self, projects: Iterable[Project]) -> list[Knitted]:
         """How far each of the projects is, and when it was last knitted at."""
         with self.database.reading() as session:
@@ -168,9 +181,10 @@ class Chair:
     def now(self, project: Project, copy: int = 1, look: ChairLook = ChairLook()) -> RowNow:  # noqa: B008
         """The row at hand of a copy of the piece."""
         events = self.events(project, copy)
-        progress = fold_events(map(event_of, events))
+        own = [*map(event_of, events)]
+        progress = fold_events(own)
         cloth = left_in(compile_piece(project.piece), left_mistakes(events, progress))
-        return row_after(cloth, progress, copy, look=look, pace=pace_of(project.piece, events))
+        return row_after(cloth, progress, copy, look=look, pace=pace_of(cloth.rows, own, progress.done))
 
     def left(self, project: Project, copy: int = 1) -> tuple[Mistake, ...]:
         """The mistakes that are left in a copy of the piece."""
@@ -241,4 +255,4 @@ def _mine(found: Sequence[EventRow], project: Project, copy: int) -> list[EventR
 def event_of(stored: EventRow) -> Event:
     """A stored event as the core folds it; one of a kind that is not known here is a note."""
     kind: EventKind = next((kind for kind in EVENT_KINDS if kind == stored.kind), "note")
-    return Event(kind=kind, row=stored.row, id=stored.id, of=stored.of)
+    return Event(kind=kind, row=stored.row, id=stored.id, of=stored.of, at=stored.at)

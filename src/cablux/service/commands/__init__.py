@@ -95,7 +95,7 @@ def changed_project(text: str, commands: Sequence[str], piece: str = "") -> str:
     """A project file after commands, each given as JSON. Raises what the first of them raises that cannot be done."""
     file = opened_at_piece(read_project(text), piece)
     for command in map(parse_command, commands):
-        file = command.apply(Here(file))
+        file = command.apply(Here(file=file))
         file.all_pieces()
     return file.text()
 

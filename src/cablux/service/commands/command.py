@@ -28,7 +28,7 @@ def _no_swatch(number: int) -> Swatch:
     raise NotFound(f"There is no swatch {number} here; it is in the swatch book.")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Here:
     """What a command is carried out on: a project's file, open at a piece, and where patterns and swatches are found.
 
@@ -121,7 +121,8 @@ def carry_out(
     swatch: Callable[[int], Swatch] = _no_swatch,
 ) -> Project:
     """Carries a command out on a stored project, as one step that can be undone. Raises a CabluxError."""
-    here = Here(projects.open(where).file, pattern, swatch, projects.spent_number(where))
+    file, spent = projects.open(where).file, projects.spent_number(where)
+    here = Here(file=file, pattern=pattern, swatch=swatch, spent=spent)
     label, opened = command.label(here)[:MOST_LABEL], here.file.own.number
 
     def change(file: ProjectFile) -> ProjectFile:

@@ -1,17 +1,15 @@
-"""The knitter's pace: the time that a row takes her, learnt from her taps, pauses left out."""
+"""The knitter's pace: the time that a row takes her, learnt from what she ticked off, pauses left out."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import datetime
 from statistics import median
 
-from ...core.pattern import compile_piece
-from ...core.piece.piece import Piece
-from ...store.models import EventRow
+from ..pattern import WorkedRow
+from .events import Event
 
-FEWEST = 5
+FEWEST_ROWS = 5
 """Our choice: of fewer rows than that no pace is told."""
 PAUSE = 3.0
 """Our choice: a row that took more than three times as long as most, for its stitches, had a pause in it."""
@@ -23,7 +21,7 @@ COMMON_SECONDS = 2.0
 
 @dataclass(frozen=True, kw_only=True)
 class Pace:
-    """Seconds a stitch, by how many rows that is known, and how long the rows that are left will take."""
+    """Seconds a stitch, by how many rows that is known, and how long the row at hand and all that are left take."""
 
     stitch_seconds: float
     rows: int
@@ -31,47 +29,51 @@ class Pace:
     left_minutes: float
 
 
-def row_times(events: Sequence[EventRow]) -> list[tuple[int, float]]:
+def row_times(events: Iterable[Event]) -> list[tuple[int, float]]:
     """Rows with the seconds since the event before, where both are rows that were ticked off one after the other."""
     out: list[tuple[int, float]] = []
-    last: tuple[int, datetime] | None = None
+    last: Event | None = None
     for event in events:
-        if event.kind == "row done" and last and last[0] == event.row - 1:
-            out.append((event.row, (event.at - last[1]).total_seconds()))
-        last = (event.row, event.at) if event.kind == "row done" else None
+        if event.kind != "row done" or event.at is None:
+            last = None
+            continue
+        if last is not None and last.at is not None and last.row == event.row - 1:
+            out.append((event.row, (event.at - last.at).total_seconds()))
+        last = event
     return out
 
 
-def learnt_seconds(piece: Piece, events: Sequence[EventRow]) -> tuple[float, int] | None:
-    """The median seconds a stitch without pauses, and of how many rows; None where too few are known."""
-    rows = compile_piece(piece).rows
-    each = [
+def stitch_times(rows: Sequence[WorkedRow], events: Iterable[Event]) -> list[float]:
+    """Seconds a stitch of each row of a piece that was ticked off in its turn and not only entered."""
+    return [
         seconds / rows[number - 1].after
         for number, seconds in row_times(events)
         if number <= len(rows) and rows[number - 1].after and seconds >= LEAST_SECONDS
     ]
-    if len(each) < FEWEST:
+
+
+def learnt_seconds(times: Sequence[float]) -> tuple[float, int] | None:
+    """The median seconds a stitch without pauses, and of how many rows; None where too few are known."""
+    if len(times) < FEWEST_ROWS:
         return None
-    usual = median(each)
-    kept = [s for s in each if s <= PAUSE * usual]
+    usual = median(times)
+    kept = [seconds for seconds in times if seconds <= PAUSE * usual]
     return median(kept), len(kept)
 
 
-def pace_of(piece: Piece, events: Sequence[EventRow]) -> Pace | None:
-    """Her pace on this piece; None where too few rows tell it."""
-    found = learnt_seconds(piece, events)
+def pace_of(rows: Sequence[WorkedRow], events: Sequence[Event], done: int) -> Pace | None:
+    """Her pace on a piece of which so many rows are done; None where too few rows tell it."""
+    found = learnt_seconds(stitch_times(rows, events))
     if found is None:
         return None
     seconds, many = found
-    rows = compile_piece(piece).rows
-    done = max((e.row for e in events if e.kind == "row done"), default=0)
     left = rows[min(done, len(rows)) :]
     here = left[0].after if left else rows[-1].after
     return Pace(
         stitch_seconds=seconds,
         rows=many,
         row_minutes=seconds * here / 60.0,
-        left_minutes=seconds * sum(r.after for r in left) / 60.0,
+        left_minutes=seconds * sum(row.after for row in left) / 60.0,
     )
 
 
