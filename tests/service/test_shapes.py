@@ -42,7 +42,7 @@ def test_with_nothing_set_every_shape_is_a_thing_one_can_knit(name: str) -> None
     report = size_report(file.text())
     for own, piece in zip(file.pieces, report.pieces, strict=True):
         cast_on, rows = knit_pattern(file_text(file.opened_at(own.number)))
-        assert (cast_on, [len(r.loops) for r in rows]) == (piece.cast_on, piece.counts)
+        assert (cast_on, tuple(len(r.loops) for r in rows)) == (piece.cast_on, piece.counts)
         assert piece.bind_off == piece.counts[-1] and piece.rows == len(rows)
         assert piece.parts[0].begins == cast_on and piece.parts[-1].to_row == len(rows)
         for station in piece.stations:
