@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from cablux.core.errors import CabluxError
 from cablux.core.library import LIBRARY
 from cablux.service import commands
+from cablux.service.chair import Chair
 from cablux.service.commands import REGISTRY, Here, carry_out, parse_command
 from cablux.service.errors import BadFile
 from cablux.service.exchange.project_file import ProjectFile, read_project
@@ -229,7 +230,34 @@ def test_a_piece_is_copied_and_removed_by_a_script_with_every_join_that_names_it
         after = read_project(left)
         named = {e.piece for j in after.joins for e in (j.one, j.other, *j.more)}
         assert own.number not in named and named <= {p.number for p in after.pieces}
-        assert size_report(left).joins is not None, "what is left is told"
+        assert len(size_report(left).joins) == len(after.joins)
+
+
+def test_a_join_goes_with_a_piece_on_which_it_only_goes_on():
+    """An edge of one piece along those of two others: without the last of them the seam is no longer there."""
+    copy = '{"do": "copy piece"}'
+    three = json.loads(commands.changed_project(small().text(), [copy, copy]))
+    side = [{"piece": n, "edge": "right edge" if n > 1 else "left edge"} for n in (1, 2, 3)]
+    three["joins"] = [{"one": side[0], "other": side[1], "more": [side[2]]}]
+    three["joins"].append({"one": side[0], "other": side[1]})
+    left = commands.changed_project(json.dumps(three), ['{"do": "remove piece"}'], three["pieces"][2]["name"])
+    assert [(j.one.piece, j.other.piece, j.more) for j in read_project(left).joins] == [(1, 2, ())]
+    assert len(size_report(left).joins) == 1
+    stray = json.loads(left) | {"joins": three["joins"]}
+    with pytest.raises(BadFile, match="names piece 3, which is not there"):
+        read_project(json.dumps(stray))
+    healed = read_project(json.dumps(stray | {"cablux": 4}))
+    assert len(healed.joins) == 1 and len(size_report(healed.text()).joins) == 1, "as version 4 left it"
+
+
+def test_a_number_that_was_knitted_at_is_never_another_pieces(demo_database):
+    projects, file = Projects(demo_database), read_project((DEMO / "dotterel-cardigan.json").read_text("utf-8"))
+    pid = projects.create(file)
+    last = Place(pid, file.pieces[-1].number)
+    Chair(demo_database).row_done(projects.open(last), 1)
+    assert carry_out(projects, last, commands.RemovePiece()).file.own.number == file.pieces[0].number
+    copied = carry_out(projects, pid, commands.CopyPiece())
+    assert copied.file.own.number == last.piece + 1 and copied.piece_name == "Back 2", "the copy is at hand"
 
 
 def test_squares_are_added_and_matched_by_a_script():

@@ -199,6 +199,14 @@ def test_what_versions_3_and_4_wrote_is_read_as_it_was(shape, asked):
     assert upgraded(old).version == 3 and read_project(old) == file
 
 
+def test_what_is_wrong_with_an_older_file_is_told_in_its_own_words():
+    document = fourth_version(json.loads(made("bent-band").text()))
+    document["pieces"][0]["bands"][0]["segments"][1]["gutter"] = 99
+    with pytest.raises(BadFile, match="gutter”") as told:
+        read_project(json.dumps(document | {"school": "guess"}))
+    assert "“school”" in str(told.value) and "purl_margin" not in str(told.value)
+
+
 def test_what_an_older_kind_did_not_have_is_refused_by_its_name():
     document = third_version(json.loads(made("bent-band").text()))
     document["pieces"][0]["bands"][0]["shaping"]["sections"] = [{"first": 1, "last": 1, "counts": [4, 4]}]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from itertools import count
 
 import pytest
 
@@ -22,7 +21,7 @@ BEGIN = datetime(2026, 11, 2, 19, 0, tzinfo=UTC)
 def ticked(*rows: tuple[str, int, float]) -> list[Event]:
     """Events of such kinds at such rows, each so many seconds after the one before."""
     at, out = BEGIN, []
-    for number, (kind, row, seconds) in zip(count(1), rows, strict=False):
+    for number, (kind, row, seconds) in enumerate(rows, start=1):
         at += timedelta(seconds=seconds)
         out.append(Event(kind=kind, row=row, id=number, at=at))
     return out

@@ -33,13 +33,13 @@ class Here:
     """What a command is carried out on: a project's file, open at a piece, and where patterns and swatches are found.
 
     Without a drawer and a swatch book, as on the command line, patterns are the library's and there are no swatches.
-    `spent`: the highest number of a piece that was ever knitted at.
+    `spent` finds the highest number of a piece that was ever knitted at; few commands ask.
     """
 
     file: ProjectFile
     pattern: Callable[[str], Pattern] = find_pattern
     swatch: Callable[[int], Swatch] = _no_swatch
-    spent: int = 0
+    spent: Callable[[], int] = lambda: 0
 
     @property
     def piece(self) -> Piece:
@@ -121,8 +121,8 @@ def carry_out(
     swatch: Callable[[int], Swatch] = _no_swatch,
 ) -> Project:
     """Carries a command out on a stored project, as one step that can be undone. Raises a CabluxError."""
-    file, spent = projects.open(where).file, projects.spent_number(where)
-    here = Here(file=file, pattern=pattern, swatch=swatch, spent=spent)
+    file = projects.open(where).file
+    here = Here(file=file, pattern=pattern, swatch=swatch, spent=lambda: projects.spent_number(where))
     label, opened = command.label(here)[:MOST_LABEL], here.file.own.number
 
     def change(file: ProjectFile) -> ProjectFile:

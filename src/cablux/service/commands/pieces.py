@@ -40,7 +40,7 @@ class CopyPiece(Command):
         return f"copy {_name(here)}"
 
     def apply(self, here: Here) -> ProjectFile:
-        return with_added(here.file, _name(here), here.piece, spent=here.spent)
+        return with_added(here.file, _name(here), here.piece, spent=here.spent())
 
 
 class RemovePiece(Command):
@@ -69,7 +69,7 @@ class AddSquare(Command):
     def apply(self, here: Here) -> ProjectFile:
         pattern = here.pattern(self.pattern)
         square = square_with(here.piece, pattern, self.arrangement)
-        return with_added(here.file, self.name or pattern.name, square, spent=here.spent)
+        return with_added(here.file, self.name or pattern.name, square, spent=here.spent())
 
 
 class MatchSquares(Command):

@@ -23,14 +23,13 @@ from ...core.shaping import KINDS
 from ...core.units import Unit, to_mm
 from ..forms import PLAIN
 from .field_types import Id as PatternId
-from .field_types import kept_length
+from .field_types import kept_length, scaled_length
 from .own_pattern import PatternFile, find_among
 from .swatch_file import StrictModel
 
 KINDS_OF: Mapping[type, tuple[type, ...]] = {Shaping: KINDS}
 """For a record that stands for several: those that a file can have."""
 Patterns = tuple[PatternFile, ...]
-_DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
 _FOR_FILES = (Millimetres, Called, Unfiled, FromOne, Id)
 """Marks that say how a field stands in a file; what is none of them is a limit of its value there."""
 
@@ -74,7 +73,7 @@ def _length(annotation: Any) -> Codec:
         annotation=annotation,
         read=lambda value, unit, patterns: to_mm(value, unit),
         write=lambda mm, unit, old: kept_length(old or 0.0, mm, unit),
-        scale=lambda value, by: round(value * by, _DIGITS),
+        scale=scaled_length,
     )
 
 

@@ -14,6 +14,7 @@ from ...core.piece.widths import segment_um
 from ...core.rows.heights import plan_rows
 from ...core.rows.shaped_band import shape_band
 from ...core.units import Unit, to_mm
+from .field_types import scaled_length
 from .swatch_file import StrictModel, SwatchFile, Value
 
 LEAST_BODY_ROWS = 12  # our choice: fewer rows of cable lie as the border below makes them lie
@@ -46,7 +47,7 @@ class MeasuredFile(StrictModel):
 
     def scaled(self, by: float) -> MeasuredFile:
         """With every length so many times what it is."""
-        return self.model_copy(update={"values": tuple(round(value * by, 3) for value in self.values)})
+        return self.model_copy(update={"values": tuple(scaled_length(value, by) for value in self.values)})
 
 
 def piece_reading(piece: Piece, measured: MeasuredFile, unit: Unit) -> Reading:

@@ -15,6 +15,11 @@ Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
+def scaled_length(written: float, by: float) -> float:
+    """A length that is so many times what was written, to a hundredth of a millimetre or what an inch's ruler shows."""
+    return round(written * by, 3)
+
+
 def kept_length(written: float, mm: float, unit: Unit) -> float:
     """A length as it was written if it is still the same, else what it has become, to a tenth of a millimetre."""
     return written if abs(to_mm(written, unit) - mm) < 1e-9 else round(mm / MM_PER[unit], 3)

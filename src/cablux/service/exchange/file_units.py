@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from ...core.shapes import SHAPES
 from ...core.units import MM_PER, Unit
+from .field_types import scaled_length
 from .join_file import scaled_join
 from .project_file import ProjectFile, ShapeFile
-
-_DIGITS = 3  # a hundredth of a millimetre, or of what an inch's ruler shows
 
 
 def file_in_unit(file: ProjectFile, unit: Unit) -> ProjectFile:
@@ -29,7 +28,7 @@ def _shape(shape: ShapeFile, by: float) -> ShapeFile:
     asks = SHAPES[shape.id].asks if shape.id in SHAPES else ()
     lengths = {ask.name for ask in asks if ask.kind == "length"}
     asked = {
-        name: round(value * by, _DIGITS) if name in lengths and isinstance(value, float | int) else value
+        name: scaled_length(value, by) if name in lengths and isinstance(value, float | int) else value
         for name, value in shape.asked.items()
     }
     return shape.model_copy(update={"asked": asked})

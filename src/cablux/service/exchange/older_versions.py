@@ -71,11 +71,29 @@ def _kind_told(band: Document) -> Document:
     return band | {"shaping": new}
 
 
+_NEW_NAMES = {"school": "method", "gutter": "purl_margin"}
+"""What version 4 called otherwise: a project's method, and a panel's purl margin."""
+
+
 def _from_fourth(data: Document) -> Document:
     """Version 4 called a method a school, a panel's purl margin its gutter, and parts of an edge half and whole."""
-    renamed = {{"school": "method"}.get(name, name): value for name, value in data.items()}
+    renamed = _renamed(data)
     pieces, joins = _each(renamed, "pieces", _with_purl_margins), _each(renamed, "joins", _with_parts)
-    return renamed | {"cablux": 5} | pieces | joins
+    return _without_strays(renamed | {"cablux": 5} | pieces | joins)
+
+
+def _without_strays(data: Document) -> Document:
+    """Without joins that go on along a piece that is gone: its removal used to leave them, and no page could open."""
+    if not isinstance(data.get("pieces"), list) or not isinstance(data.get("joins"), list):
+        return data
+    numbers = [piece.get("number", 1) for piece in data["pieces"] if isinstance(piece, dict)]
+    return data | {"joins": [join for join in data["joins"] if not _strays(join, numbers)]}
+
+
+def _strays(join: Any, numbers: list[Any]) -> bool:
+    more = join.get("more") if isinstance(join, dict) else None
+    edges = more if isinstance(more, list) else []
+    return any(isinstance(edge, dict) and edge.get("piece") not in numbers for edge in edges)
 
 
 def _with_parts(join: Document) -> Document:
@@ -89,11 +107,11 @@ def _part(edge: Document) -> Document:
 
 
 def _with_purl_margins(piece: Document) -> Document:
-    return piece | _each(piece, "bands", lambda band: band | _each(band, "segments", _purl_margin))
+    return piece | _each(piece, "bands", lambda band: band | _each(band, "segments", _renamed))
 
 
-def _purl_margin(segment: Document) -> Document:
-    return {{"gutter": "purl_margin"}.get(name, name): value for name, value in segment.items()}
+def _renamed(data: Document) -> Document:
+    return {_NEW_NAMES.get(name, name): value for name, value in data.items()}
 
 
 def _each(data: Document, listed: str, change: Callable[[Document], Document]) -> Document:
@@ -125,6 +143,9 @@ class Upgraded:
 
     def place(self, sentence: str) -> str:
         """What is wrong, with the place as it stands in the file that was read."""
+        if self.version <= 4:
+            for old, new in _NEW_NAMES.items():
+                sentence = sentence.replace(f"{new}”", f"{old}”")
         return sentence if self.version > 2 else sentence.replace("“pieces.1.", "“")
 
 

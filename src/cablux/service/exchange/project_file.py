@@ -95,7 +95,7 @@ class ProjectFile(StrictModel):
             raise ValueError(f"two pieces are called “{twice}”; give each a name of its own")
         if len(set(numbers)) < len(numbers):
             raise ValueError("two pieces have one number; number them 1, 2, 3 …")
-        strangers = [e.piece for j in self.joins for e in (j.one, j.other) if e.piece not in numbers]
+        strangers = [e.piece for j in self.joins for e in (j.one, j.other, *j.more) if e.piece not in numbers]
         if strangers:
             raise ValueError(f"a join names piece {strangers[0]}, which is not there")
         return self
