@@ -53,9 +53,9 @@ def counts(rows: list[Row]) -> list[int]:
 @pytest.mark.parametrize(("parity", "back", "sleeve"), [(21, 21, 11), (22, 22, 10)])
 def test_a_neck_is_split_as_the_worked_table_says(parity: int, back: int, sleeve: int) -> None:
     """Computed: 72 with four lines of 2, thirds of the rest: 21 + 21 + 11 + 11; 22 where the back is even."""
-    wanted = Wanted(
-        name="", answers=read_answers(find_shape("raglan").asks, {}, "cm"), evidence=Evidence(gauge=Gauge(20.0, 28.0))
-    )
+    raglan = find_shape("raglan")
+    answers = raglan.answered(read_answers(raglan.asks, {}, "cm"))
+    wanted = Wanted(name="", answers=answers, evidence=Evidence(gauge=Gauge(20.0, 28.0)))
     assert split_neck(wanted, "thirds", 72, back=parity) == (back, sleeve)
     assert 2 * (back + sleeve) + 8 == 72
     assert split_neck(wanted, "40/40/10/10", 72, back=26) == (26, 6), "25.6 and 6.4"

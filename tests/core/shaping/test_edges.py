@@ -328,7 +328,7 @@ def test_from_three_stitches_one_more_each_row_from_the_second(last: int, count:
     from cablux.core.shapes import Wanted, find_shape, read_answers
 
     shape = find_shape("corner")
-    answers = read_answers(shape.asks, {"side": 30.0}, "cm")
+    answers = shape.answered(read_answers(shape.asks, {"side": 30.0}, "cm"))
     (made,) = shape.make(Wanted(name="cloth", answers=answers, evidence=Evidence(gauge=Gauge(20.0, 28.0)))).pieces
     rows = knitted(made.piece)
     assert len(rows[last - 1].loops) == count
@@ -345,7 +345,7 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
     from cablux.core.shapes.things.corner import corner_geometry
 
     shape = find_shape("corner")
-    answers = read_answers(shape.asks, {"side": 60.0}, "cm")
+    answers = shape.answered(read_answers(shape.asks, {"side": 60.0}, "cm"))
     evidence = Evidence(gauge=Gauge(20.0, 20.0 * 1.4))
     (made,) = shape.make(
         Wanted(name="cloth", answers=answers, evidence=evidence, panels=(), background=LIBRARY["stockinette"])

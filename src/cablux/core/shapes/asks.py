@@ -6,7 +6,8 @@ import math
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from typing import Literal
+from keyword import iskeyword
+from typing import Literal, Self
 
 from ..declared import Choosing
 from ..errors import IllegalPiece
@@ -127,6 +128,31 @@ def in_unit(ask: Ask, value: Answer, unit: Unit) -> Answer:
     return round(from_mm(float(value), unit), 2) if ask.kind == "length" else value
 
 
-def millimetres(answers: Answers, name: str) -> float:
-    """A length among the answers."""
-    return float(answers[name])
+_BEHIND = {"length": "_mm", "percent": "_percent"}
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShapeAnswers:
+    """What a person answered to one shape: a field for each ask, named as `field_of` says.
+
+    Lengths are millimetres, percentages numbers such as −10.0, choices words of the ask's own.
+    """
+
+    @classmethod
+    def of(cls, asks: Iterable[Ask], answers: Answers) -> Self:
+        """From what `read_answers` read of these asks. Raises TypeError where asks and fields are not the same."""
+        return cls(**{field_of(ask): answers[ask.name] for ask in asks})
+
+    def answer(self, ask: Ask) -> Answer:
+        """What was answered to that ask. Raises AttributeError where this shape does not ask it."""
+        return getattr(self, field_of(ask))  # type: ignore[no-any-return]
+
+    def has(self, ask: Ask) -> bool:
+        """Whether this shape asks it."""
+        return hasattr(self, field_of(ask))
+
+
+def field_of(ask: Ask) -> str:
+    """The field that holds an ask's answer: its name, with the unit behind it, or _ where it is a word of Python's."""
+    name = ask.name + _BEHIND.get(ask.kind, "")
+    return f"{name}_" if iskeyword(name) else name

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations
+from typing import Any, Generic, TypeVar
 
 from ..counts.arrange import in_their_order, ready_arrangements
 from ..errors import Infeasible
@@ -16,7 +17,7 @@ from ..piece.piece import Band, Piece
 from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.symmetry import is_symmetric
 from ..units import Unit, length_text
-from .asks import Answers, Ask, StandardSize
+from .asks import Answers, Ask, ShapeAnswers, StandardSize
 
 BACKGROUND = "reverse-stockinette"  # common practice: cables stand out on purl
 
@@ -25,8 +26,13 @@ MOST_LEFT_OUT = 2
 """Our choice: so many of the chosen panels are left out at most before another arrangement is taken."""
 
 
+A = TypeVar("A", bound=ShapeAnswers, covariant=True)
+"""The record of what one shape, or several that are alike, was answered."""
+Own = TypeVar("Own", bound=ShapeAnswers)
+
+
 @dataclass(frozen=True, kw_only=True)
-class Wanted:
+class Wanted(Generic[A]):
     """What a project is made of: the answers, what is known of knitter and yarn, and the patterns that were chosen.
 
     `panels` is empty and `background` None where the shape is to choose; `unit` is that of its sentences.
@@ -34,7 +40,7 @@ class Wanted:
     """
 
     name: str
-    answers: Answers
+    answers: A
     evidence: Evidence
     panels: tuple[Pattern, ...] = ()
     background: Pattern | None = None
@@ -63,9 +69,10 @@ class Made:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Shape:
+class ShapeOf(Generic[Own]):
     """A thing people make. `make` raises IllegalPiece or Infeasible where it cannot be had as it is wanted.
 
+    `record`: what its asks are answered, typed; it has a field for each of them and no other.
     `cautions` says what a skilled knitter would warn of, from the answers and the pieces as they are now. `seam_ask` is
     the ask beside which a join that cannot be made is told. `shows`: the places of the pieces that its picture shows.
     `near` tells the sizes at which it closes, about the one wanted, with what they come to. `measured`: it has more
@@ -78,16 +85,21 @@ class Shape:
     name: str
     what: str
     asks: tuple[Ask, ...]
-    make: Callable[[Wanted], Made]
+    record: type[Own]
+    make: Callable[[Wanted[Own]], Made]
     sizes: tuple[StandardSize, ...] = ()
     seam_ask: str = ""
     shows: tuple[int, ...] = (0,)
-    cautions: Callable[[Answers, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
-    near: Callable[[Answers, Sequence[Piece], Unit], str] = lambda answers, pieces, unit: ""
+    cautions: Callable[[Own, Sequence[Piece], Unit], tuple[str, ...]] = lambda answers, pieces, unit: ()
+    near: Callable[[Own, Sequence[Piece], Unit], str] = lambda answers, pieces, unit: ""
     measured: bool = True
     main: Callable[[Sequence[Piece]], int] = lambda pieces: 0
     layout: Callable[[Sequence[Piece]], tuple[Segment, ...]] = lambda pieces: pieces[0].bands[0].segments
     one_layout: bool = False
+
+    def answered(self, answers: Answers) -> Own:
+        """Its record of what `read_answers` read of its asks."""
+        return self.record.of(self.asks, answers)
 
     def thing(self, answers: Answers) -> str:
         """What it is called where it was given no name: by the choice of its first ask, or by the shape."""
@@ -96,7 +108,11 @@ class Shape:
         return choice.capitalize() or self.name
 
 
-def laid_out(piece: Piece, wanted: Wanted, starts: Sequence[Sequence[str]], *, prefer: str = "") -> Piece:
+Shape = ShapeOf[Any]
+"""A shape, whatever it is answered."""
+
+
+def laid_out(piece: Piece, wanted: Wanted[ShapeAnswers], starts: Sequence[Sequence[str]], *, prefer: str = "") -> Piece:
     """The piece with a ready arrangement: of the panels that were chosen, or of the first start that fits.
 
     The arrangement called `prefer` is taken where there is one, of as many of the panels as have room in it, else one
@@ -136,7 +152,7 @@ def _fewer_and_fewer(panels: Sequence[Pattern]) -> Iterator[Sequence[Pattern]]:
 
 
 def bare_piece(
-    wanted: Wanted,
+    wanted: Wanted[ShapeAnswers],
     *,
     width_mm: float,
     height_mm: float,

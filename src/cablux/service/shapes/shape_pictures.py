@@ -28,7 +28,9 @@ def shape_cards() -> tuple[ShapeCard, ...]:
     evidence = Evidence(gauge=Gauge(18.0, 25.0))
     out = []
     for shape in SHAPES.values():
-        made = shape.make(Wanted(name=shape.name, answers=read_answers(shape.asks, {}, "cm"), evidence=evidence))
+        made = shape.make(
+            Wanted(name=shape.name, answers=shape.answered(read_answers(shape.asks, {}, "cm")), evidence=evidence)
+        )
         shown = [made.pieces[at].piece for at in shape.shows]
         one = (draw_schematic(shown[0], "cm", made.joins, bare=True),)
         out.append(ShapeCard(shape, one if len(shown) == 1 else draw_beside(shown, "cm")))
@@ -56,7 +58,7 @@ def preview(file: ProjectFile) -> Preview:
     lines = [f"{n.rows.total} {piece.row_word}s, {size}", ", ".join(panels) or "no panel fits at this width"]
     if piece.bands[0].shaping is not None:
         lines.insert(0, f"{max(row.after for row in compile_piece(piece).rows)} stitches at the widest")
-    near = found[0].near(found[1], file.all_pieces(), file.unit) if found else ""
+    near = found[0].near(found[0].answered(found[1]), file.all_pieces(), file.unit) if found else ""
     lines += [f"Make {file.own.copies}"] if file.own.copies > 1 else []
     joins = tuple(join for join in joins_of(file) if any(e.piece == at for e in join.edges))
     picture = draw_schematic(piece, file.unit, joins, place=at)

@@ -63,7 +63,7 @@ def shaped_file(
     made = shape.make(
         Wanted(
             name=base.name,
-            answers=answers,
+            answers=shape.answered(answers),
             evidence=base.evidence,
             panels=tuple(panels),
             background=background,
@@ -264,7 +264,7 @@ def _kept_answer(ask: Ask, asked: Mapping[str, Answer], choice: str, *, unit: Un
 def shape_cautions(file: ProjectFile) -> tuple[str, ...]:
     """What the project's shape warns of, and joins that no longer fit, its pieces being as they are now."""
     found, pieces = shape_of(file), file.all_pieces()
-    own = found[0].cautions(found[1], pieces, file.unit) if found else ()
+    own = found[0].cautions(found[0].answered(found[1]), pieces, file.unit) if found else ()
     numbered = {p.number: piece for p, piece in zip(file.pieces, pieces, strict=True)}
     chosen = [find_pattern(panel) for panel in (file.shape.left_out if file.shape else ()) if panel in LIBRARY]
     left_out = _left_out(chosen, pieces)

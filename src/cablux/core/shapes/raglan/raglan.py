@@ -10,17 +10,17 @@ from ...piece.widths import body_um
 from ...rows.shaped_band import plan_stations
 from ...shaping.sections import Section, SectionShaped
 from ...units import Unit
-from ..asks import Answers
-from ..shape import Made, Shape, Wanted
+from ..shape import Made, ShapeOf, Wanted
 from ..sweater.sweater_cautions import worn_cautions
+from .raglan_answers import RaglanAnswers
 from .raglan_asks import FROM, NECKS, raglan_asks
 from .raglan_plan import LINE_STITCHES, OWN_SPLIT, SPLITS, plan_raglan, split_neck
 from .raglan_ways import raglan_down, raglan_up
 
 
-def _make(wanted: Wanted) -> Made:
-    way = raglan_down if wanted.answers["from"] == FROM[0] else raglan_up
-    return way(wanted, plan_raglan(wanted), raise_neck=wanted.answers["neckline"] == NECKS[0])
+def _make(wanted: Wanted[RaglanAnswers]) -> Made:
+    way = raglan_down if wanted.answers.from_ == FROM[0] else raglan_up
+    return way(wanted, plan_raglan(wanted), raise_neck=wanted.answers.neckline == NECKS[0])
 
 
 def _yoke(pieces: Sequence[Piece]) -> Piece:
@@ -43,9 +43,9 @@ def _sections(shaping: Shaping | None) -> tuple[Section, ...]:
     return shaping.sections if isinstance(shaping, SectionShaped) else ()
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: RaglanAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """The chest, the head; the neck as each method splits it; what body and sleeves are shaped by; the underarms."""
-    down = answers["from"] == FROM[0]
+    down = answers.from_ == FROM[0]
     wide = body_um(pieces[_body(pieces)].band_views[-1]) / 1000.0
     yoke = _yoke(pieces).band_views[0]
     out = list(worn_cautions(raglan_asks(), answers, wide, layout=_layout(pieces), neckband=pieces[-1], unit=unit))
@@ -63,7 +63,7 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-def _splits(answers: Answers, yoke: BandView) -> str:
+def _splits(answers: RaglanAnswers, yoke: BandView) -> str:
     """The neck's stitches by each split, side by side."""
     wanted, (sleeve, back) = Wanted(name="", answers=answers, evidence=yoke.piece.evidence), _counts(yoke)[:2]
     count = 2 * (min(back) + min(sleeve)) + 4 * LINE_STITCHES
@@ -93,10 +93,11 @@ def _schedules(yoke: BandView) -> list[str]:
     ]
 
 
-RAGLAN = Shape(
+RAGLAN = ShapeOf(
     id="raglan",
     name="Raglan",
     what="Yoke, body and sleeves in the round, shaped along four lines; panels on front, back and sleeves.",
+    record=RaglanAnswers,
     asks=raglan_asks(),
     make=_make,
     one_layout=True,

@@ -11,9 +11,9 @@ from ...piece.piece import Band, Piece, count_stations
 from ...piece.segment import Segment
 from ...shaping.sections import Section
 from ...shaping.short_rows import ShortRowed, raised_rows, rows_over
-from ..asks import millimetres
 from ..shape import BACKGROUND, Wanted, plain
 from ..sweater.round_sleeves import Sleeve, bare_round, round_sleeve
+from .raglan_answers import RaglanAnswers
 from .raglan_plan import LINE_STITCHES, Raglan
 
 RAISED_MM = 22.0
@@ -49,7 +49,7 @@ def gone_on(plan: Raglan, own: tuple[Segment, ...], body: int, *, sleeve: int = 
     return tuple(moved(at, s) for at, s in enumerate(own))
 
 
-def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], *, phase: int = 0) -> Piece:
+def raised_neck(wanted: Wanted[RaglanAnswers], plan: Raglan, begins: tuple[Source, ...], *, phase: int = 0) -> Piece:
     """Short rows over the back of the neck and into both sleeves; the back's charts have come to row `phase`."""
     row_mm = wanted.evidence.gauge.row_mm
     pairs = max(2, min(5, round(RAISED_MM / row_mm / 2.0)))
@@ -69,9 +69,7 @@ def raised_neck(wanted: Wanted, plan: Raglan, begins: tuple[Source, ...], *, pha
         rows=reaches,
         sections=(Section(first=3, last=2 + len(back), counts=(plan.neck[0],) * 2, name="back"),),
     )
-    piece = bare_round(
-        wanted, "Back of the neck", (Band(own=own, shaping=shaping),), width_mm=millimetres(wanted.answers, "neck")
-    )
+    piece = bare_round(wanted, "Back of the neck", (Band(own=own, shaping=shaping),), width_mm=wanted.answers.neck_mm)
     ends = PartEnd("held", (HeldGroup("neck", count),))
     piece = replace(piece, round=False, begins=begins, ends=ends)
     wide = count_stations(piece.band_views[0])[0].width_um / 1000.0
@@ -111,7 +109,7 @@ def background_beside(plan: Raglan, stitches: int) -> Segment:
     return Segment(role="background", pattern=find_pattern(BACKGROUND), repeats=stitches)
 
 
-def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, *, worked: int) -> Sleeve:
+def plan_sleeve(wanted: Wanted[RaglanAnswers], plan: Raglan, side: str, *, worked: int) -> Sleeve:
     """A sleeve below its underarm, whose charts have been worked for so many rows.
 
     Its round begins under the arm; the knit stitch at each end of it is the line that it is shaped by.
@@ -121,5 +119,5 @@ def plan_sleeve(wanted: Wanted, plan: Raglan, side: str, *, worked: int) -> Slee
     right, left = ([background_beside(plan, n)] if n else [] for n in (half - 1, plan.underarm - half - 1))
     own = (plain(1), *right, *on, *left, plain(1))
     name = f"{side.capitalize()} sleeve"
-    bare = bare_round(wanted, name, (Band(own=own, rows=2),), width_mm=millimetres(wanted.answers, "upper_arm"))
-    return round_sleeve(wanted, bare, millimetres(wanted.answers, "arm"))
+    bare = bare_round(wanted, name, (Band(own=own, rows=2),), width_mm=wanted.answers.upper_arm_mm)
+    return round_sleeve(wanted, bare, wanted.answers.arm_mm)

@@ -12,11 +12,11 @@ from ...library import find_pattern
 from ...piece.piece import Piece
 from ...piece.segment import Segment
 from ...piece.widths import body_row_um, segment_um, stitch_widths
-from ..asks import millimetres
 from ..halves import panel_half
 from ..shape import BACKGROUND, Wanted, plain
 from ..sweater.ease import wanted_ease_mm
 from ..sweater.torso import lay_out_body
+from .raglan_answers import RaglanAnswers
 
 SPLITS: Mapping[str, float] = {"thirds": 1 / 3, "40/40/10/10": 0.4}
 """Common practice: the back's part of the neck's stitches; the front has as many, each sleeve half of what is left."""
@@ -69,18 +69,18 @@ class Raglan:
         return (self.back_count - self.neck[0]) // 2, -(-(self.sleeve_count - self.neck[1]) // 2)
 
 
-def plan_raglan(wanted: Wanted) -> Raglan:
+def plan_raglan(wanted: Wanted[RaglanAnswers]) -> Raglan:
     """The counts of a raglan. Raises Infeasible where its measures leave no back, no sleeve, or too few rounds."""
     found = _plan_with(wanted, wanted_ease_mm(wanted.answers))
     more = wanted_ease_mm(wanted.answers, found.back, wanted.evidence.measure)
     return _plan_with(wanted, more) if more > wanted_ease_mm(wanted.answers) else found
 
 
-def _plan_with(wanted: Wanted, ease: float) -> Raglan:
+def _plan_with(wanted: Wanted[RaglanAnswers], ease: float) -> Raglan:
     answers, stitch_mm = wanted.answers, wanted.evidence.gauge.stitch_mm
-    around = millimetres(answers, "chest") + ease
-    underarm = 2 * max(1, round(millimetres(answers, "underarm") / stitch_mm / 2.0))
-    lines = _lines(str(answers["lines"]))
+    around = answers.chest_mm + ease
+    underarm = 2 * max(1, round(answers.underarm_mm / stitch_mm / 2.0))
+    lines = _lines(answers.lines)
     line_mm = segment_um(lines[0], wanted.evidence.measure) / 1000.0
     wide = around / 2.0 - 2.0 * line_mm - underarm * stitch_mm
     if wide < 60.0:
@@ -89,8 +89,8 @@ def _plan_with(wanted: Wanted, ease: float) -> Raglan:
     back = body.bands[0].own[1:-1]
     if wanted.layout:  # its charts begin anew, wherever those of the yoke had come to
         back = tuple(replace(s, phase=0) for s in back)
-    sleeve = lay_out_raglan_sleeve(wanted, millimetres(answers, "upper_arm") - underarm * stitch_mm, back)
-    neck = find_neck(wanted, str(answers["split"]), back, sleeve=sleeve)
+    sleeve = lay_out_raglan_sleeve(wanted, answers.upper_arm_mm - underarm * stitch_mm, back)
+    neck = find_neck(wanted, answers.split, back, sleeve=sleeve)
     found = Raglan(
         back=back,
         sleeve=sleeve,
@@ -99,14 +99,14 @@ def _plan_with(wanted: Wanted, ease: float) -> Raglan:
         neck=neck,
         rounds=_rounds(wanted, body),
         around_mm=around,
-        side=_side(str(answers["sides"])),
+        side=_side(answers.sides),
     )
     _check(wanted, found)
     return found
 
 
-def _rounds(wanted: Wanted, body: Piece) -> int:
-    return 2 * round(millimetres(wanted.answers, "yoke_depth") * 1000.0 / body_row_um(body.band_views[0]) / 2.0)
+def _rounds(wanted: Wanted[RaglanAnswers], body: Piece) -> int:
+    return 2 * round(wanted.answers.yoke_depth_mm * 1000.0 / body_row_um(body.band_views[0]) / 2.0)
 
 
 def _lines(kind: str) -> tuple[Segment, Segment]:
@@ -123,7 +123,9 @@ def _side(kind: str) -> Segment | None:
     return _lines(kind)[0] if kind != NO_LINE else None
 
 
-def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segment]) -> tuple[Segment, ...]:
+def lay_out_raglan_sleeve(
+    wanted: Wanted[RaglanAnswers], width_mm: float, back: Sequence[Segment]
+) -> tuple[Segment, ...]:
     """The upper sleeve: the body's panel that has the most room in it, else plain."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     wide = width_mm * 1000.0
@@ -136,10 +138,12 @@ def lay_out_raglan_sleeve(wanted: Wanted, width_mm: float, back: Sequence[Segmen
     return (plain(max(4, round(width_mm / measure.gauge.stitch_mm))),)
 
 
-def find_neck(wanted: Wanted, split: str, back: Sequence[Segment], *, sleeve: Sequence[Segment]) -> tuple[int, int]:
+def find_neck(
+    wanted: Wanted[RaglanAnswers], split: str, back: Sequence[Segment], *, sleeve: Sequence[Segment]
+) -> tuple[int, int]:
     """The neck's stitches of the back and of a sleeve, as wide round as is asked with what the panels draw in there."""
     measure = wanted.evidence.measure
-    wide, stitch = (1000.0 * mm for mm in (millimetres(wanted.answers, "neck"), measure.gauge.stitch_mm))
+    wide, stitch = (1000.0 * mm for mm in (wanted.answers.neck_mm, measure.gauge.stitch_mm))
     plain_count = round(wide / stitch)
     back_um, sleeve_um = (_middle_widths(each, measure) for each in (back, sleeve))
 
@@ -159,13 +163,13 @@ def _middle_widths(segments: Sequence[Segment], measure: Measure) -> list[float]
     return [sum(each[(len(each) - n) // 2 : (len(each) + n) // 2]) for n in range(len(each) + 1)]
 
 
-def split_neck(wanted: Wanted, split: str, count: int, *, back: int) -> tuple[int, int]:
+def split_neck(wanted: Wanted[RaglanAnswers], split: str, count: int, *, back: int) -> tuple[int, int]:
     """So many stitches of a neck, the lines among them, for the back and for a sleeve, nearest to the split.
 
     The back's parity is that of its underarm, and the sleeve's that of the back, so that all are a multiple of four.
     """
     rest = count - 4 * LINE_STITCHES
-    own = millimetres(wanted.answers, "neck_width") / wanted.evidence.gauge.stitch_mm
+    own = wanted.answers.neck_width_mm / wanted.evidence.gauge.stitch_mm
     of_back = _near(own if split == OWN_SPLIT else SPLITS[split] * rest, back)
     return of_back, _near((rest - 2 * of_back) / 2.0, of_back)
 
@@ -175,7 +179,7 @@ def _near(wanted: float, parity: int) -> int:
     return max(LEAST_SLEEVE + (LEAST_SLEEVE + parity) % 2, 2 * round((wanted - parity % 2) / 2.0) + parity % 2)
 
 
-def _check(wanted: Wanted, plan: Raglan) -> None:
+def _check(wanted: Wanted[RaglanAnswers], plan: Raglan) -> None:
     names = ("The body", "The sleeves")
     for name, change, neck in zip(names, plan.changes, plan.neck, strict=True):
         if change < 0:
@@ -186,5 +190,5 @@ def _check(wanted: Wanted, plan: Raglan) -> None:
         if change > plan.rounds:
             raise Infeasible(
                 f"{name} must be increased {change} times, but the yoke has only {plan.rounds} rounds: make the yoke "
-                f"deeper than {wanted.length(millimetres(wanted.answers, 'yoke_depth'))}, or the neck wider."
+                f"deeper than {wanted.length(wanted.answers.yoke_depth_mm)}, or the neck wider."
             )

@@ -14,12 +14,12 @@ from ...piece.widths import body_row_um, segment_um
 from ...rows.heights import plan_rows
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Holder, SectionShaped
-from ..asks import millimetres
 from ..shape import Made, MadePiece, Wanted, border_rows
 from ..sweater.picked_bands import rib_band, suited_to_rib
 from ..sweater.round_sleeves import SLEEVE_SIDES, as_high_as_it_is, bare_round
 from ..sweater.sweater_body import HEM
 from ..sweater.torso import RIB
+from .raglan_answers import RaglanAnswers
 from .raglan_parts import (
     body_segments,
     gone_on,
@@ -39,7 +39,7 @@ BODY, YOKE = 1, 4
 """The numbers of body and yoke where they are worked up from the hem: body, right sleeve, left sleeve, yoke."""
 
 
-def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
+def raglan_down(wanted: Wanted[RaglanAnswers], plan: Raglan, *, raise_neck: bool) -> Made:
     """From the neck: its raised back, yoke and body in one, the sleeves from their held stitches, the neckband."""
     raised = raised_neck(wanted, plan, ()) if raise_neck else None
     number = 1 if raised is None else 2
@@ -50,19 +50,17 @@ def raglan_down(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
         "Neckband",
         yoke,
         (Source(kind="picked up", piece=1, name="neck", stitches=count),),
-        high=millimetres(wanted.answers, "neckband"),
+        high=wanted.answers.neckband_mm,
     )
     pieces = (*((raised,) if raised else ()), yoke, *sleeves, band)
     return Made(tuple(map(MadePiece, pieces)))
 
 
-def _hem(wanted: Wanted) -> Border:
-    return Border(
-        pattern_id=RIB, rows=border_rows(RIB, millimetres(wanted.answers, "hem"), wanted.evidence, step=1), factor=HEM
-    )
+def _hem(wanted: Wanted[RaglanAnswers]) -> Border:
+    return Border(pattern_id=RIB, rows=border_rows(RIB, wanted.answers.hem_mm, wanted.evidence, step=1), factor=HEM)
 
 
-def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
+def _yoke_and_body(wanted: Wanted[RaglanAnswers], plan: Raglan, raised: Piece | None) -> Piece:
     """The yoke, then the sleeves onto holders with the underarms cast on, and the body to its hem."""
     own = gone_on(plan, yoke_segments(plan), 0)
     if raised is not None:  # only the back has been worked in its charts
@@ -86,12 +84,12 @@ def _yoke_and_body(wanted: Wanted, plan: Raglan, raised: Piece | None) -> Piece:
     begins = (Source(kind="held", piece=1, name="neck", stitches=plan.neck_count),) if raised is not None else ()
     bands = (Band(own=own, shaping=shaping), body)
     piece = bare_round(wanted, "Yoke and body", bands, width_mm=plan.around_mm, top=_hem(wanted), begins=begins)
-    piece = replace(piece, height_mm=millimetres(wanted.answers, "length"))
+    piece = replace(piece, height_mm=wanted.answers.length_mm)
     _check_body(wanted, replace(piece, bands=(bands[0], replace(body, rows=4))), piece)
     return piece
 
 
-def _check_body(wanted: Wanted, shortest: Piece, piece: Piece) -> None:
+def _check_body(wanted: Wanted[RaglanAnswers], shortest: Piece, piece: Piece) -> None:
     """Yoke and hem must leave some rows for the body between them."""
     short = plan_rows(shortest).height_um
     if short > piece.height_mm * 1000.0:
@@ -101,7 +99,7 @@ def _check_body(wanted: Wanted, shortest: Piece, piece: Piece) -> None:
         )
 
 
-def _sleeve_down(wanted: Wanted, plan: Raglan, yoke: int, *, side: str) -> Piece:
+def _sleeve_down(wanted: Wanted[RaglanAnswers], plan: Raglan, yoke: int, *, side: str) -> Piece:
     """From the yoke's held stitches, and those picked up under the arm, down to the cuff."""
     half = plan.underarm // 2
     begins = (
@@ -113,7 +111,7 @@ def _sleeve_down(wanted: Wanted, plan: Raglan, yoke: int, *, side: str) -> Piece
     return as_high_as_it_is(replace(made, begins=begins))
 
 
-def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
+def raglan_up(wanted: Wanted[RaglanAnswers], plan: Raglan, *, raise_neck: bool) -> Made:
     """From hem and cuffs: body, sleeves, the yoke that joins them, the raised back of the neck, the neckband."""
     body = _body_up(wanted, plan)
     worked = plan_rows(body).bands[0].body
@@ -129,12 +127,12 @@ def raglan_up(wanted: Wanted, plan: Raglan, *, raise_neck: bool) -> Made:
         )
         number = YOKE + 1
     begins = (Source(kind="held", piece=number, name="neck", stitches=plan.neck_count),)
-    band = rib_band("Neckband", yoke, begins, high=millimetres(wanted.answers, "neckband"))
+    band = rib_band("Neckband", yoke, begins, high=wanted.answers.neckband_mm)
     pieces = (body, *sleeves, yoke, *((last,) if raise_neck else ()), band)
     return Made(tuple(map(MadePiece, pieces)), tuple(_underarms(plan, (body, *sleeves))))
 
 
-def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
+def _body_up(wanted: Wanted[RaglanAnswers], plan: Raglan) -> Piece:
     own = body_segments(yoke_segments(plan), plan)
     row_um = body_row_um(bare_round(wanted, "Body", (Band(own=own),), width_mm=plan.around_mm).band_views[0])
     under = HeldGroup("right underarm", plan.underarm, joined="grafted")
@@ -143,13 +141,13 @@ def _body_up(wanted: Wanted, plan: Raglan) -> Piece:
     left = replace(under, name="left underarm")
     ends = PartEnd("held", (*groups, left, HeldGroup("front", groups[1].stitches)))
     piece = bare_round(wanted, "Body", (Band(own=own),), width_mm=plan.around_mm, bottom=_hem(wanted), ends=ends)
-    high = millimetres(wanted.answers, "length") - plan.rounds * row_um / 1000.0
+    high = wanted.answers.length_mm - plan.rounds * row_um / 1000.0
     piece = replace(piece, height_mm=round(max(high, 10.0), 1))
     _check_body(wanted, replace(piece, bands=(Band(own=own, rows=4),)), piece)
     return piece
 
 
-def _sleeve_up(wanted: Wanted, plan: Raglan, side: str) -> Piece:
+def _sleeve_up(wanted: Wanted[RaglanAnswers], plan: Raglan, side: str) -> Piece:
     half = plan.underarm // 2
     ends = (
         HeldGroup(f"{side} underarm", half, joined="grafted"),
@@ -161,7 +159,7 @@ def _sleeve_up(wanted: Wanted, plan: Raglan, side: str) -> Piece:
     return replace(made, height_mm=high, ends=PartEnd("held", ends))
 
 
-def _yoke_up(wanted: Wanted, plan: Raglan, body: int, *, sleeve: int) -> Piece:
+def _yoke_up(wanted: Wanted[RaglanAnswers], plan: Raglan, body: int, *, sleeve: int) -> Piece:
     own = gone_on(plan, yoke_segments(plan), body, sleeve=sleeve)
     shaping = SectionShaped(
         stations=(Station(name="Underarms", width_mm=0.0, row=0), Station(name="Neck", width_mm=0.0, row=plan.rounds)),

@@ -8,10 +8,10 @@ from ...errors import Infeasible
 from ...garment.joins import EdgeName, Join, PieceEdge, edge_um
 from ...garment.silhouette import edge_path, path_um, top_um
 from ...piece.piece import Piece
-from ..asks import millimetres
 from ..shape import Wanted
 from .body_joins import WAYS
 from .sleeves import SleeveWish, cap_begins_mm
+from .sweater_answers import SleevedAnswers
 from .sweater_body import MODIFIED_MM, SweaterBody, level_um
 
 _EVEN = 0.03
@@ -19,15 +19,15 @@ _EVEN = 0.03
 CONSTRUCTIONS = ("drop", "modified-drop", "set-in")
 
 
-def sleeve_wish(wanted: Wanted, body: SweaterBody, armhole: float) -> SleeveWish:
+def sleeve_wish(wanted: Wanted[SleevedAnswers], body: SweaterBody, armhole: float) -> SleeveWish:
     """The sleeve for an armhole so many millimetres round. Raises Infeasible where none of its length is left."""
     answers = wanted.answers
-    wrist, cuff = millimetres(answers, "wrist"), millimetres(answers, "cuff")
-    if answers["construction"] == "set-in":
-        top, arm = millimetres(answers, "upper_arm"), millimetres(answers, "arm")
+    wrist, cuff = answers.wrist_mm, answers.cuff_mm
+    if answers.construction == "set-in":
+        top, arm = answers.upper_arm_mm, answers.arm_mm
         return SleeveWish(wrist=wrist, top=top, length=arm, cuff=cuff, armhole=armhole, bound=body.torso.bound)
-    along = MODIFIED_MM if answers["construction"] == "modified-drop" else 0.0
-    length = millimetres(answers, "reach") - body.back.width_mm / 2.0
+    along = MODIFIED_MM if answers.construction == "modified-drop" else 0.0
+    length = answers.reach_mm - body.back.width_mm / 2.0
     if length < cuff + 20.0:
         raise Infeasible("The body reaches down to the wrists: type a greater length from the neck, or less ease.")
     return SleeveWish(

@@ -10,9 +10,9 @@ from ...garment.joins import EdgeName, Join, PieceEdge, edge_um
 from ...piece.piece import Piece
 from ...piece.segment import Segment
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, millimetres
+from ..asks import Ask
 from ..bodies.garment_sizes import BODIES, head_mm
-from ..shape import Made, MadePiece, Shape, Wanted
+from ..shape import Made, MadePiece, ShapeOf, Wanted
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
 from .body_joins import WAYS, crossed_join, sloped_join
 from .cardigan_bands import button_places_mm, cardigan_neckband, front_band, neck_sources
@@ -21,6 +21,7 @@ from .hood import hood
 from .knitted_bands import band_segment, hole_heights_mm, hole_rows
 from .picked_bands import BAND_MM
 from .sleeves import sleeve_piece
+from .sweater_answers import CardiganAnswers
 from .sweater_asks import COLLARS, body_asks, in_groups, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
@@ -34,11 +35,11 @@ BANDS = ("picked up", "knitted along")
 _PRACTICE = "common practice"
 
 
-def _make(wanted: Wanted) -> Made:
-    body = make_body(wanted, str(wanted.answers["construction"]))
+def _make(wanted: Wanted[CardiganAnswers]) -> Made:
+    body = make_body(wanted, wanted.answers.construction)
     gap = max(1, round(BAND_MM / 2.0 / wanted.evidence.gauge.stitch_mm))
-    along = wanted.answers["bands"] == BANDS[1]
-    buttons, holed = round(float(wanted.answers["buttons"])), str(wanted.answers["buttonholes"])
+    along = wanted.answers.bands == BANDS[1]
+    buttons, holed = round(wanted.answers.buttons), wanted.answers.buttonholes
     strips = _strips(wanted, body, buttons, holed=holed) if along else (None, None)
     right, left = (
         front_piece(wanted, body, gap, right=side, band=strip)
@@ -47,11 +48,11 @@ def _make(wanted: Wanted) -> Made:
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
     armhole = body.back_armhole_mm + edge_um(left, _armhole(body, left, 1, edge="right edge")) / 1000.0
     sleeve = sleeve_piece(wanted, sleeve_wish(wanted, body, armhole), panels)
-    begins, hooded = neck_sources(body, right, left), wanted.answers["collar"] == COLLARS[1]
+    begins, hooded = neck_sources(body, right, left), wanted.answers.collar == COLLARS[1]
     if hooded:
-        neck = hood(wanted, body, begins, head_mm=head_mm(str(wanted.answers["for"])))
+        neck = hood(wanted, body, begins, head_mm=head_mm(wanted.answers.for_))
     else:
-        neck = cardigan_neckband(body, begins, millimetres(wanted.answers, "neckband"))
+        neck = cardigan_neckband(body, begins, wanted.answers.neckband_mm)
     bands = [
         front_band(body, front, None if hooded else neck, buttons=buttons if holed == side else None, side=side)
         for side, front in zip(_SIDES, (right, left), strict=True)
@@ -61,7 +62,7 @@ def _make(wanted: Wanted) -> Made:
     return Made(pieces, (*_joins(body, (left, right)), *_set_in(body, sleeve, armhole, left=left, right=right)))
 
 
-def _strips(wanted: Wanted, body: SweaterBody, buttons: int, *, holed: str) -> tuple[Segment, Segment]:
+def _strips(wanted: Wanted[CardiganAnswers], body: SweaterBody, buttons: int, *, holed: str) -> tuple[Segment, Segment]:
     """The bands that are knitted along: of the right front and of the left. Raises Infeasible for too many holes."""
     torso = body.front_torso
     rows = torso.body + torso.depth - torso.neck_rows
@@ -112,7 +113,7 @@ def _set_in(body: SweaterBody, sleeve: Piece, armhole: float, *, left: Piece, ri
     return sleeve_joins(body, sleeve, _SLEEVE, armhole=armhole, fronts=fronts)
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: CardiganAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Those of every sweater but the head's, which need not pass a neckband; then the buttons."""
     told = [line for line in sweater_cautions(answers, pieces, unit) if "less than a head" not in line]
     band = next((p for p in pieces if p.name.startswith("Buttonhole")), None)
@@ -133,10 +134,11 @@ def _neck_asks() -> tuple[Ask, ...]:
     return tuple(replace(ask, **own.get(ask.name, {})) for ask in body_asks()[1:])  # type: ignore[arg-type]
 
 
-CARDIGAN = Shape(
+CARDIGAN = ShapeOf(
     id="cardigan",
     name="Cardigan",
     what="Back and two fronts with whole panels, sleeves, ribbed bands with buttonholes down the fronts.",
+    record=CardiganAnswers,
     asks=in_groups(
         (
             body_asks()[0],

@@ -18,12 +18,15 @@ from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
 from ..halves import panel_half
 from ..shape import BACKGROUND, Wanted
+from .sweater_answers import SweaterAnswers
 from .sweater_body import SweaterBody
 from .torso import Torso, seam
 from .upper_body import neck_shaping, side_end, with_slope
 
 
-def front_segments(wanted: Wanted, body: SweaterBody, gap: int, *, band: Segment | None = None) -> tuple[Segment, ...]:
+def front_segments(
+    wanted: Wanted[SweaterAnswers], body: SweaterBody, gap: int, *, band: Segment | None = None
+) -> tuple[Segment, ...]:
     """The front whose side lies at its right edge, `gap` stitches short of the back's middle; no panel is cut.
 
     With a `band` that is knitted along it goes on over the middle by the width of that.
@@ -85,7 +88,9 @@ def _shoulder(body: SweaterBody, own: Sequence[Segment]) -> int:
     return min(range(1, len(front)), key=lambda n: abs(sum(front[:n]) - body.shoulder_um))
 
 
-def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool, band: Segment | None = None) -> Piece:
+def front_piece(
+    wanted: Wanted[SweaterAnswers], body: SweaterBody, gap: int, *, right: bool, band: Segment | None = None
+) -> Piece:
     """A front from its hem to its shoulder; `right`: its side lies at its right edge, as one looks at it.
 
     A `band` that is knitted along is bound off where the neck begins.
@@ -108,7 +113,7 @@ def front_piece(wanted: Wanted, body: SweaterBody, gap: int, *, right: bool, ban
     bound = min(max(0, strip, strip + torso.held // 2 - gap, taken - most), taken - 1)
     slow = 2 * (taken - bound) > torso.neck_rows - 4
     outer: Literal["right", "left"] = "right" if right else "left"
-    paced = slow or wanted.answers["neckline"] != "V"
+    paced = slow or wanted.answers.neckline != "V"
     neck = neck_shaping(torso, side, right=right, paced=paced, bound=bound)
     rows = torso.depth - torso.neck_rows
     own_mm = sum(segment_um(s, body.back.measure) for s in own) / 1000.0

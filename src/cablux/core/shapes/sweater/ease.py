@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from ...gauge import Measure
 from ...piece.segment import Segment
 from ...piece.widths import segment_um
-from ..asks import Answers, Ask, millimetres
+from ..asks import Ask
+from .sweater_answers import WornAnswers
 
 FITS = ((0.0, "close to the body"), (50.0, "a standard fit"), (100.0, "a loose fit"), (150.0, "oversized"))
 """Craft Yarn Council, Standards & Guidelines, fit: ease in millimetres from which a body is said to fit so; 2 in are
@@ -46,12 +47,12 @@ def ease_asks() -> tuple[Ask, Ask]:
     )
 
 
-def wanted_ease_mm(answers: Answers, segments: Sequence[Segment] = (), measure: Measure | None = None) -> float:
+def wanted_ease_mm(answers: WornAnswers, segments: Sequence[Segment] = (), measure: Measure | None = None) -> float:
     """The ease that is wanted of a body; where a fit chooses, more of it if the segments laid out for it are thick."""
-    if answers["fit"] == OWN_EASE:
-        return millimetres(answers, "ease")
+    if answers.fit == OWN_EASE:
+        return answers.ease_mm
     more = sum(THICK_MM) / 2.0 if measure is not None and is_thick(segments, measure) else 0.0
-    return _EASE_MM[str(answers["fit"])] + more
+    return _EASE_MM[answers.fit] + more
 
 
 def cables_part(segments: Sequence[Segment], measure: Measure) -> float:

@@ -12,8 +12,8 @@ from ...garment.silhouette import pulled_um
 from ...gauge import Measure
 from ...piece.segment import Segment
 from ...piece.widths import segment_um, stitch_widths
-from ..asks import millimetres
 from ..shape import Wanted
+from .sweater_answers import SweaterAnswers
 from .torso import Torso
 
 NECK_DEPTH = {"crew": 1.0, "V": 2.0, "boat": 0.4}
@@ -22,7 +22,7 @@ NECK_HELD = {"crew": 0.5, "V": 0.0, "boat": 0.7}
 """Our choice: what of the front neck is held in its middle; the rest is decreased to both sides."""
 
 
-def front_beside(wanted: Wanted, back: Torso, row_mm: float, *, construction: str) -> Torso:
+def front_beside(wanted: Wanted[SweaterAnswers], back: Torso, row_mm: float, *, construction: str) -> Torso:
     """The front of such a back before its neck is shaped.
 
     What it is wider goes at the armholes; what the back is longer hangs below it. Where the back alone slopes, the
@@ -30,7 +30,7 @@ def front_beside(wanted: Wanted, back: Torso, row_mm: float, *, construction: st
     Raises Infeasible for what cannot be.
     """
     front = _wider(wanted, back, construction)
-    less = 2 * round(millimetres(wanted.answers, "back_longer") / row_mm / 2.0)
+    less = 2 * round(wanted.answers.back_longer_mm / row_mm / 2.0)
     if back.body - less < 4:
         raise Infeasible("The back hangs lower than the front is long below the armholes: let it hang less low.")
     segments = tuple(_begun_later(s, less) for s in front.segments)
@@ -54,9 +54,9 @@ def _begun_later(s: Segment, rows: int) -> Segment:
     return replace(s, phase=now - now % 2) if rows else s
 
 
-def _wider(wanted: Wanted, back: Torso, construction: str) -> Torso:
+def _wider(wanted: Wanted[SweaterAnswers], back: Torso, construction: str) -> Torso:
     """With more background at both sides, which the armholes take away again."""
-    wider = millimetres(wanted.answers, "front_wider")
+    wider = wanted.answers.front_wider_mm
     if not wider:
         return back
     if construction == "drop":
@@ -94,15 +94,15 @@ def _grown(background: Segment, more: int) -> Segment | None:
     return replace(background, repeats=repeats) if repeats else None
 
 
-def with_neck(wanted: Wanted, front: Torso, row_mm: float) -> Torso:
+def with_neck(wanted: Wanted[SweaterAnswers], front: Torso, row_mm: float) -> Torso:
     """The front with its neck: what is held of it, and the rows beside it. Raises Infeasible where it begins too low.
 
     Where the neck leaves too few rows for the armholes' decreases, some of those are bound off at once.
     """
     answers, bound, narrower = wanted.answers, front.bound, front.decreased
-    line = str(answers["neckline"])
+    line = answers.neckline
     held = 2 * round(NECK_HELD[line] * front.neck / 2.0) + front.neck % 2
-    neck_rows = max(4, 2 * round(NECK_DEPTH[line] * millimetres(answers, "neck_depth") / row_mm / 2.0))
+    neck_rows = max(4, 2 * round(NECK_DEPTH[line] * answers.neck_depth_mm / row_mm / 2.0))
     slow = 1 if line == "boat" else 2  # a boat neck is decreased in every row
     least = slow * ((front.neck - held) // 2) + 2
     neck_rows = max(neck_rows, least + least % 2)

@@ -15,6 +15,7 @@ from ...piece.widths import body_row_um, segment_um
 from ...rows.heights import plan_rows
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
+from ..asks import ShapeAnswers
 from ..shape import BACKGROUND, Wanted
 from .sweater_body import SweaterBody
 from .torso import Torso
@@ -26,7 +27,7 @@ _EDGE = 4
 """Our choice: a garter edge of four stitches, which does not roll."""
 
 
-def hood(wanted: Wanted, body: SweaterBody, begins: tuple[Source, ...], *, head_mm: float) -> Piece:
+def hood(wanted: Wanted[ShapeAnswers], body: SweaterBody, begins: tuple[Source, ...], *, head_mm: float) -> Piece:
     """The hood over such stitches of the neck, from the middle of the front to the middle again, for such a head."""
     measure, count = body.back.measure, sum(source.stitches for source in begins)
     middle, place = middle_panel(body.torso)

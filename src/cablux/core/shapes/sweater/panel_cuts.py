@@ -10,6 +10,7 @@ from ...piece.piece import Piece, count_stations
 from ...piece.segment import Segment
 from ...piece.widths import body_um, segment_um
 from ..shape import Wanted
+from .sweater_answers import SweaterAnswers
 from .sweater_asks import CUTS
 from .torso import Torso, lay_out_body
 
@@ -29,7 +30,7 @@ def cut_panels(segments: Sequence[Segment], armhole: int, neck: int) -> Iterator
             at += s.stitches
 
 
-def laid_between(wanted: Wanted, body: Piece, torso: Torso) -> Piece | None:
+def laid_between(wanted: Wanted[SweaterAnswers], body: Piece, torso: Torso) -> Piece | None:
     """The body laid out anew, panels between the armholes, background beyond them; None where they do not fit."""
     measure = body.measure
     each = body_um(body.band_views[0]) / torso.stitches
@@ -55,10 +56,10 @@ def _wider(background: Segment, more: int) -> Segment | None:
     return replace(background, repeats=repeats) if repeats else None
 
 
-def check_cuts(wanted: Wanted, torso: Torso) -> None:
+def check_cuts(wanted: Wanted[SweaterAnswers], torso: Torso) -> None:
     """Raises Infeasible where panels must not be cut and one would be."""
     found = next(cut_panels(torso.segments, torso.armhole, torso.neck), None)
-    if wanted.answers["cuts"] == CUTS[1] and found is not None:
+    if wanted.answers.cuts == CUTS[1] and found is not None:
         name, what = found
         raise Infeasible(
             f"The {what} would cut {name}: choose a narrower panel, another width of the neck, or let panels be cut "

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from ...garment.joins import EdgeName, PieceEdge
 from ..asks import Ask
-from ..shape import Made, MadePiece, Shape, Wanted
+from ..shape import Made, MadePiece, ShapeOf, Wanted
 from .armholes import CONSTRUCTIONS, sleeve_joins, sleeve_wish
 from .body_joins import WAYS, body_joins
 from .necks import neck_piece
 from .sleeves import sleeve_piece
 from .sleeves_down import picked_sleeves
+from .sweater_answers import PulloverAnswers
 from .sweater_asks import SLEEVES, body_asks, in_groups, sleeve_asks
 from .sweater_body import SweaterBody, level_um, make_body
 from .sweater_cautions import sweater_cautions
@@ -18,11 +19,11 @@ _SLEEVE = 4
 """The place of the sleeve among the pieces, after those of the body."""
 
 
-def _make(wanted: Wanted) -> Made:
-    body = make_body(wanted, str(wanted.answers["construction"]))
+def _make(wanted: Wanted[PulloverAnswers]) -> Made:
+    body = make_body(wanted, wanted.answers.construction)
     panels = tuple(dict.fromkeys(s.pattern for s in reversed(body.torso.segments) if s.is_panel))
     wish, begun = sleeve_wish(wanted, body, body.armhole_mm), tuple(map(MadePiece, body.pieces))
-    if wanted.answers["sleeves"] != SLEEVES[0]:
+    if wanted.answers.sleeves != SLEEVES[0]:
         sleeves = map(MadePiece, picked_sleeves(wanted, body, wish, panels=panels))
         return Made((*begun, *sleeves, MadePiece(neck_piece(wanted, body))), body_joins(body))
     sleeve = sleeve_piece(wanted, wish, panels)
@@ -46,10 +47,11 @@ def _fronts(body: SweaterBody) -> dict[EdgeName, tuple[PieceEdge, ...]]:
     }
 
 
-PULLOVER = Shape(
+PULLOVER = ShapeOf(
     id="pullover",
     name="Pullover",
     what="Back, front and sleeves with panels in their middle; dropped, modified or set-in sleeves, a ribbed neck.",
+    record=PulloverAnswers,
     asks=in_groups(
         (
             body_asks()[0],

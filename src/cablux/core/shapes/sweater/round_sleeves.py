@@ -14,8 +14,8 @@ from ...piece.widths import body_row_um
 from ...rows.heights import plan_rows
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
-from ..asks import millimetres
 from ..shape import Wanted, border_rows
+from .sweater_answers import ArmAnswers
 from .torso import RIB
 
 SLEEVE_SIDES = ("right", "left")
@@ -23,7 +23,9 @@ _CUFF = 0.9
 """Our choice: a cuff is a tenth narrower than the wrist's measure, so that it lies close."""
 
 
-def bare_round(wanted: Wanted, name: str, bands: tuple[Band, ...], *, width_mm: float, **more: object) -> Piece:
+def bare_round(
+    wanted: Wanted[ArmAnswers], name: str, bands: tuple[Band, ...], *, width_mm: float, **more: object
+) -> Piece:
     """A piece in the round without edges; they and its height are given in `more`, or follow."""
     own: dict[str, object] = {"bottom": Border(rows=0), "top": Border(rows=0), "height_mm": 600.0} | more
     return Piece(
@@ -60,21 +62,21 @@ class Sleeve:
         return replace(self.piece, bands=(Band(own=self.piece.bands[0].own, shaping=shaping),), **ends)  # type: ignore[arg-type]
 
 
-def round_sleeve(wanted: Wanted, piece: Piece, length: float) -> Sleeve:
+def round_sleeve(wanted: Wanted[ArmAnswers], piece: Piece, length: float) -> Sleeve:
     """A sleeve of such a length, cuff included, over the segments of a bare piece; their first and last are its line.
 
     Raises Infeasible where no count suits the cuff, or the cuff takes all of the length.
     """
     cuff = Border(
         pattern_id=RIB,
-        rows=border_rows(RIB, millimetres(wanted.answers, "cuff"), wanted.evidence, step=1),
+        rows=border_rows(RIB, wanted.answers.cuff_mm, wanted.evidence, step=1),
         factor=_CUFF,
     )
     view, edged, own = piece.band_views[0], plan_rows(replace(piece, bottom=cuff)), piece.bands[0].own
     rows = round((length * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))
     if rows < 4:
         raise Infeasible("The cuffs are as long as the arms: make the arms longer, or the cuffs lower.")
-    wide, count = millimetres(wanted.answers, "wrist") * 1000.0, view.stitches
+    wide, count = wanted.answers.wrist_mm * 1000.0, view.stitches
     options = [n for n in range(6, count + 1) if fits_border(view, cuff, n)]
     if not options:
         raise Infeasible(f"No number of stitches up to {count} suits the cuff: make the sleeve wider.")

@@ -18,6 +18,7 @@ from ...rows.heights import plan_rows
 from ...shaping.edge_steps import EdgeStep
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import CUT_PANELS
+from ..asks import ShapeAnswers
 from ..halves import panel_half
 from ..shape import BACKGROUND, Wanted, border_rows, plain
 from .torso import RIB, seam
@@ -47,7 +48,7 @@ class SleeveWish:
     straight: float = 0.0
 
 
-def lay_out_sleeve(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
+def lay_out_sleeve(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
     """The sleeve at its widest: a panel in its middle, background on both sides; plain where none fits the wrist."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     wide, narrow = wish.top * 1000.0, wish.wrist * 1000.0
@@ -66,7 +67,7 @@ def _even(found: tuple[Segment, ...]) -> tuple[Segment, ...]:
     return (*found[:-1], replace(last, repeats=more)) if more else found
 
 
-def sleeve_piece(wanted: Wanted, wish: SleeveWish, panels: Sequence[Pattern]) -> Piece:
+def sleeve_piece(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> Piece:
     """The sleeve as it is wished for. Raises Infeasible where its cap cannot be as long as the armhole."""
     own = lay_out_sleeve(wanted, wish, panels)
     cuff = Border(pattern_id=RIB, rows=border_rows(RIB, wish.cuff, wanted.evidence), factor=0.9)

@@ -14,11 +14,11 @@ from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
 from ...piece.widths import segment_um
 from ...shaping.short_rows import ShortRowed, raised_rows, rows_over
-from ..asks import millimetres
 from ..shape import Wanted, plain
 from .picked_bands import FIRST
 from .round_sleeves import SLEEVE_SIDES, as_high_as_it_is, bare_round, round_sleeve
 from .sleeves import SleeveWish, lay_out_sleeve
+from .sweater_answers import PulloverAnswers
 from .sweater_asks import SLEEVES
 from .sweater_body import SweaterBody, level_um
 
@@ -31,7 +31,7 @@ PICKED = (0.6, 1.05)
 
 
 def picked_sleeves(
-    wanted: Wanted, body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
+    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
 ) -> tuple[Piece, ...]:
     """The right and the left sleeve, each begun under the arm, a cap before each where the armholes are set in.
 
@@ -44,7 +44,7 @@ def picked_sleeves(
             "Along a modified armhole sleeves are sewn in: work them from the cuff, or choose dropped or set-in ones."
         )
     inner = lay_out_sleeve(wanted, replace(wish, top=max(body.armhole_mm, wish.wrist)), panels)[1:-1]
-    inside, length = wanted.answers["sleeves"] == SLEEVES[2], wish.length + wish.straight
+    inside, length = wanted.answers.sleeves == SLEEVES[2], wish.length + wish.straight
     count = sum(s.stitches for s in inner) + 2
     return tuple(
         _round_sleeve(wanted, side, inner, length=length, begins=_sources(body, side, count), inside=inside)
@@ -53,7 +53,7 @@ def picked_sleeves(
 
 
 def _round_sleeve(
-    wanted: Wanted,
+    wanted: Wanted[PulloverAnswers],
     side: str,
     inner: tuple[Segment, ...],
     *,
@@ -72,10 +72,10 @@ def _round_sleeve(
 
 
 def _capped_sleeves(
-    wanted: Wanted, body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
+    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
 ) -> tuple[Piece, ...]:
     """For each side a cap in short rows, and the sleeve that goes on from it in the round."""
-    if wanted.answers["sleeves"] == SLEEVES[2]:
+    if wanted.answers.sleeves == SLEEVES[2]:
         raise Infeasible("The cap of a set-in sleeve is worked back and forth: work the sleeves from the armhole.")
     inner = lay_out_sleeve(wanted, wish, panels)[1:-1]
     count = sum(s.stitches for s in inner) + 2
@@ -97,14 +97,14 @@ def _capped_sleeves(
     return tuple(out)
 
 
-def _cap(wanted: Wanted, body: SweaterBody, side: str, *, inner: tuple[Segment, ...]) -> Piece:
+def _cap(wanted: Wanted[PulloverAnswers], body: SweaterBody, side: str, *, inner: tuple[Segment, ...]) -> Piece:
     """Short rows over the top of the arm, each pair further down the armhole, to what is bound off under the arm."""
     edge, row_mm = Segment(role="edge", pattern=find_pattern("garter"), repeats=1), wanted.evidence.gauge.row_mm
     own = (edge, *inner, edge)
     count, under = sum(s.stitches for s in own), body.torso.bound
     top = max(2, 2 * round(CAP_TOP * count / 2.0)) + count % 2
     first = (count - top) // 2
-    deep = millimetres(wanted.answers, "armhole_depth")
+    deep = wanted.answers.armhole_depth_mm
     pairs = max(2, min(round(CAP_HIGH * deep / row_mm / 2.0), first - under))
     if first <= under:
         raise Infeasible("The upper arm is too narrow for a cap above such underarms: make it wider.")

@@ -15,11 +15,11 @@ from ...piece.symmetry import is_symmetric
 from ...piece.widths import body_row_um, body_um, stitch_widths
 from ...rows.heights import plan_rows
 from ...rows.row_room import border_row_um
-from ..asks import millimetres
 from ..shape import Wanted, border_rows
 from .ease import wanted_ease_mm
 from .front_torso import front_beside, with_neck
 from .panel_cuts import check_cuts, cut_panels, laid_between
+from .sweater_answers import SweaterAnswers
 from .sweater_asks import COLLARS, CUTS, SHOULDERS
 from .torso import RIB, ShoulderKind, Torso, fit_neck, lay_out_body
 from .upper_body import back_bands, back_end, front_bands, front_end, shoulder_piece
@@ -92,7 +92,7 @@ class SweaterBody:
         return max(0.0, hangs / 1000.0), under / 1000.0
 
 
-def make_body(wanted: Wanted, construction: str) -> SweaterBody:
+def make_body(wanted: Wanted[SweaterAnswers], construction: str) -> SweaterBody:
     """The body as it is wanted. Raises Infeasible where its measures leave no shoulder, no neck or no armhole."""
     answers = wanted.answers
     body = _laid_out(wanted, wanted_ease_mm(answers))
@@ -101,23 +101,23 @@ def make_body(wanted: Wanted, construction: str) -> SweaterBody:
         body = _laid_out(wanted, more)
     body = replace(
         body,
-        bottom=Border(pattern_id=RIB, rows=border_rows(RIB, millimetres(answers, "hem"), wanted.evidence), factor=HEM),
+        bottom=Border(pattern_id=RIB, rows=border_rows(RIB, answers.hem_mm, wanted.evidence), factor=HEM),
     )
     back, front = plan_torsos(wanted, body, construction)
-    if answers["cuts"] != CUTS[2] and _armholes_cut(back) and not wanted.layout:
+    if answers.cuts != CUTS[2] and _armholes_cut(back) and not wanted.layout:
         again = laid_between(wanted, body, back)
         found = plan_torsos(wanted, again, construction) if again else (back, front)
         if again and not _armholes_cut(found[0]):
             body, (back, front) = again, found
     check_cuts(wanted, back)
-    pieces = _back(body, back), _front(body, front, split=answers["collar"] == COLLARS[1])
-    paced = answers["neckline"] != "V"
+    pieces = _back(body, back), _front(body, front, split=answers.collar == COLLARS[1])
+    paced = answers.neckline != "V"
     right, left = (shoulder_piece(pieces[1], front, 2, right=side, paced=paced) for side in (True, False))
     return SweaterBody(torso=back, front_torso=front, back=pieces[0], front=pieces[1], right=right, left=left)
 
 
-def _laid_out(wanted: Wanted, ease: float) -> Piece:
-    half = (millimetres(wanted.answers, "chest") + ease - millimetres(wanted.answers, "front_wider")) / 2.0
+def _laid_out(wanted: Wanted[SweaterAnswers], ease: float) -> Piece:
+    half = (wanted.answers.chest_mm + ease - wanted.answers.front_wider_mm) / 2.0
     return lay_out_body(wanted, "Back", half, tolerance_mm=max(15.0, half / 20.0))
 
 
@@ -125,7 +125,7 @@ def _armholes_cut(torso: Torso) -> bool:
     return any(what == "armholes" for _, what in cut_panels(torso.segments, torso.armhole, torso.neck))
 
 
-def plan_torsos(wanted: Wanted, body: Piece, construction: str) -> tuple[Torso, Torso]:
+def plan_torsos(wanted: Wanted[SweaterAnswers], body: Piece, construction: str) -> tuple[Torso, Torso]:
     """The counts and the rows of a back and of its front.
 
     Raises Infeasible where its measures leave no shoulder, no neck or no armhole.
@@ -142,11 +142,11 @@ def plan_torsos(wanted: Wanted, body: Piece, construction: str) -> tuple[Torso, 
     return back, front
 
 
-def _plan_back(wanted: Wanted, body: Piece, construction: str, *, row_mm: float) -> Torso:
+def _plan_back(wanted: Wanted[SweaterAnswers], body: Piece, construction: str, *, row_mm: float) -> Torso:
     answers, view, stitch = wanted.answers, body.band_views[0], wanted.evidence.gauge.stitch_mm
     count, wide = view.stitches, body_um(view) / 1000.0
     each = wide / count
-    across = millimetres(answers, "cross_back")
+    across = answers.cross_back_mm
     mm = {"drop": 0.0, "modified-drop": MODIFIED_MM, "set-in": UNDERARM_MM}[construction]
     bound = round(mm / stitch)
     narrower = max(0, round((wide - across) / 2.0 / each) - bound) if construction == "set-in" else 0
@@ -154,7 +154,7 @@ def _plan_back(wanted: Wanted, body: Piece, construction: str, *, row_mm: float)
         bound, narrower = max(1, bound - 1), 1
     neck = fit_neck(
         view.segments,
-        millimetres(answers, "neck_width") / each,
+        answers.neck_width_mm / each,
         each,
         least_shoulder=LEAST_SHOULDER,
         armhole=bound + narrower,
@@ -162,15 +162,15 @@ def _plan_back(wanted: Wanted, body: Piece, construction: str, *, row_mm: float)
     shoulder = (count - neck) // 2 - bound - narrower
     if shoulder < LEAST_SHOULDER:
         raise Infeasible(
-            f"A neck of {wanted.length(millimetres(answers, 'neck_width'))} leaves no shoulders in a body of "
+            f"A neck of {wanted.length(answers.neck_width_mm)} leaves no shoulders in a body of "
             f"{wanted.length(body.width_mm)}: make the neck narrower, or the body wider."
         )
-    depth = 2 * round(millimetres(answers, "armhole_depth") / row_mm / 2.0)
+    depth = 2 * round(answers.armhole_depth_mm / row_mm / 2.0)
     hem_mm = body.bottom.rows * border_row_um(body, body.bottom) / 1000.0
-    whole = 2 * round((millimetres(answers, "length") - hem_mm) / row_mm / 2.0)
+    whole = 2 * round((answers.length_mm - hem_mm) / row_mm / 2.0)
     if whole - depth < 4:
         raise Infeasible("The armholes are as deep as the body is long: make it longer, or the armholes less deep.")
-    kind = _KINDS[str(answers["shoulders"])]
+    kind = _KINDS[answers.shoulders]
     back = Torso(
         segments=view.segments,
         width_mm=wide,

@@ -11,6 +11,7 @@ from ...library import find_pattern
 from ...piece.border import Border
 from ...piece.piece import Band, Piece
 from ...piece.segment import Segment
+from ..asks import ShapeAnswers
 from ..shape import BACKGROUND, Wanted, laid_out
 
 RIB = "rib-2x2"
@@ -26,7 +27,7 @@ def seam() -> Segment:
     return Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
 
 
-def lay_out_body(wanted: Wanted, name: str, width_mm: float, *, tolerance_mm: float) -> Piece:
+def lay_out_body(wanted: Wanted[ShapeAnswers], name: str, width_mm: float, *, tolerance_mm: float) -> Piece:
     """A piece of a body as wide as wanted, panels in its middle, a seam stitch at each side; no rows yet.
 
     A layout that a person has arranged is taken as it is. Raises Infeasible where the chosen panels do not fit.

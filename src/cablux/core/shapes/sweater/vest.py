@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from ..asks import Ask
-from ..shape import Made, MadePiece, Shape, Wanted
+from ..shape import Made, MadePiece, ShapeOf, Wanted
 from .body_joins import body_joins
 from .necks import neck_piece
 from .picked_bands import armband
+from .sweater_answers import SweaterAnswers
 from .sweater_asks import body_asks, in_groups
 from .sweater_body import make_body
 from .sweater_cautions import sweater_cautions
@@ -14,8 +15,8 @@ from .sweater_cautions import sweater_cautions
 _CONSTRUCTIONS = ("set-in", "modified-drop")
 
 
-def _make(wanted: Wanted) -> Made:
-    body = make_body(wanted, str(wanted.answers["construction"]))
+def _make(wanted: Wanted[SweaterAnswers]) -> Made:
+    body = make_body(wanted, wanted.answers.construction)
     bands = (
         armband(body, right=True),
         armband(body, right=False),
@@ -24,10 +25,11 @@ def _make(wanted: Wanted) -> Made:
     return Made((*map(MadePiece, body.pieces), *map(MadePiece, bands)), body_joins(body))
 
 
-VEST = Shape(
+VEST = ShapeOf(
     id="vest",
     name="Vest",
     what="Back and front with panels in their middle, shaped armholes, ribbing round neck and armholes.",
+    record=SweaterAnswers,
     asks=in_groups(
         (
             body_asks()[0],

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ...errors import Infeasible
 from ...needle.stations import Station
@@ -13,8 +13,8 @@ from ...piece.piece import Piece
 from ...shaping.bend import Bent, turning_places
 from ...shaping.manner import Edge
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, laid_out
 
 USES = ("collar", "yoke ring", "curved front", "round edging")
 INSIDE: dict[str, Edge] = {"right edge": "right", "left edge": "left"}
@@ -24,10 +24,21 @@ _OFF = 0.1
 """Our choice: where the outside edge would come out a tenth off its length, it is said."""
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class BentBandAnswers(ShapeAnswers):
+    """What a bent band is asked."""
+
+    use: str
+    inside_length_mm: float
+    width_mm: float
+    turn: float
+    inside_at: str
+
+
+def _make(wanted: Wanted[BentBandAnswers]) -> Made:
     answers = wanted.answers
-    inside, width = millimetres(answers, "inside_length"), millimetres(answers, "width")
-    radius = inside / math.radians(float(answers["turn"]))
+    inside, width = answers.inside_length_mm, answers.width_mm
+    radius = inside / math.radians(answers.turn)
     none = Border(rows=0)
     piece = bare_piece(
         wanted,
@@ -41,7 +52,7 @@ def _make(wanted: Wanted) -> Made:
     )
     laid = laid_out(piece, wanted, _STARTS)
     ends = (Station(name="One end", width_mm=width), Station(name="Other end", width_mm=width, at_mm=inside))
-    shaping = Bent(stations=ends, radius_mm=radius, inside=INSIDE[str(answers["inside_at"])])
+    shaping = Bent(stations=ends, radius_mm=radius, inside=INSIDE[answers.inside_at])
     bent = replace(laid, bands=(replace(laid.bands[0].unfolded(), shaping=shaping),))
     if not turning_places(bent.band_views[0]):
         raise Infeasible("No background lies between the panels, so short rows cannot turn: choose narrower panels.")
@@ -57,14 +68,14 @@ def crossings_ratio(piece: Piece) -> float:
     return len(wedges.rows) / wedges.whole
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: BentBandAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     piece = pieces[0]
     shaping = piece.bands[0].shaping
     if not isinstance(shaping, Bent):
         return ()
     wide, radius = piece.width_mm, shaping.radius_mm
     ratio = crossings_ratio(piece)
-    outside = length_text(millimetres(answers, "inside_length") * (radius + wide) / radius, unit)
+    outside = length_text(answers.inside_length_mm * (radius + wide) / radius, unit)
     out = [
         f"The inside edge has a radius of {length_text(radius, unit)}, the outside edge is {outside} long: there the "
         f"same cable crosses {ratio:.1f} times as often as inside.",
@@ -75,10 +86,11 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-BENT_BAND = Shape(
+BENT_BAND = ShapeOf(
     id="bent-band",
     name="Bent band",
     what="A strip bent by short rows: collars, curved fronts, rings and round edgings.",
+    record=BentBandAnswers,
     asks=(
         Ask(name="use", label="For", default="collar", source="our choice", kind="choice", choices=USES, names_it=True),
         Ask(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ...library import find_pattern
 from ...needle.columns import IncreaseKind
@@ -15,8 +15,8 @@ from ...rows.shaped_band import plan_stations
 from ...shaping.edges import EdgeShaped
 from ...shaping.manner import Manner
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, laid_out
 
 _BEGINS = 3
 """Common practice: cast on 3 stitches."""
@@ -31,20 +31,29 @@ _PRACTICE = "common practice"
 _STARTS = (("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class CornerAnswers(ShapeAnswers):
+    """What a corner is asked."""
+
+    side_mm: float
+    growth: str
+    increase: str
+
+
+def _make(wanted: Wanted[CornerAnswers]) -> Made:
     answers = wanted.answers
-    across = float(round(millimetres(answers, "side") * math.sqrt(2.0)))  # in whole millimetres, as one types it
+    across = float(round(answers.side_mm * math.sqrt(2.0)))  # in whole millimetres, as one types it
     background = wanted.background or find_pattern("garter")
     none = Border(rows=0)
     least = _BEGINS * wanted.evidence.gauge.stitch_mm
-    paced = answers["growth"] == EVERY_ROW
+    paced = answers.growth == EVERY_ROW
     stations = (
         Station(name="First corner", width_mm=least, count=_BEGINS, row=0),
         Station(name="Where it begins to grow", width_mm=least, count=_BEGINS, row=1),
         Station(name="Widest", width_mm=across, at_mm=across / 2.0, paced=paced),
         Station(name="Last corner", width_mm=least, at_mm=across, count=_BEGINS, paced=paced),
     )
-    manner = Manner(increase=_INCREASES[str(answers["increase"])], lean="k2tog", schedule="mixed")
+    manner = Manner(increase=_INCREASES[answers.increase], lean="k2tog", schedule="mixed")
     shaping = EdgeShaped(stations=stations, edges="in turn", manner=manner)
     piece = bare_piece(
         replace(wanted, background=background),
@@ -86,7 +95,7 @@ def growth_cure(growth: float) -> str:
     return f"work a plain row after every {max(1, round(growth / (1.0 - growth)))} rows or so"
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: CornerAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     shaping = pieces[0].band_views[0].shaping
     if not isinstance(shaping, EdgeShaped) or shaping.edges != "in turn":  # made straight, or shaped otherwise, since
         return ()
@@ -103,10 +112,11 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-CORNER = Shape(
+CORNER = ShapeOf(
     id="corner",
     name="Cloth from corner to corner",
     what="Begun with three stitches, one more each row to the widest, then one fewer; a motif of cables in the middle.",
+    record=CornerAnswers,
     asks=(
         Ask(
             name="side",

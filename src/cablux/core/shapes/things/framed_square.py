@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from ...piece.border import Border
-from ..asks import Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, border_rows, laid_out
 
 _SIDES = ("right side", "wrong side")
 
@@ -12,10 +14,19 @@ _PRACTICE = "common practice"
 _STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class FramedSquareAnswers(ShapeAnswers):
+    """What a framed square is asked."""
+
+    side_mm: float
+    frame_mm: float
+    first_row: str
+
+
+def _make(wanted: Wanted[FramedSquareAnswers]) -> Made:
     answers, evidence = wanted.answers, wanted.evidence
-    side, frame = millimetres(answers, "side"), millimetres(answers, "frame")
-    odd = answers["first_row"] == "wrong side"
+    side, frame = answers.side_mm, answers.frame_mm
+    odd = answers.first_row == "wrong side"
     rows = border_rows("garter", frame, evidence)
     width = evidence.measure.unit(Border().pattern, False).repeat_um / 1000.0
     edge = max(2, min(40, round(frame / width)))
@@ -32,10 +43,11 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(laid_out(piece, wanted, _STARTS)),))
 
 
-FRAMED_SQUARE = Shape(
+FRAMED_SQUARE = ShapeOf(
     id="framed-square",
     name="Framed square",
     what="A panel in a garter frame of its own count, so that the edges lie flat: for afghans, cushions and trials.",
+    record=FramedSquareAnswers,
     asks=(
         Ask(
             name="side",

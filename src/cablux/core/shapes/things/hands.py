@@ -8,6 +8,7 @@ from ...errors import Infeasible
 from ...library import find_pattern
 from ...piece.segment import Segment
 from ...piece.widths import segment_um
+from ..asks import ShapeAnswers
 from ..halves import limb_tolerance_mm, panel_half
 from ..shape import BACKGROUND, Wanted, plain
 
@@ -20,6 +21,19 @@ _STRAIGHT = 1 / 5
 GAP = 1 / 12
 """Our choice: of the hand's stitches so many are cast on where the thumb has been put aside; 3 of 36."""
 _STARTS = ("rope-3-3-left", "braid-9", "rope-2-2-left", "braid-6", "rope-1-1-left", "twist-columns")
+
+
+@dataclass(frozen=True, kw_only=True)
+class MittsAnswers(ShapeAnswers):
+    """What mitts are asked."""
+
+    kind: str
+    hand_mm: float
+    ease_percent: float
+    cuff_mm: float
+    length_mm: float
+    thumb: str
+    thumb_length_mm: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -38,7 +52,7 @@ class HandLayout:
         return tuple(s.reflected() for s in reversed(own)) if left else own
 
 
-def lay_out_hand(wanted: Wanted, around: float) -> HandLayout:
+def lay_out_hand(wanted: Wanted[MittsAnswers], around: float) -> HandLayout:
     """Half of the way round for the back, with a panel in its middle; the palm is plain."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
@@ -59,9 +73,9 @@ def lay_out_hand(wanted: Wanted, around: float) -> HandLayout:
             "narrower panel, or a finer yarn."
         )
     total = rest + sum(s.stitches for s in found)
-    if wanted.answers["thumb"] == SLIT:
+    if wanted.answers.thumb == SLIT:
         return HandLayout(back=found, palm=plain(rest), thumb=0, before=0, gap=0)
-    if wanted.answers["thumb"] == "straight":
+    if wanted.answers.thumb == "straight":
         thumb = max(3, round(_STRAIGHT * total))
         return HandLayout(back=found, palm=plain(max(2, rest - thumb)), thumb=thumb, before=thumb, gap=thumb)
     thumb = max(5, 2 * round((THUMB * total - 1) / 2) + 1)

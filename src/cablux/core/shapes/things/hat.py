@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ...ends.cast_on import plan_cast_on
 from ...errors import Infeasible
@@ -20,9 +20,9 @@ from ...rows.row_room import border_row_um
 from ...rows.shaped_band import shape_band
 from ...shaping.sections import SectionShaped
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, millimetres
+from ..asks import Ask, ShapeAnswers
 from ..bodies.heads_hands_feet import BABIES, HEADS, sources
-from ..shape import BACKGROUND, Made, MadePiece, Shape, Wanted, border_rows
+from ..shape import BACKGROUND, Made, MadePiece, ShapeOf, Wanted, border_rows
 from .crowns import CROWNS, gored_crown, spined_crown
 from .gores import GORES, Gores, nearest_gores, possible_gores
 
@@ -39,22 +39,40 @@ _PRACTICE = "common practice"
 _STARTS = (("rope-3-3-left",), ("rope-2-2-left",), ("braid-6",), ("rope-1-1-left",), ("twist-columns",))
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class HatAnswers(ShapeAnswers):
+    """What a hat is asked."""
+
+    for_: str
+    head_mm: float
+    ease_percent: float
+    height_mm: float
+    brim: str
+    brim_height_mm: float
+    folded: str
+    crown: str
+    gores: str
+    cables: str
+    tops: str
+    worked: str
+
+
+def _make(wanted: Wanted[HatAnswers]) -> Made:
     answers = wanted.answers
-    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    around = answers.head_mm * (1.0 + answers.ease_percent / 100.0)
     gores = _gores(wanted, around)[0]
-    flat, spines = answers["worked"] == WORK[1], answers["cables"] == PANELS[1]
+    flat, spines = answers.worked == WORK[1], answers.cables == PANELS[1]
     seam = (Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1),) if flat else ()
     own = (*seam, *(gores.spined if spines else gores.segments), *seam)
-    brim, picked = str(answers["brim"]), answers["brim"] == "picked up"
-    high = millimetres(answers, "brim_height") * (2.0 if answers["folded"] == "yes" else 1.0)
+    brim, picked = answers.brim, answers.brim == "picked up"
+    high = answers.brim_height_mm * (2.0 if answers.folded == "yes" else 1.0)
     step = 2 if flat else 1
     rows = border_rows(BRIMS[brim] or "rib-2x2", high, wanted.evidence, step=step)
     none = Border(rows=0)
     bare = Piece(
         name=wanted.name if not picked else "Hat",
         width_mm=around,
-        height_mm=millimetres(answers, "height") + (SLOUCH if answers["crown"] == "slouched" else 0.0),
+        height_mm=answers.height_mm + (SLOUCH if answers.crown == "slouched" else 0.0),
         evidence=wanted.evidence,
         bands=(Band(own=own),),
         tolerance_mm=tolerance_mm(around),
@@ -66,11 +84,11 @@ def _make(wanted: Wanted) -> Made:
     if brim == "flowing":
         bare = replace(bare, setup_rows=rows)
     row_um = body_row_um(bare.band_views[0])
-    height = CROWNS[str(answers["crown"])] * around * 1000.0 / (2.0 * math.pi)
+    height = CROWNS[answers.crown] * around * 1000.0 / (2.0 * math.pi)
     crown = spined_crown(gores, height, row_um, seam=seam) if spines else gored_crown(gores, height, row_um, seam=seam)
     turned = rows * border_row_um(bare, Border(pattern_id=BRIMS[brim] or "rib-2x2")) / 2000.0
-    folded = turned if answers["folded"] == "yes" else 0.0
-    if answers["tops"] == TOPS[1]:
+    folded = turned if answers.folded == "yes" else 0.0
+    if answers.tops == TOPS[1]:
         crown = tuple(
             replace(b, shaping=replace(b.shaping, cabled=True)) for b in crown if isinstance(b.shaping, SectionShaped)
         )
@@ -117,10 +135,10 @@ def tolerance_mm(around: float) -> float:
     return float(max(8, round(around / 40.0)))
 
 
-def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
+def _gores(wanted: Wanted[HatAnswers], around: float) -> tuple[Gores, ...]:
     """The ways round that come nearest to the head, for the panels chosen, or the first of our own that fits."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
-    asked = str(wanted.answers["gores"])
+    asked = wanted.answers.gores
     many = GORES if asked == "as fits" else (int(asked),)
     tolerance = tolerance_mm(around) * 1000.0
     starts = (wanted.panels,) if wanted.panels else [tuple(map(find_pattern, start)) for start in _STARTS]
@@ -140,7 +158,7 @@ def _gores(wanted: Wanted, around: float) -> tuple[Gores, ...]:
     )
 
 
-def _check_height(piece: Piece, wanted: Wanted) -> None:
+def _check_height(piece: Piece, wanted: Wanted[HatAnswers]) -> None:
     """There must be some body between the brim and the crown."""
     plan = plan_rows(replace(piece, bands=(replace(piece.bands[0], rows=LEAST_BODY), *piece.bands[1:])))
     if plan.height_um > piece.height_mm * 1000.0 + 2.0 * plan.bands[1].row_um:
@@ -151,8 +169,8 @@ def _check_height(piece: Piece, wanted: Wanted) -> None:
         )
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    hat, head = pieces[0], millimetres(answers, "head")
+def _cautions(answers: HatAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    hat, head = pieces[0], answers.head_mm
     out = []
     drawn = min(plan_cast_on(p).cast_on for p in pieces) * hat.measure.gauge.stitch_mm
     if drawn < head:
@@ -164,9 +182,9 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     out.append(f"It lies {length_text(wide, unit)} round for a head of {length_text(head, unit)}.")
     if not hat.round:
         out.append("Sew the seam from the crown down; turn it over on the fold of the brim, so that it is hidden.")
-    if answers["tops"] == TOPS[1] and not _halved(hat):
+    if answers.tops == TOPS[1] and not _halved(hat):
         out.append("No cable of this crown stands alone when it crosses, so none is halved: they are narrowed instead.")
-    if answers["for"] in BABIES:
+    if answers.for_ in BABIES:
         out.append(
             "For a baby take soft, washable yarn, and no ties, beads or loose ends. A baby should not sleep in a hat: "
             "it can get too warm, or slip over the face."
@@ -180,14 +198,14 @@ def _halved(hat: Piece) -> bool:
     return any(row.crossed for crown in crowns for row in crown.active.rows)
 
 
-def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+def _near(answers: HatAnswers, pieces: Sequence[Piece], unit: Unit) -> str:
     """The ways to go round in equal gores that come nearest to the head, with what each comes to."""
     view = pieces[0].band_views[0]
     panels = tuple(dict.fromkeys(s.pattern for s in view.segments if s.is_panel))
     background = next((s.pattern for s in view.segments if s.is_background), None)
     if not panels or background is None:
         return ""
-    around = millimetres(answers, "head") * (1.0 + float(answers["ease"]) / 100.0)
+    around = answers.head_mm * (1.0 + answers.ease_percent / 100.0)
     found = nearest_gores(list(possible_gores(panels, background, view.measure)), around * 1000.0)
     said = ", ".join(
         f"{len(g.each)} gores of {g.count} come to {length_text(g.width_um / 1000.0, unit)}" for g in found
@@ -199,10 +217,11 @@ def _by(name: str) -> dict[str, float | str]:
     return {who: getattr(head, name) for who, head in HEADS.items()}
 
 
-HAT = Shape(
+HAT = ShapeOf(
     id="hat",
     name="Hat",
     what="From the brim up, cables running on into a crown in gores that is drawn together at the top.",
+    record=HatAnswers,
     asks=(
         Ask(name="for", label="For", default="woman", source=sources(HEADS), kind="choice", choices=tuple(HEADS)),
         Ask(

@@ -18,11 +18,11 @@ from ...rows.heights import plan_rows
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Holder, Section, SectionShaped
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
+from ..asks import Ask, StandardSize
 from ..bodies.heads_hands_feet import HANDS, sources
 from ..halves import halves_drawn_in, limb_tolerance_mm
-from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
-from .hands import SLIT, THUMB, THUMBS, HandLayout, lay_out_hand
+from ..shape import Made, MadePiece, ShapeOf, Wanted, border_rows, plain
+from .hands import SLIT, THUMB, THUMBS, HandLayout, MittsAnswers, lay_out_hand
 
 _KINDS = ("fingerless mitts", "mittens")
 SLIT_FROM, SLIT_TO = 1 / 8, 3 / 8
@@ -39,11 +39,11 @@ LEAST_HAND = 4
 _PRACTICE = "common practice"
 
 
-def _make(wanted: Wanted) -> Made:
+def _make(wanted: Wanted[MittsAnswers]) -> Made:
     answers = wanted.answers
-    around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
+    around = answers.hand_mm * (1.0 + answers.ease_percent / 100.0)
     hand = lay_out_hand(wanted, around)
-    if answers["thumb"] == SLIT:
+    if answers.thumb == SLIT:
         flat = [MadePiece(_flat_piece(wanted, hand, around, left=left)) for left in (False, True)]
         return Made(tuple(flat), tuple(_side_seam(answers, at, around) for at in range(2)))
     out: list[MadePiece] = []
@@ -54,17 +54,17 @@ def _make(wanted: Wanted) -> Made:
     return Made(tuple(out))
 
 
-def _hand_piece(wanted: Wanted, hand: HandLayout, *, left: bool) -> Piece:
+def _hand_piece(wanted: Wanted[MittsAnswers], hand: HandLayout, *, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
-    mitten = answers["kind"] == "mittens"
-    cuff = Border(pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), evidence, step=1), factor=CUFF)
+    mitten = answers.kind == "mittens"
+    cuff = Border(pattern_id=_RIB, rows=border_rows(_RIB, answers.cuff_mm, evidence, step=1), factor=CUFF)
     edge = Border(pattern_id=_RIB, rows=border_rows(_RIB, 15.0, evidence, step=1), factor=EDGE)
     own = hand.segments(hand.before, left=left)
-    around = millimetres(answers, "hand") * (1.0 + float(answers["ease"]) / 100.0)
+    around = answers.hand_mm * (1.0 + answers.ease_percent / 100.0)
     bare = Piece(
         name=f"{'Left' if left else 'Right'} hand",
         width_mm=around,
-        height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
+        height_mm=answers.cuff_mm + answers.length_mm,
         evidence=evidence,
         bands=(Band(own=own, rows=1),),
         tolerance_mm=limb_tolerance_mm(around),
@@ -86,20 +86,20 @@ def _hand_piece(wanted: Wanted, hand: HandLayout, *, left: bool) -> Piece:
     return piece
 
 
-def _flat_piece(wanted: Wanted, hand: HandLayout, around: float, *, left: bool) -> Piece:
+def _flat_piece(wanted: Wanted[MittsAnswers], hand: HandLayout, around: float, *, left: bool) -> Piece:
     """A hand worked flat, whose seam lies at the thumb: the palm, then the back, as the right side is seen."""
     answers, evidence = wanted.answers, wanted.evidence
-    mitten, seam = answers["kind"] == "mittens", Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
+    mitten, seam = answers.kind == "mittens", Segment(role="seam", pattern=find_pattern("stockinette"), repeats=1)
     inner = (hand.palm, *hand.back)
     own = (seam, *(tuple(s.reflected() for s in reversed(inner)) if left else inner), seam)
     bare = Piece(
         name=f"{'Left' if left else 'Right'} hand",
         width_mm=around,
-        height_mm=millimetres(answers, "cuff") + millimetres(answers, "length"),
+        height_mm=answers.cuff_mm + answers.length_mm,
         evidence=evidence,
         bands=(Band(own=own),),
         tolerance_mm=limb_tolerance_mm(around),
-        bottom=Border(pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), evidence), factor=CUFF),
+        bottom=Border(pattern_id=_RIB, rows=border_rows(_RIB, answers.cuff_mm, evidence), factor=CUFF),
         top=Border(rows=0) if mitten else Border(pattern_id=_RIB, rows=border_rows(_RIB, 15.0, evidence), factor=EDGE),
         setup_rows=0,
         ends=PartEnd("grafted together") if mitten else PartEnd(),
@@ -113,9 +113,9 @@ def _flat_piece(wanted: Wanted, hand: HandLayout, around: float, *, left: bool) 
     return bare
 
 
-def _side_seam(answers: Answers, at: int, around: float) -> Join:
+def _side_seam(answers: MittsAnswers, at: int, around: float) -> Join:
     """The seam at the thumb, with the slit in it."""
-    cuff = millimetres(answers, "cuff")
+    cuff = answers.cuff_mm
     slit = Opening("thumb", cuff + SLIT_FROM * around, cuff + SLIT_TO * around)
     return Join(
         one=PieceEdge(piece=at, edge="right edge"),
@@ -125,7 +125,7 @@ def _side_seam(answers: Answers, at: int, around: float) -> Join:
     )
 
 
-def _check_length(wanted: Wanted, piece: Piece, hand: int) -> None:
+def _check_length(wanted: Wanted[MittsAnswers], piece: Piece, hand: int) -> None:
     """What is shaped and the edges must leave some rows for the band of the hand."""
     bands = tuple(replace(b, rows=LEAST_HAND) if at == hand else b for at, b in enumerate(piece.bands))
     short = plan_rows(replace(piece, bands=bands))
@@ -162,15 +162,15 @@ def _top(hand: HandLayout, own: tuple[Segment, ...], row_um: float, *, around: f
     return halves_drawn_in(own, halves, "Top", part=TOP, least=2, around=around, row_um=row_um)
 
 
-def _thumb_piece(wanted: Wanted, hand: HandLayout, palm: Piece, *, number: int, left: bool) -> Piece:
+def _thumb_piece(wanted: Wanted[MittsAnswers], hand: HandLayout, palm: Piece, *, number: int, left: bool) -> Piece:
     answers, evidence = wanted.answers, wanted.evidence
-    count, mitten = hand.thumb + hand.gap, answers["kind"] == "mittens"
+    count, mitten = hand.thumb + hand.gap, answers.kind == "mittens"
     halves = (plain(count // 2), plain(count - count // 2))
     around = count * evidence.gauge.stitch_mm
     thumb = Piece(
         name=f"{'Left' if left else 'Right'} thumb",
         width_mm=around,
-        height_mm=millimetres(answers, "thumb_length"),
+        height_mm=answers.thumb_length_mm,
         evidence=evidence,
         bands=(Band(own=halves),),
         tolerance_mm=max(4.0, around / 8.0),
@@ -203,11 +203,11 @@ def _thumb_piece(wanted: Wanted, hand: HandLayout, palm: Piece, *, number: int, 
     )
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: MittsAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     hand = pieces[0]
     wide = body_um(hand.band_views[0]) / 1000.0
-    out = [f"It lies {length_text(wide, unit)} round for a hand of {length_text(millimetres(answers, 'hand'), unit)}."]
-    if answers["thumb"] == SLIT:
+    out = [f"It lies {length_text(wide, unit)} round for a hand of {length_text(answers.hand_mm, unit)}."]
+    if answers.thumb == SLIT:
         out.append("Fasten the ends of the seam well above and below the slit: that is where it is pulled.")
     else:
         out.append(
@@ -220,10 +220,11 @@ def _ask(name: str, label: str, mm: float, *, source: str, **more: object) -> As
     return Ask(name=name, label=label, default=mm, source=source, **more)  # type: ignore[arg-type]
 
 
-MITTS = Shape(
+MITTS = ShapeOf(
     id="mitts",
     name="Mitts and mittens",
     what="With a thumb gusset in the round, or flat with a slit; right and left mirror each other.",
+    record=MittsAnswers,
     asks=(
         Ask(
             name="kind",

@@ -2,23 +2,33 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from ...piece.border import Border
 from ...practice import edge_stitches
-from ..asks import Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, border_rows, laid_out
 
 _PRACTICE = "common practice"
 _BORDER_MM = 30.0
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class RectangleAnswers(ShapeAnswers):
+    """What a rectangle is asked."""
+
+    width_mm: float
+    height_mm: float
+
+
+def _make(wanted: Wanted[RectangleAnswers]) -> Made:
     evidence = wanted.evidence
     border = Border(rows=border_rows("garter", _BORDER_MM, evidence))
-    width = millimetres(wanted.answers, "width")
+    width = wanted.answers.width_mm
     piece = bare_piece(
         wanted,
         width_mm=width,
-        height_mm=millimetres(wanted.answers, "height"),
+        height_mm=wanted.answers.height_mm,
         tolerance_mm=min(15.0, width / 10),
         edge=("garter", edge_stitches(evidence.gauge.stitch_mm)),
         bottom=border,
@@ -33,10 +43,11 @@ def _size(name: str, width: float, height: float) -> StandardSize:
     return StandardSize(name=name, answers={"width": width * 10.0, "height": height * 10.0}, source=_PRACTICE)
 
 
-RECTANGLE = Shape(
+RECTANGLE = ShapeOf(
     id="rectangle",
     name="Throw, scarf or cloth",
     what="One flat piece, from the cast-on up, with a border all round.",
+    record=RectangleAnswers,
     asks=(
         Ask(
             name="width",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ...errors import Infeasible
 from ...library import Pattern, find_pattern
@@ -20,8 +20,8 @@ from ...shaping.manner import Manner
 from ...shaping.sections import ALL, Section
 from ...shaping.spine import Spined
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted
 
 _BEGINS = 1
 """Common practice: a wing begins with a stitch, and grows by two in every right-side row."""
@@ -36,12 +36,20 @@ _PRACTICE = "common practice"
 _START = "rope-3-3-left"
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class ShawlAnswers(ShapeAnswers):
+    """What a shawl is asked."""
+
+    depth_mm: float
+    increase: str
+
+
+def _make(wanted: Wanted[ShawlAnswers]) -> Made:
     answers = wanted.answers
     panel = wanted.panels[0] if wanted.panels else find_pattern(_START)
     background = wanted.background or find_pattern("garter")
-    manner = Manner(increase=_INCREASES[str(answers["increase"])])
-    deep = millimetres(answers, "depth")
+    manner = Manner(increase=_INCREASES[answers.increase])
+    deep = answers.depth_mm
     placed = Segment(role="panel", pattern=panel, repeats=1, purl_margin=proposed_purl_margin(panel))
     least = placed.stitches // 2 + _FEWEST
     side = max(least, _nearest_side(wanted, placed, background, deep=deep, manner=manner))
@@ -55,7 +63,9 @@ def _make(wanted: Wanted) -> Made:
     return Made((MadePiece(shawl),))
 
 
-def _nearest_side(wanted: Wanted, panel: Segment, background: Pattern, *, deep: float, manner: Manner) -> int:
+def _nearest_side(
+    wanted: Wanted[ShawlAnswers], panel: Segment, background: Pattern, *, deep: float, manner: Manner
+) -> int:
     """How many stitches of background on either side of the cables bring the spine nearest to its length."""
     low, high = 1, max(4, math.ceil(2.0 * deep / wanted.evidence.gauge.stitch_mm))
     while low < high:  # the wider the wings, the deeper
@@ -70,7 +80,7 @@ def _nearest_side(wanted: Wanted, panel: Segment, background: Pattern, *, deep: 
     )
 
 
-def _shawl(wanted: Wanted, panel: Segment, background: Pattern, *, side: int, manner: Manner) -> Piece:
+def _shawl(wanted: Wanted[ShawlAnswers], panel: Segment, background: Pattern, *, side: int, manner: Manner) -> Piece:
     """The shawl with so many stitches of background on either side of each cable."""
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
     aside = [
@@ -114,7 +124,7 @@ def depth_um(piece: Piece) -> float:
     return own.along.um if own is not None and own.along is not None else plan_rows(piece).height_um
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: ShawlAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     """Its size, how its upper edge lies, and what its edges must give."""
     view = pieces[0].band_views[0]
     if not isinstance(view.shaping, Spined):  # made straight, or shaped otherwise, since
@@ -133,10 +143,11 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-SHAWL = Shape(
+SHAWL = ShapeOf(
     id="shawl",
     name="Shawl",
     what="From the middle of the neck, two wings beside a spine, with a cable on each and edges in garter.",
+    record=ShawlAnswers,
     asks=(
         Ask(
             name="depth",

@@ -20,10 +20,10 @@ from ...shaping.heel import FEWEST, Heeled, HeelKind, heel_columns, heel_depth
 from ...shaping.manner import CUT_PANELS
 from ...shaping.sections import ALL, Section, SectionShaped
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
+from ..asks import Ask, ShapeAnswers, StandardSize
 from ..bodies.heads_hands_feet import FEET, sources
 from ..halves import halves_drawn_in, limb_tolerance_mm, panel_half
-from ..shape import Made, MadePiece, Shape, Wanted, border_rows, plain
+from ..shape import Made, MadePiece, ShapeOf, Wanted, border_rows, plain
 
 HEELS: dict[str, HeelKind] = {"flap and gusset": "turned", "short rows": "short rows"}
 FLAPS = {"slipped stitches": "slipped-rib", "rib": "rib-1x1"}
@@ -44,6 +44,19 @@ _PRACTICE = "common practice"
 _STARTS = ("twist-pair", "twist-columns", "rope-2-2-left", "rope-1-1-left", "braid-6")
 
 
+@dataclass(frozen=True, kw_only=True)
+class SockAnswers(ShapeAnswers):
+    """What a sock is asked."""
+
+    heel: str
+    flap: str
+    foot_mm: float
+    ease_percent: float
+    foot_length_mm: float
+    leg_mm: float
+    cuff_mm: float
+
+
 @dataclass(frozen=True)
 class _Sock:
     """The layout: the instep from the right, the stitches of the heel, and the way round."""
@@ -58,16 +71,16 @@ class _Sock:
         return sum(s.stitches for s in self.instep)
 
 
-def _make(wanted: Wanted) -> Made:
+def _make(wanted: Wanted[SockAnswers]) -> Made:
     answers = wanted.answers
-    sock = _laid_out(wanted, millimetres(answers, "foot") * (1.0 + float(answers["ease"]) / 100.0))
-    kind = HEELS[str(answers["heel"])]
+    sock = _laid_out(wanted, answers.foot_mm * (1.0 + answers.ease_percent / 100.0))
+    kind = HEELS[answers.heel]
     leg, heel = _leg(wanted, sock), _heel(wanted, sock, kind)
     foot = _foot(wanted, sock, kind, heel=heel)
     return Made(tuple(MadePiece(piece, 2) for piece in (leg, heel, foot)))
 
 
-def _laid_out(wanted: Wanted, around: float) -> _Sock:
+def _laid_out(wanted: Wanted[SockAnswers], around: float) -> _Sock:
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(_BACKGROUND)
     panels = wanted.panels[:1] or tuple(map(find_pattern, _STARTS))
     tries = [
@@ -96,7 +109,7 @@ def _instep(panel: Pattern, background: Pattern, measure: Measure, *, half_um: f
     return found if 0.6 * half_um <= wide <= 1.25 * half_um else None
 
 
-def _bare(wanted: Wanted, sock: _Sock, name: str, *, band: Band, height: float, **more: object) -> Piece:
+def _bare(wanted: Wanted[SockAnswers], sock: _Sock, name: str, *, band: Band, height: float, **more: object) -> Piece:
     return Piece(
         name=name,
         width_mm=sock.around,
@@ -111,17 +124,15 @@ def _bare(wanted: Wanted, sock: _Sock, name: str, *, band: Band, height: float, 
     )
 
 
-def _leg(wanted: Wanted, sock: _Sock) -> Piece:
+def _leg(wanted: Wanted[SockAnswers], sock: _Sock) -> Piece:
     answers = wanted.answers
-    cuff = Border(
-        pattern_id=_RIB, rows=border_rows(_RIB, millimetres(answers, "cuff"), wanted.evidence, step=1), factor=_CUFF
-    )
+    cuff = Border(pattern_id=_RIB, rows=border_rows(_RIB, answers.cuff_mm, wanted.evidence, step=1), factor=_CUFF)
     leg = _bare(
         wanted,
         sock,
         "Leg",
         band=Band(own=(*sock.instep, plain(sock.heel))),
-        height=millimetres(answers, "leg"),
+        height=answers.leg_mm,
         round=True,
         ends=PartEnd("held", (HeldGroup("instep", sock.stitches), HeldGroup("heel", sock.heel))),
     )
@@ -133,11 +144,11 @@ def _leg(wanted: Wanted, sock: _Sock) -> Piece:
     return leg
 
 
-def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
+def _heel(wanted: Wanted[SockAnswers], sock: _Sock, kind: HeelKind) -> Piece:
     """A flap that is as many rows high as it has stitches, and its turn; or short rows alone."""
     count = sock.heel
     one, two = (Segment(role="edge", pattern=find_pattern("garter"), repeats=n) for n in (1, 2))
-    flap = find_pattern(FLAPS[str(wanted.answers["flap"])])
+    flap = find_pattern(FLAPS[wanted.answers.flap])
     firm = Segment(role="background", pattern=flap, repeats=flap.chart.repeats_for(count - 3) or 1)
     width = count * wanted.evidence.gauge.stitch_mm
     shaping = Heeled(
@@ -160,9 +171,9 @@ def _heel(wanted: Wanted, sock: _Sock, kind: HeelKind) -> Piece:
     return replace(piece, height_mm=max(10.0, round(high, 1)), ends=PartEnd("held", (HeldGroup("turned heel", left),)))
 
 
-def _foot(wanted: Wanted, sock: _Sock, kind: HeelKind, *, heel: Piece) -> Piece:
+def _foot(wanted: Wanted[SockAnswers], sock: _Sock, kind: HeelKind, *, heel: Piece) -> Piece:
     """Over the instep's held stitches, what was picked up beside the flap, and the heel's; gusset, foot and toe."""
-    length, turned = millimetres(wanted.answers, "foot_length"), heel.ends.groups[0].stitches
+    length, turned = wanted.answers.foot_length_mm, heel.ends.groups[0].stitches
     depth = heel_depth(heel_columns(heel.band_views[-1], kind), kind) * wanted.evidence.gauge.row_mm
     picked = heel.bands[0].rows // 2 + 1 if kind == "turned" else 0
     aside = max(1, (sock.heel - turned) // 2)
@@ -232,8 +243,8 @@ def _gusset(sock: _Sock, picked: int, turned: int, *, aside: int, row_um: float)
     return Band(own=wide, shaping=SectionShaped(stations=stations, sections=sections, manner=CUT_PANELS))
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    leg, foot = pieces[0], millimetres(answers, "foot")
+def _cautions(answers: SockAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    leg, foot = pieces[0], answers.foot_mm
     wide = body_um(leg.band_views[0]) / 1000.0
     out = [f"It lies {length_text(wide, unit)} round for a foot of {length_text(foot, unit)}."]
     drawn = stretched_um(leg.band_views[0]) / 1000.0
@@ -249,10 +260,11 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     return tuple(out)
 
 
-SOCK = Shape(
+SOCK = ShapeOf(
     id="sock",
     name="Sock",
     what="From the cuff down: leg, heel, gusset and toe, with cables that run on over the instep.",
+    record=SockAnswers,
     asks=(
         Ask(
             name="heel",

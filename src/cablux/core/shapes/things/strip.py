@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from ...garment.joins import Join, JoinKind, Opening, PieceEdge, lost_rows, way_round_um
 from ...piece.border import Border
@@ -12,8 +12,8 @@ from ...piece.widths import body_row_um
 from ...practice import HEAD_MM
 from ...rows.row_room import meeting_rows
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, laid_out
 
 _WORN = ("cowl", "headband", "mitts", "bracelet", "mug wrap", "bottle wrap")
 _EDGES = {"ridge": "garter-ridge-edge", "garter": "garter", "seed": "seed", "slipped": "slipped-edge"}
@@ -22,10 +22,24 @@ _PRACTICE = "common practice"
 _STARTS = (("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class StripAnswers(ShapeAnswers):
+    """What a strip is asked."""
+
+    worn: str
+    around_mm: float
+    ease_percent: float
+    width_mm: float
+    opening_from_mm: float
+    opening_to_mm: float
+    closing: str
+    edge: str
+
+
+def _make(wanted: Wanted[StripAnswers]) -> Made:
     answers = wanted.answers
-    width = millimetres(answers, "width")
-    around = millimetres(answers, "around") * (1.0 + float(answers["ease"]) / 100.0)
+    width = answers.width_mm
+    around = answers.around_mm * (1.0 + answers.ease_percent / 100.0)
     none = Border(rows=0)
     stitches = 2 if width < 80.0 else 3
     piece = bare_piece(
@@ -33,21 +47,21 @@ def _make(wanted: Wanted) -> Made:
         width_mm=width,
         height_mm=around,
         tolerance_mm=float(max(4, min(10, round(width / 12)))),
-        edge=(_EDGES[str(answers["edge"])], stitches),
+        edge=(_EDGES[answers.edge], stitches),
         bottom=none,
         top=none,
         setup_rows=0,
         meets=True,
     )
-    copies = 2 if answers["worn"] == "mitts" else 1
+    copies = 2 if answers.worn == "mitts" else 1
     join = _join(answers)
     strip = laid_out(piece, wanted, _STARTS, prefer="all over")
     lost = lost_rows(join) * body_row_um(strip.band_views[0]) / 1000.0
     return Made((MadePiece(replace(strip, height_mm=around + lost), copies),), (join,))
 
 
-def _join(answers: Answers) -> Join:
-    how = CLOSINGS[str(answers["closing"])]
+def _join(answers: StripAnswers) -> Join:
+    how = CLOSINGS[answers.closing]
     swallows = 1 if how == "mattress" else 0
     return Join(
         one=PieceEdge(piece=0, edge="cast-on"),
@@ -58,29 +72,29 @@ def _join(answers: Answers) -> Join:
     )
 
 
-def _openings(answers: Answers) -> tuple[Opening, ...]:
-    start, end = (millimetres(answers, name) for name in ("opening_from", "opening_to"))
+def _openings(answers: StripAnswers) -> tuple[Opening, ...]:
+    start, end = answers.opening_from_mm, answers.opening_to_mm
     if end <= 0.0:
         return ()
-    return (Opening({"mitts": "thumb", "mug wrap": "handle"}.get(str(answers["worn"]), "slit"), start, end),)
+    return (Opening({"mitts": "thumb", "mug wrap": "handle"}.get(answers.worn, "slit"), start, end),)
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+def _cautions(answers: StripAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
     height = (way_round_um(pieces[0], [_join(answers)]) or 0.0) / 1000.0
     out = []
-    if answers["worn"] == "cowl" and height < HEAD_MM:
+    if answers.worn == "cowl" and height < HEAD_MM:
         out.append(
             f"At {length_text(height, unit)} round it may not pass over a head of {length_text(HEAD_MM, unit)}: "
             "knitted cloth gives a little in height. Make it longer, or close it with buttons."
         )
-    if answers["worn"] in ("mug wrap", "bottle wrap"):
+    if answers.worn in ("mug wrap", "bottle wrap"):
         out.append("Wool and cotton stand heat; acrylic softens at it. Do not put the wrap near a flame or a hob.")
-    if answers["worn"] == "bracelet" or answers["closing"] == "button and loop":
+    if answers.worn == "bracelet" or answers.closing == "button and loop":
         out.append("Buttons and loops are nothing for small children, who may swallow or catch on them.")
     return tuple(out)
 
 
-def _near(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> str:
+def _near(answers: StripAnswers, pieces: Sequence[Piece], unit: Unit) -> str:
     """The numbers of whole repeats near the way round, with what each comes to, joined."""
     piece = pieces[0]
     view, row_mm = piece.band_views[0], body_row_um(piece.band_views[0]) / 1000.0
@@ -100,10 +114,11 @@ def _by(**cm: float) -> dict[str, float | str]:
     return {name.replace("_", " "): value * 10.0 for name, value in cm.items()}
 
 
-STRIP = Shape(
+STRIP = ShapeOf(
     id="strip",
     name="Strip worn sideways",
     what="A strip knitted to the way round and joined at its ends: cowl, mitts, headband, bracelet, wrap.",
+    record=StripAnswers,
     asks=(
         Ask(
             name="worn",

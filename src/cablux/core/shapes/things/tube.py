@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from ...ends.cast_on import plan_cast_on
 from ...piece.border import Border
 from ...piece.piece import Piece
 from ...practice import HEAD_MM
 from ...units import Unit, length_text
-from ..asks import Answers, Ask, StandardSize, millimetres
-from ..shape import Made, MadePiece, Shape, Wanted, bare_piece, border_rows, laid_out
+from ..asks import Ask, ShapeAnswers, StandardSize
+from ..shape import Made, MadePiece, ShapeOf, Wanted, bare_piece, border_rows, laid_out
 
 _WORN = ("cowl", "leg warmer", "wrist warmer")
 RIBS = {"1×1": "rib-1x1", "2×2": "rib-2x2", "garter": "garter"}
@@ -18,22 +19,34 @@ _PRACTICE = "common practice"
 _STARTS = (("honeycomb", "rope-3-3-left"), ("honeycomb",), ("braid-9",), ("rope-3-3-left",), ("rope-2-2-left",))
 
 
-def _make(wanted: Wanted) -> Made:
+@dataclass(frozen=True, kw_only=True)
+class TubeAnswers(ShapeAnswers):
+    """What a tube is asked."""
+
+    worn: str
+    around_mm: float
+    ease_percent: float
+    height_mm: float
+    rib: str
+    rib_height_mm: float
+
+
+def _make(wanted: Wanted[TubeAnswers]) -> Made:
     answers, evidence = wanted.answers, wanted.evidence
-    rib = RIBS[str(answers["rib"])]
-    around = millimetres(answers, "around") * (1.0 + float(answers["ease"]) / 100.0)
-    height = millimetres(answers, "rib_height")
+    rib = RIBS[answers.rib]
+    around = answers.around_mm * (1.0 + answers.ease_percent / 100.0)
+    height = answers.rib_height_mm
     border = Border(pattern_id=rib, rows=border_rows(rib, height, evidence, step=1) if height else 0)
     piece = bare_piece(
         wanted,
         width_mm=around,
-        height_mm=millimetres(answers, "height"),
+        height_mm=answers.height_mm,
         tolerance_mm=float(max(6, round(around / 40.0))),
         edge=None,
         bottom=border,
         top=border,
     )
-    return Made((MadePiece(laid_out(piece, wanted, _STARTS), 1 if answers["worn"] == "cowl" else 2),))
+    return Made((MadePiece(laid_out(piece, wanted, _STARTS), 1 if answers.worn == "cowl" else 2),))
 
 
 def stretched_ends_um(piece: Piece) -> tuple[float, float]:
@@ -46,8 +59,8 @@ def stretched_ends_um(piece: Piece) -> tuple[float, float]:
     return ends.cast_on * stitch, ends.top.count * stitch
 
 
-def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
-    if answers["worn"] != "cowl":
+def _cautions(answers: TubeAnswers, pieces: Sequence[Piece], unit: Unit) -> tuple[str, ...]:
+    if answers.worn != "cowl":
         return ("Cast on and bind off loosely: the edges go over the heel or the hand.",)
     widest = min(stretched_ends_um(pieces[0])) / 1000.0
     if widest >= HEAD_MM:
@@ -61,10 +74,11 @@ def _cautions(answers: Answers, pieces: Sequence[Piece], unit: Unit) -> tuple[st
     )
 
 
-TUBE = Shape(
+TUBE = ShapeOf(
     id="tube",
     name="Tube in the round",
     what="Worked in the round without a seam: cowl, leg warmers, wrist warmers.",
+    record=TubeAnswers,
     asks=(
         Ask(
             name="worn",
