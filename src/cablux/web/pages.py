@@ -5,8 +5,9 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import UTC, datetime
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +15,7 @@ from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
+from starlette.routing import BaseRoute, NoMatchFound
 
 from ..core.making import needle_text
 from ..core.piece.widths import segment_um
@@ -85,12 +87,22 @@ def file_name(name: str, ending: str) -> str:
 def addresses(app: FastAPI) -> Callable[[str, tuple[tuple[str, Any], ...]], str]:
     """The addresses of an application's routes by name and parameters.
 
-    They are kept: a page has some ninety, and each is looked for among all routes.
+    They are kept, and each route is looked for once: a page has some ninety addresses, the application as many routes.
     """
+    found: dict[tuple[str, ...], BaseRoute] = {}
 
     @lru_cache(maxsize=4096)
-    def address(name: str, params: tuple[tuple[str, Any], ...]) -> str:
-        return str(app.url_path_for(name, **dict(params)))
+    def address(name: str, given: tuple[tuple[str, Any], ...]) -> str:
+        params = dict(given)
+        asked = (name, *params)
+        if asked in found:
+            return str(found[asked].url_path_for(name, **params))
+        for route in app.routes:
+            with suppress(NoMatchFound):
+                path = str(route.url_path_for(name, **params))
+                found[asked] = route
+                return path
+        raise NoMatchFound(name, params)
 
     return address
 
@@ -148,6 +160,7 @@ TEMPLATES.env.globals |= {
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
     "next_part": next_part,
+    "partial": partial,
     "join_sentences": join_sentences,
     "bars": BARS,
     "time_text": time_text,
