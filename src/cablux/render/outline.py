@@ -145,13 +145,13 @@ def _upright(found: ShapedBand, at: float, row_um: float) -> list[PanelArea]:
     """Where only the edges are shaped, panels stand upright in the layout's own places."""
     view, out = found.view, []
     right = sum(segment_um(s, view.outlook) for s in view.segments) / 2.0
+    there = [Counter(lane for lane, _ in active_now) for active_now in found.active.columns[1:]]
     for place, s in enumerate(view.segments):
         left = right - segment_um(s, view.outlook)
-        there = (sum(lane == place for lane, _ in active_now) for active_now in found.active.columns[1:])
         worked = [
             r
-            for r, (numbers, n) in enumerate(zip(found.numbers, there, strict=True))
-            if numbers[place] > 0 and 2 * n >= s.stitches
+            for r, (numbers, active) in enumerate(zip(found.numbers, there, strict=True))
+            if numbers[place] > 0 and 2 * active[place] >= s.stitches
         ]
         if s.is_panel and worked:
             low, high = at + worked[0] * row_um, at + (worked[-1] + 1) * row_um

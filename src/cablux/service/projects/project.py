@@ -68,12 +68,12 @@ class Project(Opened):
         """What its cloth is painted with."""
         return Yarn(self.file.colour, self.file.thick)
 
-    @property
+    @cached_property
     def piece(self) -> Piece:
         """The piece it makes."""
         return piece_of(self.file)
 
-    @property
+    @cached_property
     def numbers(self) -> PieceNumbers:
         """Cast-on, rows, width and how sure that is."""
         return piece_numbers(self.piece)
