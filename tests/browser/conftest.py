@@ -6,12 +6,12 @@ import re
 import shutil
 import subprocess
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from urllib.parse import urlsplit
 
 import pytest
-from playwright.sync_api import BrowserContext, Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, ViewportSize, expect
 
 CABLUX = Path(sys.executable).parent / "cablux"
 CHROMIUM = """--headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking
@@ -79,29 +79,80 @@ def complaints() -> list[str]:
     return []
 
 
-@pytest.fixture
-def page(context: BrowserContext, base_url: str, complaints: list[str]) -> Iterator[Page]:
-    yield watched(context, base_url, complaints)
-    assert complaints == []
+class Tab:
+    """A tab in which test after test is made, emptied between them: styles and scripts are fetched and read once."""
+
+    def __init__(self, context: BrowserContext, base_url: str) -> None:
+        self.base_url = base_url
+        self.heard: list[str] = []
+        self.size: ViewportSize | None = None
+        context.set_default_timeout(PATIENCE)
+        self.page = watched(context, base_url, self)
+        self.size = self.page.viewport_size
+
+    def lent(self, complaints: list[str]) -> Page:
+        """The page for a test, which hears its complaints: without cookies, with nothing stored, as large as ever."""
+        self.heard = complaints
+        self.page.set_viewport_size(self.size)
+        return self.page
+
+    def given_back(self) -> None:
+        """Empties the tab, so that the next test finds nothing of this one's."""
+        page, context = self.page, self.page.context
+        for other in context.pages:
+            if other is not page:
+                other.close()
+        self.heard = []  # what is broken off now is nobody's complaint
+        page.unroute_all(behavior="ignoreErrors")
+        context.set_offline(False)
+        if page.url.startswith(self.base_url):
+            page.evaluate("localStorage.clear(); sessionStorage.clear()")
+        page.goto("about:blank")
+        context.clear_cookies()
+        session = context.new_cdp_session(page)
+        session.send("Storage.clearDataForOrigin", {"origin": self.base_url, "storageTypes": "all"})
+        session.detach()
 
 
-@pytest.fixture
-def phone(new_context: Callable[..., BrowserContext], base_url: str, complaints: list[str]) -> Iterator[Page]:
-    yield watched(
-        new_context(viewport={"width": 390, "height": 844}, is_mobile=True, has_touch=True), base_url, complaints
+@pytest.fixture(scope="session")
+def table(browser: Browser, base_url: str) -> Iterator[Tab]:
+    context = browser.new_context(base_url=base_url)
+    yield Tab(context, base_url)
+    context.close()
+
+
+@pytest.fixture(scope="session")
+def pocket(browser: Browser, base_url: str) -> Iterator[Tab]:
+    context = browser.new_context(
+        base_url=base_url, viewport={"width": 390, "height": 844}, is_mobile=True, has_touch=True
     )
+    yield Tab(context, base_url)
+    context.close()
+
+
+@pytest.fixture
+def page(table: Tab, complaints: list[str]) -> Iterator[Page]:
+    yield table.lent(complaints)
+    table.given_back()
     assert complaints == []
 
 
-def watched(context: BrowserContext, base_url: str, complaints: list[str]) -> Page:
+@pytest.fixture
+def phone(pocket: Tab, complaints: list[str]) -> Iterator[Page]:
+    yield pocket.lent(complaints)
+    pocket.given_back()
+    assert complaints == []
+
+
+def watched(context: BrowserContext, base_url: str, tab: Tab) -> Page:
     """A new page; what its browser complains about is written down."""
-    context.set_default_timeout(PATIENCE)
     page = context.new_page()
-    page.on("console", lambda m: complaints.append(m.text) if m.type in ("error", "warning") else None)
-    page.on("pageerror", lambda e: complaints.append(str(e)))
+    page.on("console", lambda m: tab.heard.append(m.text) if m.type in ("error", "warning") else None)
+    page.on("pageerror", lambda e: tab.heard.append(str(e)))
     # a picture that is no longer wanted when the next change comes is given up by the browser itself
-    page.on("requestfailed", lambda r: r.failure == "net::ERR_ABORTED" or complaints.append(f"failed: {r.url}"))
-    page.on("request", lambda r: None if r.url.startswith((base_url, "data:")) else complaints.append(r.url))
+    page.on("requestfailed", lambda r: r.failure == "net::ERR_ABORTED" or tab.heard.append(f"failed: {r.url}"))
+    own = (base_url, "data:", "about:")
+    page.on("request", lambda r: None if r.url.startswith(own) else tab.heard.append(r.url))
     return page
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 PHONE = {"width": 390, "height": 844}
@@ -27,13 +27,12 @@ def tap_done(page: Page) -> None:
     expect(page.locator("#chair")).to_have_attribute("data-rows", str(before))
 
 
-def test_taps_wait_for_the_connection_and_are_counted_once(
-    page: Page, context: BrowserContext, base_url: str, complaints: list[str]
-) -> None:
+def test_taps_wait_for_the_connection_and_are_counted_once(page: Page, base_url: str, complaints: list[str]) -> None:
     page.set_viewport_size(PHONE)
     page.goto(f"{base_url}/projects/{COWL}/chairside")
     expect(page.locator("#ahead template").first).to_be_attached()
     start = number(page)
+    context = page.context
     context.set_offline(True)
     for _ in range(4):
         tap_done(page)

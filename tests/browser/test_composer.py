@@ -130,7 +130,7 @@ def test_pasted_prose_becomes_a_panel_and_what_is_not_understood_is_shown(page: 
     expect(page.get_by_role("region", name="What was read")).to_contain_text("A multiple of 8, 2 rows")
     assert len(page.get_by_role("img", name="Its cloth, right side").screenshot()) > 1_000
     page.get_by_label("Name in the drawer").fill("Rope from a paper")
-    page.get_by_role("button", name="Save to the drawer").click()
+    follow(page.get_by_role("button", name="Save to the drawer"))
     expect(page.locator("#row-1")).to_have_value("p2, 2/2 LC, p2")
     expect(page.get_by_text("such a crossing is tight")).to_be_visible()
     page.get_by_role("button", name="It is intended").first.click()

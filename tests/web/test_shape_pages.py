@@ -8,7 +8,7 @@ from html import unescape
 import pytest
 from starlette.testclient import TestClient
 
-from cablux.core.shapes import SHAPES
+from cablux.core.shapes import SHAPES, Shape
 
 from .reading import PART, Text
 
@@ -251,30 +251,43 @@ def test_what_is_bound_off_in_steps_is_typed_on_the_bench(client: TestClient) ->
     assert whole.status_code == 422 and client.get(f"{base}/pattern.txt").text == words, "nothing is half applied"
 
 
-CHOSEN = [
-    (shape, ask.name, choice)
-    for shape, found in sorted(SHAPES.items())
-    for ask in found.asks[1:]
-    for choice in ask.choices
-    if choice != ask.default
-]
+def _choices(shape: Shape) -> list[dict[str, str]]:
+    """Few sets of choices in which every choice of every ask occurs that is not its default.
+
+    One ask is gone through from its first choice, the next from its last: what does not go together seldom meets.
+    """
+    others = {ask.name: [c for c in ask.choices if c != ask.default] for ask in shape.asks[1:] if ask.choices}
+    most = max(map(len, others.values()), default=0)
+    turns = [(at, most - 1 - at) for at in range(most)]
+    return [
+        {name: left[turn[n % 2]] for n, (name, left) in enumerate(others.items()) if turn[n % 2] < len(left)}
+        for turn in turns
+    ]
 
 
-@pytest.mark.parametrize(("shape", "name", "choice"), CHOSEN)
+CHOSEN = [(name, together) for name, shape in sorted(SHAPES.items()) for together in _choices(shape)]
+
+
+@pytest.mark.parametrize(("shape", "together"), CHOSEN, ids=lambda value: str(value)[:60])
 def test_whatever_is_chosen_every_page_of_every_piece_opens(
-    client: TestClient, shape: str, name: str, choice: str
+    client: TestClient, shape: str, together: dict[str, str]
 ) -> None:
-    typed = typed_form(client.get(f"/projects/new/{shape}").text) | {name: choice}
-    made = client.post(f"/projects/new/{shape}", data=typed)
-    if made.status_code == 422:
-        assert re.search("[Mm]ake|[Cc]hoose|choose", str(Text(made.text))), "a reason, with what would mend it"
-        return
-    base = str(made.url).removesuffix("/bench")
-    assert client.get(f"{base}/pieces").status_code == 200
-    for number in range(1, len(client.get(f"{base}/project.json").json()["pieces"]) + 1):
-        for page in ("bench", "cast-on", "pattern?manner=pattern", "chairside", "bench?whole=1"):
-            found = client.get(f"{base}-{number}/{page}" if number > 1 else f"{base}/{page}")
-            assert found.status_code == 200, (number, page)
+    """All choices of a set at once; one by one where they do not go together, of which a reason is given."""
+    asked = typed_form(client.get(f"/projects/new/{shape}").text)
+    apart = [{name: choice} for name, choice in together.items()] if len(together) > 1 else []
+    for at, chosen in enumerate([together, *apart]):
+        made = client.post(f"/projects/new/{shape}", data=asked | chosen)
+        if made.status_code == 422:
+            assert re.search("[Mm]ake|[Cc]hoose|choose", str(Text(made.text))), "a reason, with what would mend it"
+            continue
+        base = str(made.url).removesuffix("/bench")
+        assert client.get(f"{base}/pieces").status_code == 200
+        for number in range(1, len(client.get(f"{base}/project.json").json()["pieces"]) + 1):
+            for page in ("bench", "cast-on", "pattern?manner=pattern", "chairside", "bench?whole=1"):
+                found = client.get(f"{base}-{number}/{page}" if number > 1 else f"{base}/{page}")
+                assert found.status_code == 200, (number, page)
+        if at == 0:
+            return
 
 
 def test_a_project_is_listed_with_the_size_of_the_piece_that_shows_it_best(client: TestClient) -> None:
