@@ -55,7 +55,7 @@ test: $(VENV)/.dev chromium ## lint, types, import rules and every test
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 test-fast: $(VENV)/.dev ## what the working day wants: core and service, no browser
-	$(BIN)/python -m pytest -n 2 --dist worksteal -m "not slow" tests/core tests/service/test_bench.py tests/service/test_declared_files.py tests/service/test_commands.py tests/service/test_projects.py
+	HYPOTHESIS_PROFILE=brief $(BIN)/python -m pytest -n 2 --dist worksteal tests/core tests/service/bench tests/service/exchange tests/service/commands tests/service/projects
 
 wander: $(VENV)/.dev ## the property tests over twenty times as many examples, new ones each time
 	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 --dist worksteal -m hypothesis

@@ -16,13 +16,14 @@ from cablux.demo.loader import load_demo
 from cablux.settings import Settings
 from cablux.store.database import Database
 from cablux.web.app import create_app
-from tests.examples import HOUSE, WANDER
+from tests.examples import BRIEF, HOUSE, WANDER
 
 # A change is judged by the same examples each time; `make wander` looks for new ones, to be added where they fail.
 settings.register_profile(
     "house", deadline=None, max_examples=HOUSE, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.register_profile("wander", settings.get_profile("house"), max_examples=WANDER, derandomize=False)
+settings.register_profile("brief", settings.get_profile("house"), max_examples=BRIEF)
 # `make mutants` asks only whether a test fails, not what the smallest example would be.
 settings.register_profile("mutants", settings.get_profile("house"), phases=(Phase.explicit, Phase.generate))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))

@@ -57,6 +57,8 @@ from cablux.web.server import keep_for_good
 SHORT = "--short" in sys.argv
 DEMO_DATA = next((Path(sys.argv[at + 1]) for at, word in enumerate(sys.argv) if word == "--demo"), None)
 """A database of the demo that is there already; without it one is made."""
+TALL = 1150.0 if SHORT else 2350.0
+"""Millimetres that 600 rows are high."""
 PAGE = ("cablux.css", "cablux.js", "bench.js", "cloth.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
 
 
@@ -163,8 +165,8 @@ def frames() -> None:
             page.get_by_role("button", name="Show all").click()
             for _ in range(closer):
                 page.get_by_role("button", name="Zoom in").click()
-            page.wait_for_timeout(1500)
-            times = page.evaluate(_PAN)
+            page.wait_for_timeout(100 if SHORT else 1500)
+            times = page.evaluate(_PAN.replace("FRAMES", "8" if SHORT else "120"))
             show(f"a frame while panning over {loops} loops, closer × {closer}", sorted(times), "16.7")
         browser.close()
         server.terminate()
@@ -174,7 +176,7 @@ def frames() -> None:
 _PAN = """async () => {
   const cloth = clothOf(document.querySelector('[data-cloth]'));
   const times = [];
-  for (let i = 0; i < 120; i++) {
+  for (let i = 0; i < FRAMES; i++) {
     cloth.at = [cloth.at[0] + 0.3 * Math.sin(i / 9), cloth.at[1] + 0.3 * Math.cos(i / 9)];
     cloth.draw();
     await new Promise((resolve) => requestAnimationFrame(resolve));
@@ -193,7 +195,7 @@ def bench_changes(folder: Path) -> None:
         pid = client.app.state.projects.create(file)
         base, part = f"/projects/{pid}/bench", {"hx-request": "true"}
         client.get(base)
-        time.sleep(PREPARE_AFTER + 3.0)  # the warming after the start is no part of a change
+        time.sleep(0.0 if SHORT else PREPARE_AFTER + 3.0)  # the warming after the start is no part of a change
         count = iter(range(20, 1000))
 
         def change() -> None:
@@ -226,7 +228,7 @@ def bench_changes(folder: Path) -> None:
 
 def patterns() -> None:
     """Compile, audit and words of 300 stitches by 600 rows, nothing cached."""
-    piece = replace(big_throw(), name="tall", height_mm=2350)
+    piece = replace(big_throw(), name="tall", height_mm=TALL)
 
     def all_of_it() -> int:
         compile_piece.cache_clear()
@@ -237,7 +239,7 @@ def patterns() -> None:
     times = milliseconds(all_of_it, 10)
     rows = len(compile_piece(piece).rows)
     show(f"compile + audit + words of {piece.band_views[0].stitches} × {rows}", times, "300")
-    shaped = tapered(replace(big_throw(), name="tapered", bottom=Border(rows=0), top=Border(rows=0)), 2350.0)
+    shaped = tapered(replace(big_throw(), name="tapered", bottom=Border(rows=0), top=Border(rows=0)), TALL)
 
     def shaped_rows() -> None:
         for cached in (compile_piece, shape_band, station_plan, count_stations, plan_cast_on, plan_rows):
@@ -290,7 +292,7 @@ def shaped_changes(folder: Path) -> None:
 
 def charts() -> None:
     """A chart of 300 × 600 read from text and audited: every row written out, none like another by name."""
-    pattern = compile_piece(replace(big_throw(), name="tall", height_mm=2350))
+    pattern = compile_piece(replace(big_throw(), name="tall", height_mm=TALL))
     rows = [row for row in pattern.rows if row.section == "body"]
     rows = (rows * 2)[:600]
     lines = [f"row {n} ({row.side}): {format_flat(row.worked)}" for n, row in enumerate(rows, start=1)]

@@ -29,15 +29,25 @@ ROOT = Path(__file__).resolve().parents[1]
 CORE = Path("src/cablux/core")
 ALWAYS = {  # what looks at a part besides the tests of its own folder, the quickest first
     "needle": ("core/shaping", "core/pattern/test_pattern.py"),
-    "piece": ("core/counts", "core/shaping", "service/test_shapes.py", "service/test_projects.py"),
-    "shaping": ("core/needle", "core/pattern/test_pattern.py", "service/test_bench.py", "service/test_shapes.py"),
-    "ends": ("core/rows", "core/pattern/test_pattern.py", "service/test_bench.py", "service/test_derivations.py"),
-    "rows": ("core/ends", "core/shaping", "service/test_shapes.py", "service/test_derivations.py"),
-    "counts": ("service/test_bench.py",),
-    "garment": ("service/test_shapes.py", "service/test_sweaters.py"),
-    "gauge": ("core/test_told.py", "service/test_swatches.py", "service/test_derivations.py"),
+    "piece": ("core/counts", "core/shaping", "service/shapes/test_shapes.py", "service/projects"),
+    "shaping": (
+        "core/needle",
+        "core/pattern/test_pattern.py",
+        "service/bench",
+        "service/shapes/test_shapes.py",
+    ),
+    "ends": (
+        "core/rows",
+        "core/pattern/test_pattern.py",
+        "service/bench",
+        "service/derivations",
+    ),
+    "rows": ("core/ends", "core/shaping", "service/shapes/test_shapes.py", "service/derivations"),
+    "counts": ("service/bench",),
+    "garment": ("service/shapes/test_shapes.py", "service/shapes/test_sweaters.py"),
+    "gauge": ("core/test_told.py", "service/swatches", "service/derivations"),
     "fabric": ("core/gauge",),
-    "pattern": ("core/needle", "service/test_drawer.py"),
+    "pattern": ("core/needle", "service/panels"),
 }
 PARTS = tuple(ALWAYS)
 LONGEST = 180  # seconds: a change that makes one test run on for ever is noticed

@@ -19,7 +19,7 @@ from cablux.service.projects import Place, Projects
 from cablux.store import repository
 from cablux.store.database import Database, alembic_config, newest_version
 from cablux.store.repository import PANELS, PROJECTS, SWATCHES
-from tests.service.test_projects import second_version, small
+from tests.service.projects.test_projects import second_version, small
 
 NOW = datetime(2026, 3, 1, 12, 0)
 

@@ -21,7 +21,7 @@ from cablux.demo.loader import DEMO
 from tests.core.strategies import pieces
 from tests.examples import examples
 from tests.knitter import Loop, knit
-from tests.service.test_lost_place import demo
+from tests.service.chair.test_lost_place import demo
 
 PIECES = [(name, own.number) for name, _ in DEMO for own in demo(name).pieces]
 

@@ -26,6 +26,7 @@ from cablux.core.rows.row_room import counts_return
 from cablux.service.exchange.project_file import ProjectFile, fresh_project
 from cablux.service.pattern.plain_text import file_text
 from tests.core.strategies import backgrounds, panels, piece_of, pieces
+from tests.examples import each
 from tests.knitter import Loop, knit, knit_pattern
 
 borders = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "border" in p.uses))
@@ -75,7 +76,7 @@ def same(got: list[Loop], wanted: list[Loop], hint: object = "") -> None:
 
 
 @pytest.mark.parametrize("work", ["flat", "round", "inside out"])
-@pytest.mark.parametrize("name", sorted(LIBRARY))
+@pytest.mark.parametrize("name", each(sorted(LIBRARY)))
 def test_every_panels_words_knit_the_panel(name, work):
     chart = LIBRARY[name].chart
     for hold, until, left, repeats in product((False, True), (False, True), (False, True), (0, 1, 3)):

@@ -16,6 +16,7 @@ from cablux.core.tracking import Sighting, panel_sights
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shapes.shaped_projects import new_project
+from tests.examples import each
 from tests.knitter import Row, knit_pattern
 
 CROSSED = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses and p.chart.crossing_rows)
@@ -57,7 +58,7 @@ def scarf(panels: str, rows: int) -> tuple[ProjectFile, list[Row]]:
     return file, knit_pattern(project_words(file))[1]
 
 
-@pytest.mark.parametrize("panel", [name for name in CROSSED if steady(name)])
+@pytest.mark.parametrize("panel", each(name for name in CROSSED if steady(name)))
 def test_every_panel_shows_after_every_row_what_its_knitted_loops_show(panel: str) -> None:
     file, rows = scarf(panel, 90)
     piece = file.piece()
@@ -73,7 +74,7 @@ def test_every_panel_shows_after_every_row_what_its_knitted_loops_show(panel: st
         at += s.stitches
 
 
-@given(st.lists(st.sampled_from([name for name in CROSSED if steady(name)]), min_size=1, max_size=3), st.randoms())
+@given(st.lists(st.sampled_from(each(name for name in CROSSED if steady(name))), min_size=1, max_size=3), st.randoms())
 def test_rows_that_fit_are_those_that_brute_force_finds_and_the_next_look_leaves_the_fewest(
     panels: list[str], chance: random.Random
 ) -> None:

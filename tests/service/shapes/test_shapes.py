@@ -209,7 +209,7 @@ def test_every_standard_size_is_one_the_shape_takes() -> None:
 def test_nothing_outside_the_shapes_names_one() -> None:
     from pathlib import Path
 
-    root = Path(__file__).parents[2] / "src" / "cablux"
+    root = Path(__file__).parents[3] / "src" / "cablux"
     for file in root.rglob("*.py"):
         if "shapes" not in file.parts:
             text = file.read_text("utf-8")

@@ -11,10 +11,9 @@ import jsonschema
 import pytest
 
 from cablux.service.answers import Answer, answers_schema
+from tests.test_cli import ROPE, run
 
-from ..test_cli import ROPE, run
-
-ROOT = Path(__file__).parents[2]
+ROOT = Path(__file__).parents[3]
 DEMO = ROOT / "src" / "cablux" / "demo"
 SCHEMA = json.loads((ROOT / "docs" / "answers.schema.json").read_text("utf-8"))
 

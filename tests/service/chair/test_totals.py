@@ -11,8 +11,7 @@ from cablux.core.tracking import COMMON_SECONDS, Event, learnt_seconds, pace_of,
 from cablux.service.chair import Chair
 from cablux.service.chair.totals import add_up
 from cablux.service.projects import Place, Projects
-
-from .test_sweaters import knit_parts
+from tests.service.shapes.test_sweaters import knit_parts
 
 SMALL = ("Tideline cowl", "Skua hat", "Curlew mitts", "Wren vest", "Harbour squares")
 BEGIN = datetime(2026, 11, 2, 19, 0, tzinfo=UTC)

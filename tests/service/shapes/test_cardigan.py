@@ -18,8 +18,7 @@ from cablux.service.pattern import project_words
 from cablux.service.shapes.shaped_projects import shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
-
-from .test_worn import PANELS, knit_parts, made, whole_garment
+from tests.service.shapes.test_worn import PANELS, knit_parts, made, whole_garment
 
 CONSTRUCTIONS = ["drop", "modified-drop", "set-in"]
 SHOULDERS = ["bound off in steps", "short rows and three needles"]

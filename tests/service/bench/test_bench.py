@@ -38,8 +38,7 @@ from cablux.service.projects.project import Projects
 from cablux.service.small_tools.even_spread import spread_evenly
 from tests.core.pattern.test_words import count_by_hand
 from tests.core.strategies import panels, pieces
-
-from .test_projects import small
+from tests.service.projects.test_projects import small
 
 SVG = "{http://www.w3.org/2000/svg}"
 

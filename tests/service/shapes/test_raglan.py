@@ -39,8 +39,7 @@ from cablux.service.projects.changes import on_piece
 from cablux.service.shapes.shaped_projects import joins_of, shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
-
-from .test_worn import PANELS, crossings, in_turn, knit_parts, made, runs, whole_garment
+from tests.service.shapes.test_worn import PANELS, crossings, in_turn, knit_parts, made, runs, whole_garment
 
 SPLITS = ["thirds", "40/40/10/10", "by width of the neck"]
 NECKS = ["raised at the back", "level"]

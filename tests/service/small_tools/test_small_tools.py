@@ -14,8 +14,7 @@ from cablux.service.errors import InvalidForm
 from cablux.service.project_list import list_projects
 from cablux.service.projects import Projects
 from cablux.service.small_tools.counts import both_units, count_for_width, suiting_counts
-
-from .test_projects import small
+from tests.service.projects.test_projects import small
 
 # Imperial Standard Wire Gauge (Order in Council of 1883), thousandths of an inch; from memory
 WIRE = {"000": 372, "00": 348, "0": 324, "1": 300, "2": 276, "3": 252, "4": 232, "5": 212, "6": 192, "7": 176, "8": 160}

@@ -22,11 +22,10 @@ from cablux.service.pattern import project_words
 from cablux.service.projects import Place, Projects
 from cablux.service.reports import size_report
 from cablux.service.shapes.shaped_projects import new_project
+from tests.examples import examples
+from tests.service.projects.test_projects import small
 
-from ..examples import examples
-from .test_projects import small
-
-ROOT = Path(__file__).parents[2]
+ROOT = Path(__file__).parents[3]
 DEMO = ROOT / "src" / "cablux" / "demo"
 FORMATS = (ROOT / "docs" / "formats.md").read_text("utf-8")
 

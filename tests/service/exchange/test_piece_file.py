@@ -22,10 +22,9 @@ from cablux.service.exchange.declared import codec
 from cablux.service.exchange.file_units import file_in_unit
 from cablux.service.exchange.piece_file import PieceFile
 from cablux.service.exchange.project_file import read_project
+from tests.service.exchange.test_declared_files import DRAWN, KINDS, alike, lengths, names, places
 
-from .test_declared_files import DRAWN, KINDS, alike, lengths, names, places
-
-DEMO = sorted((Path(__file__).parents[2] / "src" / "cablux" / "demo").glob("*.json"))
+DEMO = sorted((Path(__file__).parents[3] / "src" / "cablux" / "demo").glob("*.json"))
 
 
 def one_of(words: Any) -> st.SearchStrategy[str]:

@@ -22,8 +22,7 @@ from cablux.service.shapes.measures import after_layout
 from cablux.service.shapes.shaped_projects import shape_cautions
 from tests.examples import examples
 from tests.knitter import Row
-
-from .test_worn import PANELS, knit_parts, made, whole_garment
+from tests.service.shapes.test_worn import PANELS, knit_parts, made, whole_garment
 
 CROSSED = f"shoulders={SHOULDERS[2]}"
 RIGHT = "Front, right-hand shoulder"

@@ -22,8 +22,7 @@ from cablux.service.errors import BadFile
 from cablux.service.exchange.declared import codec
 from cablux.service.exchange.older_versions import upgraded
 from cablux.service.exchange.project_file import read_project
-
-from .test_worn import made
+from tests.service.shapes.test_worn import made
 
 CODEC = codec(Shaping)
 INCH = 25.4

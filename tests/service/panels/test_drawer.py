@@ -24,8 +24,7 @@ from cablux.service.panels.drawer import Drawer, Search, pattern_page
 from cablux.service.panels.own_panels import Panels
 from cablux.service.projects.project import Projects
 from cablux.store.repository import PANELS
-
-from .test_projects import small
+from tests.service.projects.test_projects import small
 
 PROSE = "My cord\nRow 1 (RS): P2, k4, P2\nRow 2: k the k sts and p the p sts\nRow 3: p2, c4f, p2\nRow 4: as row 2"
 

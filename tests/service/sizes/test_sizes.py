@@ -17,10 +17,9 @@ from cablux.service.shapes.shaped_projects import shape_cautions
 from cablux.service.sizes.grading import GradedSize, grade_project, together
 from cablux.service.sizes.size_texts import graded_pieces, merged
 from cablux.service.sizes.sizes_page import sizes_view
+from tests.service.shapes.test_worn import knit_parts, made
 from tests.web.reading import Text
 from tests.web.test_shape_pages import typed_form
-
-from .test_worn import knit_parts, made
 
 SIZES = ["woman S", "woman M", "woman 2X"]
 

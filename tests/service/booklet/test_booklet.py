@@ -30,7 +30,7 @@ from cablux.service.booklet.printing import PARTS
 from cablux.service.errors import NotFound
 from cablux.service.pattern import project_words
 from tests.knitter import Loop, knit_pattern
-from tests.service.test_lost_place import demo
+from tests.service.chair.test_lost_place import demo
 
 NAMES = [name for name, _ in DEMO]
 PAPER = {"a4": (595, 842), "letter": (612, 792)}  # points: ISO 216, ANSI Y14.1

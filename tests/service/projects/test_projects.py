@@ -43,8 +43,9 @@ from cablux.service.projects.project import Projects
 from cablux.service.size_form import EMPTY, changed_file, form_of, new_file
 from cablux.settings import Settings
 from tests.core.strategies import pieces
+from tests.examples import each
 
-DOCS = Path(__file__).parents[2] / "docs"
+DOCS = Path(__file__).parents[3] / "docs"
 
 
 def small() -> ProjectFile:
@@ -428,7 +429,7 @@ def test_the_list_is_read_in_as_many_queries_however_many_projects_there_are(dat
 
 def test_a_file_of_the_first_version_is_read_as_what_it_meant():
     """As version 0.1 wrote it; the segments of a symmetric body are tied together now."""
-    text = (Path(__file__).parent / "project-v1.json").read_text()
+    text = (Path(__file__).parents[1] / "exchange" / "project-v1.json").read_text()
     old, piece = json.loads(text), read_project(text).piece()
     assert [s.stitches for s in piece.band_views[0].segments] == [
         find_pattern(s["pattern"]).chart.width(s["repeats"]) for s in old["segments"]
@@ -509,7 +510,7 @@ def test_chairside_ends_at_the_last_row(database):
     assert chair.now(project).done == total - 1, "only the last row done can be taken back"
 
 
-@pytest.mark.parametrize("name", [name for name, _ in DEMO])
+@pytest.mark.parametrize("name", each(name for name, _ in DEMO))
 @pytest.mark.parametrize("left_handed", [False, True])
 def test_every_row_of_every_demo_piece_can_be_shown_at_the_chair(name, left_handed):
     file = read_project((resources.files("cablux.demo") / name).read_text("utf-8"))
