@@ -10,7 +10,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 CHROMIUM := /usr/bin/chromium
 
-.PHONY: help setup demo serve phone test wander mutants bench lint css lock shots clean
+.PHONY: help setup demo serve phone test wander mutants bench lint fold css lock shots clean
 
 help: ## this list
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 10
@@ -66,11 +66,15 @@ mutants: $(VENV)/.dev ## change the core in 100 places, one at a time, and see w
 bench: $(VENV)/.dev ## measure the budgets of the design
 	$(BIN)/python tools/bench.py
 
-lint: $(VENV)/.dev ## ruff, mypy, import-linter
+lint: $(VENV)/.dev ## ruff, mypy, import-linter, templates
 	$(BIN)/ruff check -q src tests tools
 	$(BIN)/ruff format -q --check src tests tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo
+	$(BIN)/python tools/templates.py --check
+
+fold: $(VENV)/.dev ## fold the long lines of the templates
+	$(BIN)/python tools/templates.py
 
 css: ## rebuild styles, scripts and fonts from frontend/ (needs node and npm)
 	cd frontend
