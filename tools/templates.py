@@ -253,8 +253,16 @@ def _pieces(text: str, *, whole: bool) -> Iterator[tuple[bool, str]]:
 _ENDS = {"{{": "}}", "{%": "%}", "{#": "#}"}
 
 
+def _joined(tag: re.Match[str]) -> str:
+    """A tag of several lines in one line, where one of them is too long."""
+    lines = tag.string[tag.string.rfind("\n", 0, tag.start()) + 1 :][: tag.end() - tag.start() + WIDE].split("\n")
+    many = tag[0].count("\n")
+    return re.sub(r"\s*\n\s*", " ", tag[0]) if many and any(len(each) > WIDE for each in lines[: many + 1]) else tag[0]
+
+
 def formatted(text: str) -> str:
     """The template with its long lines folded."""
+    text = _TAG.sub(_joined, text)
     out: list[str] = []
     around: list[Token] = []
     at = 0
