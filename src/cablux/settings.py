@@ -1,4 +1,4 @@
-"""Settings by environment: CABLUX_DATA, CABLUX_HOST, CABLUX_PORT."""
+"""Settings by environment: CABLUX_DATA, CABLUX_HOST, CABLUX_PORT, CABLUX_DEVELOPMENT."""
 
 from __future__ import annotations
 
@@ -23,6 +23,7 @@ class Settings(BaseSettings):
     data: Path = Field(default_factory=_home, description="folder of the database and files")
     host: str = Field(default="127.0.0.1", description="address to listen on")
     port: int = Field(default=8765, ge=0, le=65535, description="port to listen on; 0 picks a free one")
+    development: bool = Field(default=False, description="whether it shows what only those who work on it need")
 
     @property
     def reaches_out(self) -> bool:

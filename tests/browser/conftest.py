@@ -36,7 +36,7 @@ class Server:
             [CABLUX, "demo", "--port", str(self.port)],
             stdout=subprocess.PIPE,
             text=True,
-            env={"PATH": "/usr/bin:/bin", "CABLUX_DATA": str(self.data)},
+            env={"PATH": "/usr/bin:/bin", "CABLUX_DATA": str(self.data), "CABLUX_DEVELOPMENT": "yes"},
         )
         line = self.process.stdout.readline()
         self.url = re.search(r"http://[\d.:]+", line)[0]

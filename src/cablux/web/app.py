@@ -37,6 +37,7 @@ from . import (
     routes_caston,
     routes_chairside,
     routes_cloth,
+    routes_components,
     routes_composer,
     routes_drawer,
     routes_gauge,
@@ -125,7 +126,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(Security)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=_hosts(settings))
     app.mount("/static", _Static(directory=HERE / "static"), name="static")
-    for module in ROUTES:
+    for module in (*ROUTES, routes_components) if settings.development else ROUTES:
         # as they are: included, each would be read once more, which takes half a second at the start and, done by the
         # first pages in several threads, is not safe
         app.router.routes.extend(module.router.routes)
