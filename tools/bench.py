@@ -59,7 +59,7 @@ DEMO_DATA = next((Path(sys.argv[at + 1]) for at, word in enumerate(sys.argv) if 
 """A database of the demo that is there already; without it one is made."""
 TALL = 1150.0 if SHORT else 2350.0
 """Millimetres that 600 rows are high."""
-PAGE = ("cablux.css", "cablux.js", "bench.js", "cloth.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
+PAGE = ("cablux.css", "cablux.js", "turns.js", "bench.js", "cloth.js", "loops.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
 
 
 def milliseconds(action: Callable[[], object], times: int) -> list[float]:

@@ -17,6 +17,7 @@ from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.types import Scope
 
 from .. import __version__
 from ..core.errors import CabluxError
@@ -144,11 +145,12 @@ def _hosts(settings: Settings) -> list[str]:
 
 
 class _Static(StaticFiles):
-    """Static files; addresses carry a fingerprint, so they may be kept."""
+    """Static files: those with a fingerprint may be kept; scripts name each other without, and are asked for anew."""
 
-    def file_response(self, *args: object, **kwargs: object) -> Response:
-        response = super().file_response(*args, **kwargs)  # type: ignore[arg-type]
-        response.headers["cache-control"] = "public, max-age=31536000, immutable"
+    async def get_response(self, path: str, scope: Scope) -> Response:
+        response = await super().get_response(path, scope)
+        kept = b"v=" in scope["query_string"] or path.startswith("fonts")
+        response.headers["cache-control"] = "public, max-age=31536000, immutable" if kept else "no-cache"
         return response
 
 

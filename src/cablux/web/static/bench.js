@@ -1,5 +1,5 @@
 // The bench by keys and by mouse: choosing, dragging, pulling; the zoom of the fan, the strip of the drawer.
-"use strict";
+import { inTurn } from "./turns.js";
 
 function chosenSegment() {
   return document.querySelector("[data-segment][aria-current]");

@@ -1,17 +1,5 @@
 // What pages share: turns, forms, what stays open. Everything here and beside it presses a button or sends a form
 // that is on the page already.
-"use strict";
-
-function press(selector) {
-  const button = document.querySelector(selector);
-  if (button && !button.disabled) button.click();
-}
-
-// Changes are made one after the other: a key pressed while the last change is on its way waits for it.
-let turn = Promise.resolve();
-function inTurn(act) {
-  turn = turn.then(act, act);
-}
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("units", () => ({
@@ -207,7 +195,7 @@ function swapTarget(event) {
 document.addEventListener("htmx:before:swap", () => {
   unfolded = [...document.querySelectorAll("details[id][open]")].map((fold) => fold.id);
 });
-document.addEventListener("htmx:after:swap", (event) => {
+document.addEventListener("htmx:after:swap", (/** @type {any} */ event) => {
   showStart();
   freshFields(swapTarget(event));
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");

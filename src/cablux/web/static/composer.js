@@ -1,5 +1,5 @@
 // The composer's chart by keys and by mouse, and its cursor.
-"use strict";
+import { inTurn } from "./turns.js";
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("composer", () => ({
