@@ -22,7 +22,7 @@ from pathlib import Path
 import numpy as np
 from starlette.testclient import TestClient
 
-from cablux.core.counts.solver import solve_answer
+from cablux.core.counts.solver import solve_layout
 from cablux.core.ends.cast_on import plan_cast_on
 from cablux.core.fabric.constants import FITTED
 from cablux.core.fabric.draw_in import compute_draw_in
@@ -59,7 +59,16 @@ DEMO_DATA = next((Path(sys.argv[at + 1]) for at, word in enumerate(sys.argv) if 
 """A database of the demo that is there already; without it one is made."""
 TALL = 1150.0 if SHORT else 2350.0
 """Millimetres that 600 rows are high."""
-PAGE = ("cablux.css", "cablux.js", "turns.js", "bench.js", "cloth.js", "loops.js", "vendor/htmx.min.js", "vendor/alpine-csp.min.js")
+PAGE = (
+    "cablux.css",
+    "cablux.js",
+    "turns.js",
+    "bench.js",
+    "cloth.js",
+    "loops.js",
+    "vendor/htmx.min.js",
+    "vendor/alpine-csp.min.js",
+)
 
 
 def milliseconds(action: Callable[[], object], times: int) -> list[float]:
@@ -206,12 +215,12 @@ def bench_changes(folder: Path) -> None:
         print(f"  the throw: {len(view.segments)} segments, {view.stitches} stitches")
         show("a change on the bench, over HTTP", milliseconds(change, 60), "p95 under 100")
         for name in ("closest", "most even", "least change", "panels wider", "repeats that fit"):
-            proven = solve_answer(piece.band_views[0], name)
+            proven = solve_layout(piece.band_views[0], name)
             times = milliseconds(
-                lambda name=name: (solve_answer.cache_clear(), solve_answer(piece.band_views[0], name)), 10
+                lambda name=name: (solve_layout.cache_clear(), solve_layout(piece.band_views[0], name)), 10
             )
             show(f"{name}: {'proven' if proven and proven.optimal else 'not proven'}", times, "200")
-        all_of_them = milliseconds(lambda: (solve_answer.cache_clear(), bench.bench_offers(piece.band_views[0])), 20)
+        all_of_them = milliseconds(lambda: (solve_layout.cache_clear(), bench.bench_offers(piece.band_views[0])), 20)
         show("all five of them, fetched after the change", all_of_them, "-")
         client.get(f"/projects/{pid}/chairside")
         rows = iter(range(1, 1000))

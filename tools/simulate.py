@@ -15,7 +15,7 @@ import sys
 from collections.abc import Callable
 from dataclasses import replace
 
-from cablux.core.counts.solver import solve_answer
+from cablux.core.counts.solver import solve_layout
 from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
 from cablux.core.gauge import EIGHTY, METHODS, Basis, Estimate, Evidence, Gauge, Method, Reading, estimate
 from cablux.core.gauge.gauge import READING_SD
@@ -101,7 +101,7 @@ def layout(knitter: Knitter, gauge: Gauge) -> Piece:
 
 def sized(piece: Piece) -> BandView | None:
     """Its band with the backgrounds that come nearest to the width by the piece's own measure."""
-    found = solve_answer(piece.band_views[0], "closest", any_width=True)
+    found = solve_layout(piece.band_views[0], "closest", any_width=True)
     return piece.band_views[0].with_segments(found.segments) if found else None
 
 

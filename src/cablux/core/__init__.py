@@ -4,14 +4,14 @@ The names listed in the stub beside this file are its public face; each is fetch
 command line wants few of them, and at once. A scarf of 30 cm with one rope, its backgrounds as a suggestion has them,
 and how many stitches to cast on for it:
 
->>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment, plan_cast_on, solve_answers
+>>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment, plan_cast_on, solve_layouts
 >>> edge = library_segment("edge", "garter", 5)
 >>> background = library_segment("background", "reverse-stockinette", 20)
 >>> rope = library_segment("panel", "rope-3-3-left", 1)
 >>> band = Band(own=(edge, background, rope, background, edge))
 >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
 >>> wish = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
->>> suggested = solve_answers(wish.band_views[0])
+>>> suggested = solve_layouts(wish.band_views[0])
 >>> [(answer.name, answer.stitches) for answer in suggested]
 [('closest', 55), ('most even', 56), ('least change', 58)]
 >>> scarf = wish.band_views[0].with_segments(suggested[0].segments).piece

@@ -1,5 +1,5 @@
 from .counts.clash import explain_clash as explain_clash
-from .counts.solver import solve_answers as solve_answers
+from .counts.solver import solve_layouts as solve_layouts
 from .ends.cast_on import plan_cast_on as plan_cast_on
 from .ends.transition import increase_rows as increase_rows
 from .fabric.draw_in import compute_draw_in as compute_draw_in
@@ -67,5 +67,5 @@ __all__ = [
     "plan_rows",
     "relax_pattern",
     "row_words",
-    "solve_answers",
+    "solve_layouts",
 ]

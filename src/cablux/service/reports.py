@@ -114,14 +114,14 @@ def size_report(text: str) -> ProjectSize:
         segments=_segments(piece.band_views[0]),
         answers=tuple(
             LayoutOffer(
-                name=o.answer.name,
-                body=o.answer.stitches,
-                width_mm=o.answer.width_um / 1000.0,
+                name=o.layout.name,
+                body=o.layout.stitches,
+                width_mm=o.layout.width_um / 1000.0,
                 good_for=o.good_for,
                 chance=round(o.chance, 3),
-                optimal=o.answer.optimal,
+                optimal=o.layout.optimal,
                 doubt=o.doubt,
-                segments=tuple(s.stitches for s in o.answer.segments),
+                segments=tuple(s.stitches for s in o.layout.segments),
             )
             for o in found.offers
         ),

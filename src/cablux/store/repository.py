@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
 from datetime import datetime
 
 from sqlalchemy import ColumnElement, delete, func, select, true
@@ -217,16 +217,41 @@ def add_event(
     return event.id
 
 
-def load_events(session: Session, project_id: int) -> Sequence[EventRow]:
+@dataclass(frozen=True, kw_only=True)
+class StoredEvent:
+    """An event as stored, by its id; `piece` and `copy` say of what, `of` which event it is about, 0 for none.
+
+    `tap`: the name that a phone gave it.
+    """
+
+    id: int
+    piece: int
+    copy: int
+    kind: str
+    row: int
+    at: datetime
+    text: str
+    value: float
+    photo: str | None
+    of: int
+    tap: str | None
+
+
+_EVENT = tuple(getattr(EventRow, each.name) for each in fields(StoredEvent))
+
+
+def load_events(session: Session, project_id: int) -> list[StoredEvent]:
     """All events of a project in the order in which they happened."""
-    return session.scalars(select(EventRow).where(EventRow.project_id == project_id).order_by(EventRow.id)).all()
+    found = session.execute(select(*_EVENT).where(EventRow.project_id == project_id).order_by(EventRow.id))
+    return [StoredEvent(**each) for each in found.mappings()]
 
 
-def load_every_event(session: Session) -> dict[int, list[EventRow]]:
+def load_every_event(session: Session) -> dict[int, list[StoredEvent]]:
     """All events of each project that has any, in the order in which they happened."""
-    out: dict[int, list[EventRow]] = {}
-    for event in session.scalars(select(EventRow).order_by(EventRow.id)):
-        out.setdefault(event.project_id, []).append(event)
+    out: dict[int, list[StoredEvent]] = {}
+    for project_id, *own in session.execute(select(EventRow.project_id, *_EVENT).order_by(EventRow.id)):
+        event = StoredEvent(**{each.name: value for each, value in zip(fields(StoredEvent), own, strict=True)})
+        out.setdefault(project_id, []).append(event)
     return out
 
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import Response
 
-from ..core.counts.solver import AnswerName
+from ..core.counts.solver import LayoutName
 from ..service import bench, commands
 from ..service.bench import added_at, bench_view
 from ..service.derivations import explain_number
@@ -147,7 +147,7 @@ def choose_pattern(here: BenchDep, drawer: DrawerDep, pattern: Pattern) -> Respo
 
 
 @router.post("/bench/take", name="bench_take")
-def take_offer(here: BenchDep, answer: Annotated[AnswerName, Form()]) -> Response:
+def take_offer(here: BenchDep, answer: Annotated[LayoutName, Form()]) -> Response:
     """Takes one of the answers."""
     return here.do(commands.TakeAnswer(band=here.band, answer=answer))
 

@@ -54,7 +54,7 @@ def change_cast_on(
     return _show(request, carry_out(projects, project_id, command))
 
 
-@router.post("/rows", name="take_row_answer")
+@router.post("/rows", name="take_row_choice")
 def take_row_way(
     request: Request, projects: ProjectsDep, project_id: PlaceDep, name: Annotated[str, Form()]
 ) -> Response:

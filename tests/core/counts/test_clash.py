@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cablux.core.counts.clash import explain_clash
-from cablux.core.counts.solver import solve_answer, solve_answers
+from cablux.core.counts.solver import solve_layout, solve_layouts
 from cablux.core.errors import IllegalPiece
 from cablux.core.piece.piece import Piece
 from cablux.core.piece.widths import body_um
@@ -22,7 +22,7 @@ def test_what_cannot_be_is_explained_with_what_would_free_it():
     told = explain_clash(tight.band_views[0])
     assert told.wishes == ("a width of 12 cm ± 0.5 cm",)
     assert "wider" in told.cures[0].text and any("fewer of Honeycomb" in c.text for c in told.cures)
-    assert all(solve_answer(c.piece.band_views[0], "closest") for c in told.cures)
+    assert all(solve_layout(c.piece.band_views[0], "closest") for c in told.cures)
     locked = throw(background(5, locked=True), panel("braid-9"), background(5, locked=True), width=400)
     told = explain_clash(locked.band_views[0], "in")
     assert told.wishes[0] == "a width of 15.7 in ± 0.6 in" and "kept in" in told.wishes[1]
@@ -108,7 +108,7 @@ def test_each_kind_of_wish_that_stands_in_the_way_is_named_and_can_be_given_up(m
 def test_panels_grow_by_two_repeats_and_further_only_where_repeats_alone_must_fit(width, repeats):
     """Two is our choice: with more it is another design. "Repeats that fit" leaves every background as it is."""
     piece = throw(background(9), panel("honeycomb", repeats), background(9), width=width, tolerance_mm=40)
-    answers = {a.name: a.segments for a in solve_answers(piece.band_views[0])}
+    answers = {a.name: a.segments for a in solve_layouts(piece.band_views[0])}
     assert answers["closest"][2].repeats == answers["least change"][2].repeats == repeats
     if "panels wider" in answers:
         assert answers["panels wider"][2].repeats - repeats in (1, 2)
@@ -128,5 +128,5 @@ def test_a_width_is_met_up_to_its_tolerance_and_no_further(tolerance, side):
     only = body_um(piece.band_views[0]) / 1000.0
     for beyond, fits in ((-0.1, True), (0.1, False)):
         wanted = replace(piece, width_mm=only + side * (tolerance + beyond), tolerance_mm=tolerance)
-        assert (solve_answer(wanted.band_views[0], "closest") is not None) == fits
+        assert (solve_layout(wanted.band_views[0], "closest") is not None) == fits
         assert (explain_clash(wanted.band_views[0]) is None) == fits

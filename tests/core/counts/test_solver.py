@@ -17,7 +17,7 @@ from cablux.core.counts import clash as clash_module
 from cablux.core.counts.clash import explain_clash, smallest_clash
 from cablux.core.counts.integer import _gap, solve_counts
 from cablux.core.counts.program import Program, Wish, wishes_of
-from cablux.core.counts.solver import answer_score, solve_answer, solve_answers
+from cablux.core.counts.solver import layout_score, solve_layout, solve_layouts
 from cablux.core.errors import Infeasible, OutOfTime
 from cablux.core.piece.piece import Band, Piece
 from cablux.core.piece.problems import piece_problems
@@ -136,7 +136,7 @@ def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
 def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     every = _every(piece, _asked(piece))
     assert set(wishes_of(piece.band_views[0])) == _asked(piece)
-    found = solve_answer(piece.band_views[0], "closest")
+    found = solve_layout(piece.band_views[0], "closest")
     if not len(every):
         assert found is None or max(s.stitches for s in found.segments if s.role == "background") > 45
         return
@@ -146,14 +146,14 @@ def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     def of(a) -> np.ndarray:
         mine = _goals(piece, np.array([[s.repeats for s in a.segments]]))[0]
         assert [
-            answer_score(piece.band_views[0], a, goal) for goal in ("error", "uneven", "outer", "change")
+            layout_score(piece.band_views[0], a, goal) for goal in ("error", "uneven", "outer", "change")
         ] == pytest.approx(list(mine))
         return mine
 
     assert found and found.optimal and found.width_um == body_um(piece.band_views[0].with_segments(found.segments))
     got = of(found)
     assert got[0] <= best[0] + 1 and (got[0] < best[0] - 1 or tuple(got[1:]) <= tuple(best[1:]))
-    even, least = solve_answer(piece.band_views[0], "most even"), solve_answer(piece.band_views[0], "least change")
+    even, least = solve_layout(piece.band_views[0], "most even"), solve_layout(piece.band_views[0], "least change")
     assert even and of(even)[1] <= goals[:, 1].min()
     assert least and of(least)[3] <= goals[:, 3].min()
 
@@ -161,14 +161,14 @@ def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
 def test_an_answer_that_was_not_proven_in_time_says_how_far_off_it_may_be(monkeypatch):
     inner = [s for n in range(8) for s in (background(5 + n), panel("braid-9"))]
     piece = throw(*inner, background(9), width=1000)
-    sure = solve_answer(piece.band_views[0], "closest")
+    sure = solve_layout(piece.band_views[0], "closest")
     assert sure.optimal
     monkeypatch.setattr("cablux.core.counts.integer._TIME_LIMIT", 0.0)
-    solve_answer.cache_clear()
-    hasty = solve_answer(piece.band_views[0], "closest")
+    solve_layout.cache_clear()
+    hasty = solve_layout(piece.band_views[0], "closest")
     assert hasty and (hasty.optimal or hasty.doubt.gap > 0.0)
-    assert solve_answer(piece.band_views[0], "closest") is hasty, "the layout that is taken is the one that was shown"
-    solve_answer.cache_clear()
+    assert solve_layout(piece.band_views[0], "closest") is hasty, "the layout that is taken is the one that was shown"
+    solve_layout.cache_clear()
     laid = piece.band_views[0].with_segments(hasty.segments)
     assert abs(body_um(laid) - 1_000_000) <= piece.tolerance_mm * 1000, "what holds is held all the same"
 
@@ -195,31 +195,31 @@ def test_a_goal_that_was_not_begun_is_no_goal_that_was_proven(monkeypatch):
     monkeypatch.setattr(
         "scipy.optimize.milp", lambda *a, **k: next(solved, lambda *a, **k: OptimizeResult(x=None))(*a, **k)
     )
-    solve_answer.cache_clear()
-    hasty = solve_answer(piece.band_views[0], "most even")
-    solve_answer.cache_clear()
+    solve_layout.cache_clear()
+    hasty = solve_layout(piece.band_views[0], "most even")
+    solve_layout.cache_clear()
     assert (
         hasty
         and not hasty.optimal
-        and hasty.doubt.gap == answer_score(piece.band_views[0], hasty, hasty.doubt.goal) > 0
+        and hasty.doubt.gap == layout_score(piece.band_views[0], hasty, hasty.doubt.goal) > 0
     )
-    assert answer_score(piece.band_views[0], hasty, "uneven") == 0, "what was proven first stays so"
+    assert layout_score(piece.band_views[0], hasty, "uneven") == 0, "what was proven first stays so"
 
 
 def test_what_was_not_found_in_time_is_told_from_what_cannot_be(monkeypatch):
     piece = throw(background(5), panel("braid-9"), background(9), width=240)
     for status, said in ((1, pytest.raises(OutOfTime, match="but there may be one")), (2, nullcontext())):
         monkeypatch.setattr("scipy.optimize.milp", lambda *a, s=status, **k: OptimizeResult(x=None, status=s))
-        solve_answer.cache_clear()
+        solve_layout.cache_clear()
         with said:
-            assert solve_answer(piece.band_views[0], "closest") is None
-    solve_answer.cache_clear()
+            assert solve_layout(piece.band_views[0], "closest") is None
+    solve_layout.cache_clear()
 
 
 def test_in_the_round_the_backgrounds_that_meet_over_the_join_are_one_gap():
     inner = (background(9), panel("braid-9"), background(9), panel("rope-3-3-left"), background(9))
     tube = replace(piece_of(width=280, gaps="outside"), bands=(Band(own=inner),), round=True)
-    even = solve_answer(tube.band_views[0], "most even")
+    even = solve_layout(tube.band_views[0], "most even")
     first, middle, last = (s.stitches for s in even.segments if s.role == "background")
     assert first + last == middle and even.width_um == body_um(tube.band_views[0].with_segments(even.segments))
 
@@ -229,7 +229,7 @@ def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
     piece = piece.with_band(piece.band_views[0].band.folded(), 0)
     assert (
         len(_every(piece, wishes_of(piece.band_views[0]))) == 2
-        and solve_answer(piece.band_views[0], "closest") is not None
+        and solve_layout(piece.band_views[0], "closest") is not None
     )
 
 
@@ -238,7 +238,7 @@ def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
 def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
     """Every smaller set of wishes is tried by brute force, and where that is too short of breath by the solver."""
     every = wishes_of(piece.band_views[0])
-    if solve_answer(piece.band_views[0], "closest") is not None:
+    if solve_layout(piece.band_views[0], "closest") is not None:
         assert explain_clash(piece.band_views[0]) is None
         return
     core = smallest_clash(piece.band_views[0], every)
@@ -254,13 +254,13 @@ def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
         assert said[: found.start()].endswith(piece.band_views[0].segments[int(found[1]) - 1].name)
     for cure in told.cures:
         if not list(piece_problems(cure.piece)):
-            assert solve_answer(cure.piece.band_views[0], "closest") is not None, cure.text
+            assert solve_layout(cure.piece.band_views[0], "closest") is not None, cure.text
 
 
 @given(pieces())
 def test_answers_keep_locks_multiples_bounds_and_symmetry(piece):
     try:
-        found = solve_answers(piece.band_views[0])
+        found = solve_layouts(piece.band_views[0])
     except Infeasible:
         assert explain_clash(piece.band_views[0]) is not None
         return

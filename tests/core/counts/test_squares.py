@@ -16,7 +16,7 @@ from cablux.core.piece.piece import Piece
 from cablux.core.piece.segment import library_segment
 from cablux.core.piece.widths import body_um
 from cablux.core.rows.heights import plan_rows
-from cablux.core.rows.row_search import row_answers
+from cablux.core.rows.row_search import row_choices
 from tests.core.pieces import background, panel, throw
 from tests.core.strategies import piece_of
 from tests.examples import examples
@@ -108,7 +108,7 @@ def test_a_square_ends_the_way_that_misses_its_height_least_where_no_panel_is_cu
             for b, own in zip(fitted.bands, piece.bands, strict=True)
         ),
     )
-    taken, best = _missed(made), min(_missed(w.piece) for w in row_answers(fitted) if w.name != "other borders")
+    taken, best = _missed(made), min(_missed(w.piece) for w in row_choices(fitted) if w.name != "other borders")
     assert taken[:2] == best[:2] and taken[2] == pytest.approx(best[2])
 
 

@@ -23,7 +23,7 @@ from cablux.core.piece.segment import Segment, library_segment
 from cablux.core.rows import heights
 from cablux.core.rows.endings import crossings_upto, panel_ending
 from cablux.core.rows.heights import plan_rows
-from cablux.core.rows.row_search import panel_alignment, row_answers
+from cablux.core.rows.row_search import panel_alignment, row_choices
 from tests.core.strategies import piece_of, pieces
 from tests.examples import examples
 
@@ -248,7 +248,7 @@ def test_a_rope_that_ends_as_it_began_is_told_from_one_that_is_cut():
 
 @given(pieces())
 def test_every_way_to_end_keeps_the_layout_and_never_cuts_more_than_what_one_has(piece):
-    ways = row_answers(piece)
+    ways = row_choices(piece)
     assert ways[0].piece == piece and len({w.name for w in ways}) == len(ways)
     for way in ways:
         assert [s.repeats for s in way.piece.everything] == [s.repeats for s in piece.everything]
@@ -262,7 +262,7 @@ def test_start_rows_are_found_that_let_every_panel_end_as_it_began():
     names = ("rope-3-3-left", "braid-9", "honeycomb")
     inner = [s for name in names for s in (background, library_segment("panel", name, 1))]
     piece = piece_of(edge, *inner, background, edge, width=300, height=500)
-    best = {w.name: w for w in row_answers(piece)}
+    best = {w.name: w for w in row_choices(piece)}
     ways = min(best.values(), key=lambda w: heights.ending_score(w.rows.endings))
     assert ways.cut == 0
     off = abs(ways.rows.height_um / 1000 - 500)
@@ -303,7 +303,7 @@ def test_ways_to_end_leave_out_borders_too_low_for_their_own_counts():
     assert edge_plan(tight.band_views[0], narrow).rows == 2
     with pytest.raises(IllegalPiece, match="do not suit"):
         edge_plan(tight.band_views[0], replace(narrow, rows=2))
-    ways = row_answers(tight)
+    ways = row_choices(tight)
     assert ways[0].piece == tight and all(w.piece.top.rows >= 4 for w in ways)
 
 

@@ -19,7 +19,7 @@ from cablux.core.rows import heights
 from cablux.core.rows.endings import panel_ending
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_room import counts_return
-from cablux.core.rows.row_search import row_answers
+from cablux.core.rows.row_search import row_choices
 from tests.core.pieces import PLAIN, background, panel, throw
 from tests.core.strategies import pieces
 from tests.examples import examples
@@ -44,7 +44,7 @@ def test_panels_are_worked_as_often_as_comes_nearest_to_the_width(name, gap, wid
 @examples(10)
 def test_the_nearest_way_to_end_is_the_nearest_of_all_numbers_of_rows(piece):
     assume(len(piece.bands) == 1)
-    nearest = {w.name: w for w in row_answers(piece)}.get("nearest")
+    nearest = {w.name: w for w in row_choices(piece)}.get("nearest")
     assume(nearest is not None)
     view, wanted = nearest.piece.band_views[0], 1000.0 * piece.height_mm
 
@@ -72,7 +72,7 @@ def test_a_panel_starts_at_the_row_from_which_it_ends_best(name, height):
             for phase in range(0, shown.chart.height, step)
         }
 
-    begun = {w.name: w for w in row_answers(piece)}.get("begun elsewhere")
+    begun = {w.name: w for w in row_choices(piece)}.get("begun elsewhere")
     if min(scores(now.body, now.lead).values()) < heights.ending_score(now.endings):
         assert begun is not None
     if begun is not None:
@@ -85,7 +85,7 @@ def test_a_panel_starts_at_the_row_from_which_it_ends_best(name, height):
 def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
     """Found by trying every start row: a diamond of 24 rows would be cut at these heights, begun at its first row."""
     piece = replace(throw(background(8), panel("diamond-moss"), background(8)), height_mm=float(height))
-    begun = {w.name: w for w in row_answers(piece)}["begun elsewhere"]
+    begun = {w.name: w for w in row_choices(piece)}["begun elsewhere"]
     shown = begun.piece.band_views[0].segments[2]
     assert 0 < shown.phase < shown.chart.height and shown.phase % 2 == 0
     assert heights.ending_score(begun.rows.endings) < heights.ending_score(plan_rows(piece).endings)

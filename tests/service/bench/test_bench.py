@@ -129,7 +129,7 @@ def test_the_story_of_the_cast_on_adds_up_and_advises_by_what_the_edge_must_do(s
     for change in (*story.ends[0].changes, *story.ends[1].changes):
         assert count_by_hand(change.text) == (change.row.before, change.row.after)
     assert story.ways[0].name == "as it is"
-    taken = projects.change_piece(project.id, "rows", bench.take_row_answer(story.ways[1].name))
+    taken = projects.change_piece(project.id, "rows", bench.take_row_choice(story.ways[1].name))
     assert taken.numbers.rows.total == story.ways[1].rows.total
     ribbed = projects.change_piece(project.id, "rib", choices.set_border("bottom", pattern="rib-2x2", factor=0.9))
     assert "has to stretch" in cast_on_story(ribbed).bottom.advice[0]

@@ -87,10 +87,10 @@ def test_every_number_says_where_it_came_from(projects):
         assert told["chance-at-0"].answer == f"{100 * n.chance:.0f} in 100"
         for at, offer in enumerate(bench_offers(project.piece.band_views[0], project.unit).offers):
             lines = told[f"answer-at-0-{at}"].lines
-            assert amount(lines[1].value) == pytest.approx(offer.answer.width_um / 1e4, abs=SHOWN)
+            assert amount(lines[1].value) == pytest.approx(offer.layout.width_um / 1e4, abs=SHOWN)
             assert lines[-2].value == "yes"
             told_gaps = [line.value for line in lines if "backgrounds" in line.text]
-            assert told_gaps == [", ".join(map(str, offer.answer.gaps))] * bool(offer.answer.gaps)
+            assert told_gaps == [", ".join(map(str, offer.layout.gaps))] * bool(offer.layout.gaps)
             assert sum("Goal" in line.text for line in lines) >= 3
         parts = [told[f"segment-at-0-{i}"] for i in range(len(project.piece.band_views[0].segments))]
         whole = n.width_um

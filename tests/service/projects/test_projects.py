@@ -21,7 +21,7 @@ from cablux.core.piece.problems import piece_problems
 from cablux.core.piece.segment import bare_sides
 from cablux.core.piece.symmetry import is_symmetric
 from cablux.core.piece.widths import body_um
-from cablux.core.rows.row_search import row_answers
+from cablux.core.rows.row_search import row_choices
 from cablux.core.tracking import Progress
 from cablux.demo.loader import DEMO, prepare_demo
 from cablux.service.bench import layouts
@@ -137,7 +137,7 @@ changes = st.one_of(
     st.builds(edits.toggle_flag, band, some, st.sampled_from(["mirrored", "locked", "placed"])),
     st.builds(edits.set_pattern, band, some, panel),
     st.builds(lambda b, s, n: edits.place_panel(b, s, phase=2 * n, purl_margin=n), band, some, st.integers(0, 9)),
-    st.builds(bench.take_answer, band, st.sampled_from(["closest", "most even", "least change", "panels wider"])),
+    st.builds(bench.take_layout, band, st.sampled_from(["closest", "most even", "least change", "panels wider"])),
     st.builds(bench.take_cure, band, st.integers(0, 2)),
     st.builds(lambda b, on: choices.tie_halves(b, alike=on), band, st.booleans()),
     st.builds(lambda on: choices.set_round(on=on), st.booleans()),
@@ -165,7 +165,7 @@ def test_no_sequence_of_changes_leaves_a_piece_that_cannot_be_knitted(piece, seq
             assert not view.symmetric or is_symmetric(view.segments), "what is tied together stays alike"
             assert view.sides == new.band_views[0].sides, "edges run through"
         piece = new
-    assert row_answers(piece)[0].piece == piece, "a page that compares ways can always be opened"
+    assert row_choices(piece)[0].piece == piece, "a page that compares ways can always be opened"
 
 
 def test_a_panel_parts_the_background_and_taking_it_out_mends_it():

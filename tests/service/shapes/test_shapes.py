@@ -17,7 +17,7 @@ from cablux.core.pattern import compile_piece
 from cablux.core.piece.widths import body_row_um, body_um
 from cablux.core.rows.heights import plan_rows
 from cablux.core.rows.row_room import meeting_rows
-from cablux.core.rows.row_search import row_answers
+from cablux.core.rows.row_search import row_choices
 from cablux.core.shapes import SHAPES, Wanted, find_shape, read_answers
 from cablux.core.shapes.things.corner import corner_geometry
 from cablux.service.exchange import read_project
@@ -83,7 +83,7 @@ def test_the_rows_round_a_body_are_those_of_the_worked_table(repeat: int, near: 
 
 def test_the_numbers_of_repeats_near_the_way_round_are_offered() -> None:
     piece = made("strip", "around=58").piece()
-    now, *others = row_answers(piece)
+    now, *others = row_choices(piece)
     assert now.piece == piece and len(others) >= 2
     heights = [a.rows.height_um / 1000.0 for a in (now, *others)]
     assert min(abs(h - 580.0) for h in heights) == abs(heights[0] - 580.0), "what it has is the nearest"

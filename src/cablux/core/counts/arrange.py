@@ -12,7 +12,7 @@ from ..piece.problems import MAX_SEGMENTS, MAX_STITCHES, band_problems
 from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.widths import body_um, plain_um, segment_um
 from .program import grows_sideways
-from .solver import solve_answer
+from .solver import solve_layout
 
 MIDDLE = 1 / 3
 """Our choice: what stands in the middle alone takes about a third of the width."""
@@ -197,7 +197,7 @@ class _Maker:
         laid = self.view.with_band(replace(band, rows=self.view.band.rows, share=self.view.band.share))
         if any(band_problems(laid)) or self.too_wide(laid):
             return None
-        found = solve_answer(laid, "closest", any_width=True)
+        found = solve_layout(laid, "closest", any_width=True)
         return laid.band.with_segments(found.segments) if found else None
 
     def too_wide(self, laid: BandView) -> bool:

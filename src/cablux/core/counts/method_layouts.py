@@ -10,7 +10,7 @@ from ..gauge import METHODS, Method
 from ..gauge.methods import own_swatch_width
 from ..piece.piece import Piece
 from ..piece.widths import body_um
-from .solver import solve_answer
+from .solver import solve_layout
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -40,7 +40,7 @@ def method_verdict(piece: Piece, method: Method) -> Verdict:
     wanted = piece.width_mm * 1000.0
     by_method = replace(piece, evidence=replace(piece.evidence, method=method))
     view = by_method.main_view
-    found = solve_answer(view, "closest", any_width=True)
+    found = solve_layout(view, "closest", any_width=True)
     if found is None:
         return Verdict(
             method=method,

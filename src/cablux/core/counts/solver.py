@@ -1,7 +1,7 @@
-"""Chooses a band's counts for a wanted width: the best few different answers, each with what it is good for.
+"""Chooses a band's counts for a wanted width: the best few different layouts, each with what it is good for.
 
 Goals are met in order (one exact solve each, the earlier ones held), so that no weighting decides for the
-knitter. An answer is proven, or says by which goal it is not and how far off it may be.
+knitter. A layout is proven, or says by which goal it is not and how far off it may be.
 """
 
 from __future__ import annotations
@@ -18,9 +18,9 @@ from .count_model import Goal
 from .integer import Doubt, solve_counts
 from .program import Free, Program, Wish, grows_sideways, wishes_of
 
-AnswerName = Literal["closest", "most even", "least change", "panels wider", "repeats that fit"]
+LayoutName = Literal["closest", "most even", "least change", "panels wider", "repeats that fit"]
 
-_GOALS: dict[AnswerName, tuple[tuple[Goal, ...], Free]] = {
+_GOALS: dict[LayoutName, tuple[tuple[Goal, ...], Free]] = {
     "closest": (("error", "uneven", "outer", "change"), "backgrounds"),
     "most even": (("uneven", "outer", "error", "change"), "backgrounds"),
     "least change": (("change", "uneven", "error"), "backgrounds"),
@@ -28,7 +28,7 @@ _GOALS: dict[AnswerName, tuple[tuple[Goal, ...], Free]] = {
     "repeats that fit": (("error", "panels", "change"), "panels"),
 }
 
-GOOD_FOR: dict[AnswerName, str] = {
+GOOD_FOR: dict[LayoutName, str] = {
     "closest": "the width you want, before all else",
     "most even": "gaps as alike as they can be",
     "least change": "as few changes as possible to what you have",
@@ -41,7 +41,7 @@ GOOD_FOR: dict[AnswerName, str] = {
 class FittingLayout:
     """A layout the solver found: the segments, their width, and by what it was not proven to be the best."""
 
-    name: AnswerName
+    name: LayoutName
     segments: tuple[Segment, ...]
     width_um: int
     doubt: Doubt | None = None
@@ -63,8 +63,8 @@ class FittingLayout:
 
 
 @lru_cache(maxsize=256)
-def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -> FittingLayout | None:
-    """The best layout of a band by one answer's goals; None where no layout keeps all wishes.
+def solve_layout(view: BandView, name: LayoutName, *, any_width: bool = False) -> FittingLayout | None:
+    """The best layout of a band by the goals of that name; None where no layout keeps all wishes.
 
     With `any_width` it may miss the tolerance, and is then the nearest that can be had. What was answered once is
     answered so again, proven or not, so that the layout taken is the one that was shown.
@@ -80,23 +80,23 @@ def solve_answer(view: BandView, name: AnswerName, *, any_width: bool = False) -
     return replace(made, doubt=_narrowed(view, made)) if made.doubt else made
 
 
-def solve_answers(view: BandView) -> tuple[FittingLayout, ...]:
-    """The best few different answers within the tolerance. Raises Infeasible with what clashes.
+def solve_layouts(view: BandView) -> tuple[FittingLayout, ...]:
+    """The best few different layouts within the tolerance. Raises Infeasible with what clashes.
 
     >>> from cablux.core import Band, Evidence, Gauge, Piece, library_segment
     >>> edge, background = library_segment("edge", "garter", 5), library_segment("background", "stockinette", 40)
     >>> band = Band(own=(edge, background, edge))
     >>> known = Evidence(gauge=Gauge(stitches=18, rows=25))
     >>> piece = Piece(name="Scarf", width_mm=300.0, height_mm=1500.0, evidence=known, bands=(band,))
-    >>> solve_answers(piece.band_views[0])[0].stitches
+    >>> solve_layouts(piece.band_views[0])[0].stitches
     54
     """
-    names: list[AnswerName] = ["closest", "most even", "least change"]
+    names: list[LayoutName] = ["closest", "most even", "least change"]
     if any(s.is_panel and grows_sideways(s) and not s.locked for s in view.segments):
         names += ["panels wider", "repeats that fit"]
     out: list[FittingLayout] = []
     for name in names:
-        found = solve_answer(view, name)
+        found = solve_layout(view, name)
         if found and found.segments not in [a.segments for a in out] and _worth(view, found):
             out.append(found)
         elif found is None and name == "closest" and len(names) == 3:
@@ -106,13 +106,13 @@ def solve_answers(view: BandView) -> tuple[FittingLayout, ...]:
     return tuple(out)
 
 
-def answer_goals(name: AnswerName) -> tuple[Goal, ...]:
-    """What an answer keeps small, in its order."""
+def layout_goals(name: LayoutName) -> tuple[Goal, ...]:
+    """What a layout of that name keeps small, in its order."""
     return _GOALS[name][0]
 
 
-def answer_score(view: BandView, found: FittingLayout, goal: Goal) -> float:
-    """What an answer comes to by a goal: µm of error beyond the slack, or stitches; of "panels" the more the better."""
+def layout_score(view: BandView, found: FittingLayout, goal: Goal) -> float:
+    """What a layout comes to by a goal: µm of error beyond the slack, or stitches; of "panels" the more the better."""
     program = Program(view, frozenset(wishes_of(view)), _GOALS[found.name][1])
     counts = [s.stitches for s in found.segments]
     if goal == "error":
@@ -134,8 +134,8 @@ def _narrowed(view: BandView, found: FittingLayout) -> Doubt | None:
     doubt = found.doubt
     if doubt is None or math.isfinite(doubt.gap) or doubt.goal == "panels":
         return doubt
-    left = answer_goals(found.name)[answer_goals(found.name).index(doubt.goal) :]
-    scores = ((goal, answer_score(view, found, goal)) for goal in left)
+    left = layout_goals(found.name)[layout_goals(found.name).index(doubt.goal) :]
+    scores = ((goal, layout_score(view, found, goal)) for goal in left)
     return next((Doubt(goal, value) for goal, value in scores if value), None)
 
 
@@ -147,11 +147,11 @@ def _worth(view: BandView, found: FittingLayout) -> bool:
 
 __all__ = [
     "GOOD_FOR",
-    "AnswerName",
     "FittingLayout",
+    "LayoutName",
     "Wish",
-    "answer_goals",
-    "answer_score",
-    "solve_answer",
-    "solve_answers",
+    "layout_goals",
+    "layout_score",
+    "solve_layout",
+    "solve_layouts",
 ]

@@ -9,9 +9,9 @@ from ..ends.cast_on import plan_cast_on
 from ..piece.piece import Band, BandView, Piece
 from ..piece.widths import body_um
 from ..rows.heights import plan_rows
-from ..rows.row_search import row_answers
+from ..rows.row_search import row_choices
 from .program import grows_sideways
-from .solver import solve_answer
+from .solver import solve_layout
 
 _ALIKE = 0.03
 """Common practice: squares may differ by 3 % (a centimetre on 30); the rest is eased in and blocked."""
@@ -62,7 +62,7 @@ def matched_square(piece: Piece, like: Piece) -> Piece:
     )
     fitted = replace(sized, bands=tuple(_nearest(view) for view in sized.band_views))
     wanted = fitted.height_mm * 1000.0
-    ways = [w for w in row_answers(fitted) if w.name != "other borders"]  # the borders are what is shared
+    ways = [w for w in row_choices(fitted) if w.name != "other borders"]  # the borders are what is shared
 
     def merit(rows_um: float, cut: int) -> tuple[bool, int, float]:
         off = abs(rows_um - wanted)
@@ -76,7 +76,7 @@ def _nearest(view: BandView) -> Band:
     found = []
     for band in _variants(view.band):
         laid = view.with_band(band)
-        best = solve_answer(laid, "closest", any_width=True)
+        best = solve_layout(laid, "closest", any_width=True)
         if best is not None:
             found.append((abs(best.width_um - view.piece.width_mm * 1000.0), laid.band.with_segments(best.segments)))
     return min(found, key=lambda pair: pair[0])[1] if found else view.band

@@ -19,7 +19,7 @@ BORDER_STEPS = (0, 2, -2, 4, -4)
 
 
 @dataclass(frozen=True, kw_only=True)
-class RowAnswer:
+class RowChoice:
     """One way to end the piece: its name, what it is good for, the piece with it, and its rows."""
 
     name: str
@@ -39,10 +39,10 @@ class RowAnswer:
         return tuple(dict.fromkeys(moved))
 
 
-def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
+def row_choices(piece: Piece) -> tuple[RowChoice, ...]:
     """The best few different ways, the first as it is."""
     if piece.meets:
-        return tuple(_meeting_answers(piece))
+        return tuple(_meeting_choices(piece))
     bare, runs_on = _free(piece), any(band.runs_on for band in piece.bands)
     tries: list[tuple[str, str, Piece]] = [("as it is", "what you have", piece)]
     tries.append(("nearest", "the height you want, before all else", _nearest(bare)))
@@ -54,26 +54,26 @@ def row_answers(piece: Piece) -> tuple[RowAnswer, ...]:
     bordered = _bordered(bare)
     if bordered is not None:
         tries.append(("other borders", "whole motifs, with the borders a little taller or lower", bordered))
-    out: list[RowAnswer] = []
+    out: list[RowChoice] = []
     for name, good, made in tries:
         if any(piece_problems(made)):
             continue
         rows = plan_rows(made)
         if (rows, _phases(made)) not in [(a.rows, _phases(a.piece)) for a in out]:
-            out.append(RowAnswer(name=name, good_for=good, piece=made, rows=rows))
+            out.append(RowChoice(name=name, good_for=good, piece=made, rows=rows))
     return tuple(out)
 
 
-def _meeting_answers(piece: Piece) -> Iterator[RowAnswer]:
+def _meeting_choices(piece: Piece) -> Iterator[RowChoice]:
     """A piece whose ends meet as it is, and with the numbers of whole repeats near its way round."""
     now, view = plan_rows(piece), piece.band_views[0]
-    yield RowAnswer(name="as it is", good_for="what you have", piece=piece, rows=now)
+    yield RowChoice(name="as it is", good_for="what you have", piece=piece, rows=now)
     (room,) = rows_for_bands(replace(piece, bands=(replace(view.band, rows=0),)))
     for rows in meeting_rows(view, room.exact):
         if rows != now.body:
             made = piece.with_band(replace(view.band, rows=rows), 0)
             longer = "longer" if rows > room.exact else "shorter"
-            yield RowAnswer(
+            yield RowChoice(
                 name=f"{rows // piece.row_period()} repeats",
                 good_for=f"whole repeats, {longer} round than you want",
                 piece=made,
@@ -200,4 +200,4 @@ def panel_alignment(view: BandView, rows: int) -> Alignment:
     return Alignment(rows, tuple(strips), tuple(sorted(together)))
 
 
-__all__ = ["Alignment", "PanelStrip", "RowAnswer", "panel_alignment", "row_answers"]
+__all__ = ["Alignment", "PanelStrip", "RowChoice", "panel_alignment", "row_choices"]

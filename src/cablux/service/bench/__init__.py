@@ -12,7 +12,7 @@ from .layouts import (
     take_arrangement,
     typed_target,
 )
-from .offers import bench_offers, take_answer, take_cure, take_row_answer
+from .offers import bench_offers, take_cure, take_layout, take_row_choice
 from .order_edits import insert_pattern, move_segment, remove_segments
 from .piece_edits import (
     End,
@@ -82,10 +82,10 @@ __all__ = [
     "set_wishes",
     "size_limits",
     "step_repeats",
-    "take_answer",
     "take_arrangement",
     "take_cure",
-    "take_row_answer",
+    "take_layout",
+    "take_row_choice",
     "tie_halves",
     "toggle_flag",
     "type_shaping",

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ...core.counts.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
-from ...core.counts.solver import solve_answer
+from ...core.counts.solver import solve_layout
 from ...core.errors import IllegalPiece, Infeasible
 from ...core.library import LIBRARY, Pattern, find_pattern
 from ...core.piece.piece import BandView, Piece
@@ -90,7 +90,7 @@ def refitted(piece: Piece) -> Piece:
     """The same panels in every band, with the backgrounds that come nearest to the width wanted."""
     bands = []
     for view in piece.band_views:
-        found = solve_answer(view, "closest", any_width=True)
+        found = solve_layout(view, "closest", any_width=True)
         bands.append(view.band.with_segments(found.segments) if found else view.band)
     return replace(piece, bands=tuple(bands))
 

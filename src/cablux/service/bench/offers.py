@@ -1,4 +1,4 @@
-"""The bench's answers: the solver's offers for a band, why there are none, and taking one."""
+"""The bench's offers: the solver's layouts for a band, why there are none, and taking one."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from ...core.counts.clash import WishClash, explain_clash
 from ...core.counts.count_model import Goal
 from ...core.counts.integer import Doubt
-from ...core.counts.solver import GOOD_FOR, AnswerName, FittingLayout, solve_answer, solve_answers
+from ...core.counts.solver import GOOD_FOR, FittingLayout, LayoutName, solve_layout, solve_layouts
 from ...core.errors import Infeasible
 from ...core.piece.piece import BandView, Piece
 from ...core.piece.widths import body_sd_um, body_um, chance_within
-from ...core.rows.row_search import row_answers
+from ...core.rows.row_search import row_choices
 from ...core.units import Unit, length_text
 from ..errors import NotFound
 from .segment_edits import PieceEdit, band_view, in_band
@@ -20,9 +20,9 @@ from .segment_edits import PieceEdit, band_view, in_band
 
 @dataclass(frozen=True, kw_only=True)
 class Offer:
-    """An answer of the solver as the bench shows it: what it is good for, and the width it would really come to."""
+    """A layout of the solver as the bench shows it: what it is good for, and the width it would really come to."""
 
-    answer: FittingLayout
+    layout: FittingLayout
     good_for: str
     width_um: int
     chance: float
@@ -33,7 +33,7 @@ class Offer:
 
 @dataclass(frozen=True)
 class Offers:
-    """The answers, or what clashes."""
+    """The layouts, or what clashes."""
 
     offers: tuple[Offer, ...]
     clash: WishClash | None = None
@@ -45,9 +45,9 @@ class Offers:
 
 
 def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
-    """The best different answers for a band as it stands, each with its chance to land."""
+    """The best different layouts for a band as it stands, each with its chance to land."""
     try:
-        found = solve_answers(view)
+        found = solve_layouts(view)
     except Infeasible:
         return Offers((), explain_clash(view, unit))
     low = (view.piece.width_mm - view.piece.tolerance_mm) * 1000.0
@@ -55,7 +55,7 @@ def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
     return Offers(
         tuple(
             Offer(
-                answer=a,
+                layout=a,
                 good_for=GOOD_FOR[a.name],
                 width_um=width,
                 chance=chance_within(width, body_sd_um(laid), low, high_um=high),
@@ -71,7 +71,7 @@ def bench_offers(view: BandView, unit: Unit = "cm") -> Offers:
 
 
 def _costs(view: BandView, found: FittingLayout) -> str:
-    """What an answer changes, in a few words."""
+    """What a layout changes, in a few words."""
     said = []
     moved = [(a, b) for a, b in zip(view.segments, found.segments, strict=True) if a.repeats != b.repeats]
     if not moved:
@@ -97,7 +97,7 @@ _UNSURE: dict[Goal, str] = {
 
 
 def _doubt(doubt: Doubt, unit: Unit) -> str:
-    """By what an answer is not proven to be the best, and how far off it may be."""
+    """By what a layout is not proven to be the best, and how far off it may be."""
     if not math.isfinite(doubt.gap):
         return "how far it is from the best is not known"
     if doubt.goal == "error":
@@ -105,12 +105,12 @@ def _doubt(doubt: Doubt, unit: Unit) -> str:
     return _UNSURE[doubt.goal].format(f"{doubt.gap:.0f} stitch{'' if doubt.gap == 1 else 'es'}")
 
 
-def take_answer(band: int, name: AnswerName) -> PieceEdit:
-    """Takes one of the solver's answers. Raises Infeasible where it has none."""
+def take_layout(band: int, name: LayoutName) -> PieceEdit:
+    """Takes one of the solver's layouts. Raises Infeasible where it has none."""
 
     def change(piece: Piece) -> Piece:
         view = band_view(piece, band)
-        found = solve_answer(view, name)
+        found = solve_layout(view, name)
         if found is None:
             clashing = explain_clash(view)
             raise Infeasible(clashing.sentence if clashing else "That suggestion no longer fits this layout.")
@@ -131,11 +131,11 @@ def take_cure(band: int, number: int) -> PieceEdit:
     return change
 
 
-def take_row_answer(name: str) -> PieceEdit:
+def take_row_choice(name: str) -> PieceEdit:
     """Takes one of the ways to end the piece."""
 
     def change(piece: Piece) -> Piece:
-        for found in row_answers(piece):
+        for found in row_choices(piece):
             if found.name == name:
                 return found.piece
         raise NotFound("That way to end the piece is no longer offered.")

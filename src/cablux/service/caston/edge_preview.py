@@ -16,7 +16,7 @@ from ...core.pattern import WorkedPattern, compile_piece
 from ...core.piece.border import CastOn
 from ...core.piece.piece import Piece
 from ...core.piece.widths import body_um
-from ...core.rows.row_search import row_answers
+from ...core.rows.row_search import row_choices
 from ...render.relief import piece_svg
 from ...render.yarn import Yarn
 from ..bench import End
@@ -111,7 +111,7 @@ def _relaxed(rows: tuple[tuple[tuple[Op, ...], ...], ...], ratio: float, yarn: Y
 
 def way_picture(project: Project, name: str, end: End) -> str:
     """The right corner of the piece at one end, were it ended in a way (dashes for spaces). Raises NotFound."""
-    found = next((a for a in row_answers(project.piece) if a.name.replace(" ", "-") == name), None)
+    found = next((a for a in row_choices(project.piece) if a.name.replace(" ", "-") == name), None)
     if found is None:
         raise NotFound("That way to end the piece is no longer offered.")
     return _way_picture(replace(found.piece, name="", progress=()), end, project.paint)

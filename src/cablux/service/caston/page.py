@@ -15,7 +15,7 @@ from ...core.pattern.words import row_words
 from ...core.piece.border import CastOn
 from ...core.piece.piece import BandView
 from ...core.piece.widths import body_um, plain_um, segment_draw_in, segment_um
-from ...core.rows.row_search import Alignment, RowAnswer, panel_alignment, row_answers
+from ...core.rows.row_search import Alignment, RowChoice, panel_alignment, row_choices
 from ..bench import End
 from ..pattern import begin_sentence, end_sentence
 from ..projects import PieceNumbers, Project
@@ -92,7 +92,7 @@ class Story:
     ends: tuple[EndStory, EndStory]
     between: tuple[ChangeWords, ...]
     borders: tuple[Pattern, ...]
-    ways: tuple[RowAnswer, ...]
+    ways: tuple[RowChoice, ...]
     alignments: tuple[Alignment, ...]
     cords: tuple[int, ...]
 
@@ -113,7 +113,7 @@ def cast_on_story(project: Project) -> Story:
         ends=(_end(project, "bottom", rows), _end(project, "top", rows)),
         between=_changes(rows, "change row"),
         borders=tuple(p for p in LIBRARY.values() if "border" in p.uses),
-        ways=row_answers(piece),
+        ways=row_choices(piece),
         alignments=tuple(
             panel_alignment(each, band.body) for each, band in zip(piece.band_views, n.rows.bands, strict=True)
         ),

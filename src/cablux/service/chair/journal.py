@@ -11,8 +11,7 @@ from ...core.mistakes import Mistake
 from ...core.tracking import COUNTED, TAPPED, EventKind, fold_events
 from ...core.units import Unit, length_text, to_mm
 from ...store import repository
-from ...store.models import EventRow
-from ...store.repository import EventFacts
+from ...store.repository import EventFacts, StoredEvent
 from ..documents import time_now
 from ..errors import InvalidForm, NotFound
 from ..projects import Project
@@ -106,7 +105,7 @@ def take_back(chair: Chair, project: Project, event: int, *, copy: int) -> None:
     _keep(chair, project, "taken back", row=found.row, copy=copy, facts=EventFacts(of=event))
 
 
-def last_counted(events: list[EventRow]) -> int:
+def last_counted(events: list[StoredEvent]) -> int:
     """The last event that moved the tally, those that were taken back left out; 0 where there is none."""
     gone = {e.of for e in events if e.kind == "taken back"}
     return max((e.id for e in events if e.kind in COUNTED and e.id not in gone), default=0)
@@ -128,8 +127,8 @@ def journal_entries(chair: Chair, project: Project, copy: int = 1) -> tuple[Entr
     return tuple(_entries(kept, project, progress.mistakes, last=last_counted(events)))[::-1]
 
 
-def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], *, last: int) -> Iterator[Entry]:
-    what, rows = project.piece.row_word, list[EventRow]()
+def _entries(events: list[StoredEvent], project: Project, left: tuple[int, ...], *, last: int) -> Iterator[Entry]:
+    what, rows = project.piece.row_word, list[StoredEvent]()
     for event in events:
         if rows and (
             event.kind != "row done" or event.row != rows[-1].row + 1 or event.at.date() != rows[-1].at.date()
@@ -144,12 +143,12 @@ def _entries(events: list[EventRow], project: Project, left: tuple[int, ...], *,
         yield _worked(rows, what)
 
 
-def _worked(rows: list[EventRow], what: str) -> Entry:
+def _worked(rows: list[StoredEvent], what: str) -> Entry:
     many = f"{what}s {rows[0].row}–{rows[-1].row}" if len(rows) > 1 else f"{what} {rows[0].row}"
     return Entry(at=rows[-1].at, row=rows[-1].row, title=many.capitalize(), text="")
 
 
-def _entry(event: EventRow, project: Project, left: tuple[int, ...], *, last: int) -> Entry:
+def _entry(event: StoredEvent, project: Project, left: tuple[int, ...], *, last: int) -> Entry:
     what, photo = project.piece.row_word, event.photo or ""
     match event.kind:
         case "undo":

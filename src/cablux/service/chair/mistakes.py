@@ -15,7 +15,7 @@ from ...core.tracking import COMMON_SECONDS, time_text
 from ...render.chart import ChartLine, ChartPart, chart_svg
 from ...render.chart_cuts import windowed
 from ...render.yarn import Yarn
-from ...store.models import EventRow
+from ...store.repository import StoredEvent
 from ..answers import MendingWay, MendingWays
 from ..cloth import cloth_around
 from ..exchange import read_project
@@ -193,7 +193,7 @@ def mistake_text(mistake: Mistake) -> str:
     return json.dumps(vars(mistake))
 
 
-def kept_mistake(event: EventRow) -> Mistake | None:
+def kept_mistake(event: StoredEvent) -> Mistake | None:
     """The mistake of an event; None where it cannot be read."""
     try:
         known = json.loads(event.text)

@@ -13,8 +13,7 @@ from ...core.pattern.words import held_in, short_rows_due
 from ...core.tracking import EVENT_KINDS, Event, EventKind, Pace, Progress, fold_events, pace_of
 from ...store import repository
 from ...store.database import Database
-from ...store.models import EventRow
-from ...store.repository import EventFacts
+from ...store.repository import EventFacts, StoredEvent
 from ..answers import ProjectTotals
 from ..documents import time_now
 from ..errors import NotFound, TooEarly
@@ -96,7 +95,7 @@ class Chair:
         """How far a copy of the piece is."""
         return fold_events(map(event_of, self.events(project, copy)))
 
-    def events(self, project: Project, copy: int = 1) -> list[EventRow]:
+    def events(self, project: Project, copy: int = 1) -> list[StoredEvent]:
         """All that happened to a copy of the piece."""
         with self.database.reading() as session:
             return _mine(repository.load_events(session, project.id), project, copy)
@@ -196,7 +195,7 @@ class Chair:
         return left_in(compile_piece(project.piece), self.left(project, copy))
 
 
-def _tallies(project: Project, events: Sequence[EventRow]) -> tuple[Tally, ...]:
+def _tallies(project: Project, events: Sequence[StoredEvent]) -> tuple[Tally, ...]:
     each, out = dict[tuple[int, int], list[Event]](), list[Tally]()
     for event in events:
         each.setdefault((event.piece, event.copy), []).append(event_of(event))
@@ -208,7 +207,7 @@ def _tallies(project: Project, events: Sequence[EventRow]) -> tuple[Tally, ...]:
     return tuple(out)
 
 
-def left_mistakes(events: Sequence[EventRow], progress: Progress) -> list[Mistake]:
+def left_mistakes(events: Sequence[StoredEvent], progress: Progress) -> list[Mistake]:
     """The mistakes that are left in the cloth, in the order in which they were told."""
     found = (kept_mistake(event) for event in events if event.id in progress.mistakes)
     return [mistake for mistake in found if mistake is not None]
@@ -246,13 +245,13 @@ def check_copy(project: Project, copy: int) -> None:
         raise NotFound(f"{project.piece_name} is worked {project.file.own.copies} times; there is no copy {copy}.")
 
 
-def _mine(found: Sequence[EventRow], project: Project, copy: int) -> list[EventRow]:
+def _mine(found: Sequence[StoredEvent], project: Project, copy: int) -> list[StoredEvent]:
     """What happened to one copy of the piece, of all that happened to its project."""
     own = project.file.own.number
     return [e for e in found if e.piece == own and e.copy == copy]
 
 
-def event_of(stored: EventRow) -> Event:
+def event_of(stored: StoredEvent) -> Event:
     """A stored event as the core folds it; one of a kind that is not known here is a note."""
     kind: EventKind = next((kind for kind in EVENT_KINDS if kind == stored.kind), "note")
     return Event(kind=kind, row=stored.row, id=stored.id, of=stored.of, at=stored.at)

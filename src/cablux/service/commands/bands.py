@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ...core.counts.solver import AnswerName
+from ...core.counts.solver import LayoutName
 from ...core.library import find_pattern
 from ...core.piece.piece import Gaps
 from .. import bench
@@ -193,13 +193,13 @@ class TakeAnswer(BandCommand):
     """Takes a layout that the solver suggests."""
 
     do: Literal["take layout"] = "take layout"
-    answer: AnswerName
+    answer: LayoutName
 
     def label(self, here: Here) -> str:
         return f"layout: {self.answer}"
 
     def edit(self, here: Here) -> PieceEdit:
-        return bench.take_answer(self.band, self.answer)
+        return bench.take_layout(self.band, self.answer)
 
 
 class TakeCure(BandCommand):

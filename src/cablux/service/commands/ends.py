@@ -62,7 +62,7 @@ class TakeRows(PieceCommand):
         return f"rows: {self.name}"
 
     def edit(self, here: Here) -> PieceEdit:
-        return bench.take_row_answer(self.name)
+        return bench.take_row_choice(self.name)
 
 
 class SetBodyRows(Command):

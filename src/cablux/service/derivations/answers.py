@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...core.counts.count_model import Goal
-from ...core.counts.solver import GOOD_FOR, answer_goals, answer_score
+from ...core.counts.solver import GOOD_FOR, layout_goals, layout_score
 from ..bench import bench_offers
 from ..errors import NotFound
 from .subject import MODEL, SUM, YOURS, Derivation, Line, Subject
@@ -23,7 +23,7 @@ def explain_answer(subject: Subject) -> Derivation:
     if subject.at >= len(listed):
         raise NotFound("There is no such answer for this layout any more.")
     offer, piece = listed[subject.at], subject.piece
-    found = offer.answer
+    found = offer.layout
     lines = [
         Line(
             text="You want",
@@ -40,9 +40,9 @@ def explain_answer(subject: Subject) -> Derivation:
                 source="chosen by the solver",
             )
         )
-    kept = [goal for goal in answer_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
+    kept = [goal for goal in layout_goals(found.name) if goal != "outer" or piece.gaps == "outside"]
     for at, goal in enumerate(kept, start=1):
-        value = answer_score(subject.view, found, goal)
+        value = layout_score(subject.view, found, goal)
         text = subject.um(value, 2) if goal == "error" else f"{value:.0f}"
         lines.append(
             Line(
