@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import gc
 import os
+import re
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from httpx2 import Response
 from hypothesis import HealthCheck, Phase, settings
 from starlette.testclient import TestClient
 
@@ -82,4 +84,13 @@ def client(tmp_path: Path, demo_data: Path, monkeypatch: pytest.MonkeyPatch) -> 
     data = Settings(data=tmp_path)
     shutil.copy(demo_data, data.database)
     with TestClient(create_app(data)) as opened:
+        opened.event_hooks = {"response": [_squeeze]}
         yield opened
+
+
+def _squeeze(response: Response) -> None:
+    """A page as a browser reads it: lines and indents of its templates are one space, and none beside a tag."""
+    response.read()
+    if response.headers.get("content-type", "").startswith("text/html"):
+        text = re.sub(r"\s+", " ", response.content.decode())
+        response._content = re.sub(r"(?<=>) | (?=</?[a-z]|/?>)", "", text).encode()

@@ -147,7 +147,7 @@ def measure(text: str, span: tuple[int, int], k: Constants) -> tuple[float, floa
     net = build_tile(parse_chart(text))
     tile = relax_tile(net, RATIO, k)
     assert tile.converged, text
-    return span_width(tile, *span) / (span[1] - span[0]), tile.height * RATIO / net.rows
+    return span_width(tile, *span) / (span[1] - span[0]), tile.height_stitches * RATIO / net.rows
 
 
 def fit(held: dict[str, float] | None = None, leave: str = "") -> Constants:

@@ -132,7 +132,7 @@ def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():
     drawn = draw_loops(tile)
     knits = int((tile.net.sign > 0).sum())
     assert len(drawn.legs) == 2 * knits and len(drawn.bumps) == tile.net.loops - knits
-    assert drawn.width == pytest.approx(tile.width * 10)
+    assert drawn.width == pytest.approx(tile.width_stitches * 10)
 
     def brightness(pattern: str) -> float:
         legs = [g.tone for g in draw_loops(relaxed_tile(LIBRARY[pattern].chart, 1.4, 1)).legs if g.layer == "front"]
@@ -144,6 +144,6 @@ def test_the_relief_draws_each_loop_once_and_lights_the_leans_apart():
 def test_cloth_is_as_wide_as_its_segment():
     svg = ElementTree.fromstring(segment_relief(LIBRARY["rib-2x2"].chart, "background", 5, ratio=1.4, tall=120.0))
     tile = relaxed_tile(LIBRARY["rib-2x2"].chart, 1.4, 0)
-    assert float(svg.get("width")) == pytest.approx(22 * tile.width / 4 * 10, abs=0.01)
+    assert float(svg.get("width")) == pytest.approx(22 * tile.width_stitches / 4 * 10, abs=0.01)
     assert svg.get("height") == "120"
     assert not any("style" in e.attrib for e in svg.iter())

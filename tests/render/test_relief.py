@@ -80,7 +80,7 @@ def test_new_loops_holes_and_what_a_decrease_hides_are_drawn():
 def test_a_whole_piece_is_a_picture_with_its_own_edges():
     piece = relax_piece(build_piece([[LIBRARY["braid-9"].chart.ops(r)] for r in range(1, 9)]), 1.4)
     root = ElementTree.fromstring(piece_svg(piece, yarn=Yarn("#336699")))
-    assert float(root.get("width")) > 10 * piece.width
+    assert float(root.get("width")) > 10 * piece.width_stitches
     assert not any("style" in e.attrib for e in root.iter())
     fills = {e.get("fill") for e in root.iter()}
     assert yarn_paint("#336699").ground in fills and not fills & set(yarn_paint().tones)

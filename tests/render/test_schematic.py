@@ -67,7 +67,7 @@ def test_a_tube_lies_flat_with_the_middle_of_its_layout_in_front() -> None:
     piece = file.piece()
     outline = outline_of(piece, "cm")
     body = next(s for s in outline.slices if s.kind == "body")
-    assert body.below[1] - body.below[0] == pytest.approx(body_um(piece.band_views[0]) / 2.0)
+    assert body.below_um[1] - body.below_um[0] == pytest.approx(body_um(piece.band_views[0]) / 2.0)
     (area,) = outline.panels
     left, right = (f(x for x, _ in area.corners) for f in (min, max))
     panel = next(s for s in piece.everything if s.is_panel)

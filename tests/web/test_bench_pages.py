@@ -22,7 +22,7 @@ def test_a_throw_is_made_changed_undone_exported_imported_and_removed(client: Te
     offers = client.get(f"{address}/offers").text
     assert "Closest" in offers
     taken = client.post(f"{address}/take", data={"answer": "closest", "at": "2"}, headers=PART)
-    assert re.search(r"Undo: .*closest", taken.text)
+    assert re.search(r"Undo:.*closest", taken.text)
     before = client.get(f"{base}/project.json").json()
     client.post(f"{address}/undo", data={"at": "2"})
     assert client.get(f"{base}/project.json").json() != before

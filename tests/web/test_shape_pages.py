@@ -359,6 +359,6 @@ def test_a_garment_is_laid_out_as_its_loops_relax_piece_by_piece(client: TestCli
     assert "done=1" in first
     last = client.get(f"{base}/pieces/relaxed?done={pieces}", headers=PART).text
     assert last.count('class="schematic-body"') == pieces and "does not meet" not in last
-    numbers = re.findall(r"<li><b>(\d+)</b> ([\d.]+) cm", last)
+    numbers = re.findall(r"<li><b>(\d+)</b> ?([\d.]+) cm", last)
     assert [int(n) for n, _ in numbers] == list(range(1, len(numbers) + 1)) and len(numbers) >= 4
     assert last.strip() in client.get(f"{base}/pieces?relaxed=true").text, "without scripts all at once"

@@ -46,7 +46,7 @@ def planned_piece(piece: Piece, unit: Unit) -> LaidPiece:
     """A piece as its counts and its rows are planned."""
     areas: list[tuple[str, tuple[Point, ...]]] = []
     for kind, run in groupby(silhouette(piece), key=lambda s: s.kind):
-        sides = [c for s in run for c in ((s.below, s.low), (s.above, s.high))]
+        sides = [c for s in run for c in ((s.below_um, s.low_um), (s.above_um, s.high_um))]
         corners = [(ends[0], y) for ends, y in sides] + [(ends[1], y) for ends, y in reversed(sides)]
         areas.append((f"schematic-{kind}", tuple(corners)))
     panels = outline_of(piece, unit).panels
@@ -129,11 +129,11 @@ def edge_line(piece: Piece, edge: PieceEdge) -> list[Point]:
     if edge.edge == "cast-on" or edge.edge == "bind-off":
         return list(end_path(piece, edge.edge, start, end_um=end or math.inf))
     side: PieceSide = "right" if edge.edge == "right edge" else "left"
-    sides = list(edge_path(piece, side, start, end_um=end or last.high))
+    sides = list(edge_path(piece, side, start, end_um=end or last.high_um))
     if edge.over:
-        left, right = last.above
+        left, right = last.above_um
         near, far = (right, left) if side == "right" else (left, right)
-        sides.append((near + (far - near) * edge.over, last.high))
+        sides.append((near + (far - near) * edge.over, last.high_um))
     return sides
 
 

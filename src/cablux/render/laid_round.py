@@ -27,7 +27,7 @@ def crown_from_above(cloth: Relaxed, row: int, yarn: Yarn) -> str:
     part = wide / wide.max()  # each round is as wide as the widest while loops are drawn, so that columns stand upright
     upright = replace(cloth, x=(cloth.x - middle[net.row]) / part[net.row])
     s = visible_loops(upright)
-    s = replace(s, lean=s.lean * part[net.row], row=cloth.height / net.rows)
+    s = replace(s, lean=s.lean * part[net.row], row=cloth.height_stitches / net.rows)
     level = np.add.reduceat(cloth.y, first) / net.counts
     hole = float(wide[-1]) / (2.0 * math.pi)
     angle = 2.0 * math.pi * s.x / float(wide.max())

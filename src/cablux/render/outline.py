@@ -35,12 +35,12 @@ class Outline:
     @property
     def height(self) -> float:
         """Its height."""
-        return self.slices[-1].high
+        return self.slices[-1].high_um
 
     @property
     def widest(self) -> float:
         """Its greatest width."""
-        return max(right - left for s in self.slices for left, right in (s.below, s.above))
+        return max(right - left for s in self.slices for left, right in (s.below_um, s.above_um))
 
 
 def outline_of(piece: Piece, unit: Unit) -> Outline:

@@ -52,7 +52,7 @@ def draw_schematic(
 
     for kind, run in groupby(outline.slices, key=lambda s: s.kind):
         parts = list(run)
-        sides = [(s.below, s.low) for s in parts] + [(parts[-1].above, parts[-1].high)]
+        sides = [(s.below_um, s.low_um) for s in parts] + [(parts[-1].above_um, parts[-1].high_um)]
         corners = [(ends[0], y) for ends, y in sides] + [(ends[1], y) for ends, y in reversed(sides)]
         root.add("path", class_=f"schematic-{kind}", d=_path([point(*c) for c in corners]))
     for panel in outline.panels:
@@ -94,8 +94,8 @@ def _draw_joins(
 def _sewn_sides(outline: Outline, edge: PieceEdge, join: Join) -> Iterator[list[Point]]:
     """One side of a piece, or the part of it, from the bottom up, cut where the seam stays open."""
     side = 1 if edge.edge == "right edge" else 0
-    line = [(s.below[side], s.low) for s in outline.slices]
-    line.append((outline.slices[-1].above[side], outline.slices[-1].high))
+    line = [(s.below_um[side], s.low_um) for s in outline.slices]
+    line.append((outline.slices[-1].above_um[side], outline.slices[-1].high_um))
     levels = [y for _, y in line]
 
     def at(y: float) -> Point:

@@ -51,7 +51,7 @@ def visible_loops(cloth: Relaxed, *, behind: bool = False) -> VisibleLoops:
     child = np.arange(net.loops)
     up = np.flatnonzero(~begins)[::-1]
     child[parent[up]] = up  # where two loops are made of one, the first carries the strand on
-    side = np.where(begins, 0.0, net.leg_side[strand] * cloth.width if net.tied or net.endless else 0.0)
+    side = np.where(begins, 0.0, net.leg_side[strand] * cloth.width_stitches if net.tied or net.endless else 0.0)
     dx = np.where(begins, 0.0, cloth.x - (cloth.x[parent] + side))
     down1, up1 = -dx, np.where(child == np.arange(net.loops), 0.0, dx[child])
     down2, up2 = down1 - dx[parent], up1 + np.where(child == np.arange(net.loops), 0.0, dx[child[child]])
@@ -73,9 +73,9 @@ def visible_loops(cloth: Relaxed, *, behind: bool = False) -> VisibleLoops:
         kind=_kinds(net, sign, begins),
         size=net.knob * int(flip),
         under=_hidden(net),
-        width=cloth.width,
-        height=cloth.height,
-        row=cloth.height / net.rows,
+        width=cloth.width_stitches,
+        height=cloth.height_stitches,
+        row=cloth.height_stitches / net.rows,
     )
 
 

@@ -79,11 +79,11 @@ def test_the_minimum_is_the_one_a_general_optimiser_finds(pattern_id):
         lambda v: energy(s, v), regular_grid(net, RATIO), jac=True, method="L-BFGS-B", options={"maxiter": 9000}
     )
     tile = relax_tile(net, RATIO)
-    ours = np.concatenate((tile.x, [tile.width], tile.y, [tile.height]))
+    ours = np.concatenate((tile.x, [tile.width_stitches], tile.y, [tile.height_stitches]))
     assert tile.converged and tile.residual < 1e-6
     assert energy(s, ours)[0] <= found.fun + 1e-9
-    assert tile.width == pytest.approx(found.x[net.loops], abs=2e-3)
-    assert tile.height == pytest.approx(found.x[-1], abs=2e-3)
+    assert tile.width_stitches == pytest.approx(found.x[net.loops], abs=2e-3)
+    assert tile.height_stitches == pytest.approx(found.x[-1], abs=2e-3)
 
 
 def test_stockinette_is_the_measure_and_a_mirror_changes_nothing():
@@ -112,9 +112,9 @@ def test_on_knit_background_no_crossing_ever_gains_width(chart, ratio):
         replace(row, **{p: tuple(map(knit, getattr(row, p))) for p in ("before", "box", "after")}) for row in chart.rows
     )
     tile = compute_draw_in(replace(chart, rows=rows), ratio, 1)
-    assert tile.width <= chart.width(1) * (1.0 + 1e-6)
+    assert tile.width_stitches <= chart.width(1) * (1.0 + 1e-6)
     crossed = any(isinstance(op, Crossing) for row in rows for op in row.ops())
-    assert (tile.width < chart.width(1) * (1.0 - 1e-6)) == crossed
+    assert (tile.width_stitches < chart.width(1) * (1.0 - 1e-6)) == crossed
 
 
 def test_a_tile_with_eyelets_is_relaxed_though_its_new_loops_have_no_parents():
@@ -128,7 +128,7 @@ def test_a_tile_does_not_know_where_it_was_cut():
         compute_draw_in(chart, RATIO, 1).draw_in, abs=1e-6
     )
     once, twice = relaxed_tile(chart, RATIO, 1), relaxed_tile(chart, RATIO, 2)
-    assert twice.width == pytest.approx(2 * once.width, abs=1e-5)
+    assert twice.width_stitches == pytest.approx(2 * once.width_stitches, abs=1e-5)
 
 
 def test_a_lattice_whose_box_begins_elsewhere_in_each_row_wraps_through_the_seam():
@@ -170,7 +170,7 @@ def test_one_more_crossing_hardly_ever_widens(n, first, others, more):
 
     def width(at: set[int]) -> float:
         middle = [f"{n}/{n} LC" if row // 2 in at and row % 2 == 0 else f"k{2 * n}" for row in range(16)]
-        return compute_draw_in(texture(2 * n + 4, *[f"p2, {m}, p2" for m in middle]), RATIO, 1).width
+        return compute_draw_in(texture(2 * n + 4, *[f"p2, {m}, p2" for m in middle]), RATIO, 1).width_stitches
 
     none, fewer, all_ = width(set()), width(others | {first}), width(others | {first, more})
     assert all_ <= fewer * (1.0 if n == 1 else 1.02) + 1e-6
@@ -238,7 +238,7 @@ def test_what_several_ask_for_at_once_is_relaxed_once(monkeypatch):
         start_line.wait()
         if next(asking) == 3:
             arrived.set()
-        return compute_draw_in(chart, 1.512345).width + relaxed_tile(chart, 1.512345).width
+        return compute_draw_in(chart, 1.512345).width_stitches + relaxed_tile(chart, 1.512345).width_stitches
 
     with ThreadPoolExecutor(4) as pool:
         assert len(set(pool.map(ask, range(4)))) == 1

@@ -270,7 +270,7 @@ def test_pinning_out_opens_cables_before_anything_was_read():
 def test_the_models_ratio_of_a_swatch_is_that_of_the_relaxed_tile(name):
     pattern = LIBRARY[name]
     tile = compute_draw_in(pattern.chart, 1.4, 1 if "panel" in pattern.uses else 0)
-    wanted = tile.width / pattern.chart.width(1) if "panel" in pattern.uses else tile.draw_in
+    wanted = tile.width_stitches / pattern.chart.width(1) if "panel" in pattern.uses else tile.draw_in
     assert model_ratio(pattern, 1.4) == pytest.approx(wanted, rel=1e-6)
 
 

@@ -78,20 +78,20 @@ def test_deep_inside_a_piece_lies_as_its_tile_does():
     piece = relax_piece(build_piece([[row.ops(9)] for row in chart.rows] * 8), RATIO)
     net = piece.net
     across = [piece.x[net.starts[32] + 9 + 8 * k] for k in (2, 5)]  # beyond the purl margins at the sides
-    assert (across[1] - across[0]) / 3 == pytest.approx(tile.width, rel=0.01)
+    assert (across[1] - across[0]) / 3 == pytest.approx(tile.width_stitches, rel=0.01)
     up = [piece.y[net.starts[1 + 8 * k] + 36] for k in (2, 6)]
-    assert (up[1] - up[0]) / 4 == pytest.approx(tile.height, rel=0.01)
+    assert (up[1] - up[0]) / 4 == pytest.approx(tile.height_stitches, rel=0.01)
 
 
 def test_plain_cloth_flat_and_in_the_round_is_as_wide_as_its_stitches():
     for closed in (False, True):
         piece = relax_piece(build_piece(rows("row 1: k20", 30), in_the_round=closed), RATIO)
-        assert piece.converged and piece.width == pytest.approx(20.0, abs=0.01)
+        assert piece.converged and piece.width_stitches == pytest.approx(20.0, abs=0.01)
         assert piece.y.max() == pytest.approx(30 / RATIO, abs=0.01)
         shape = profile_of(piece)
         assert max(np.abs(shape.flare)) < 0.01 and max(shape.scallop) < 0.01
     garter = relax_piece(build_piece(rows("row 1: k20", 1) * 1 + rows("row 1: p20", 1), in_the_round=True), RATIO)
-    assert garter.width > 20.0
+    assert garter.width_stitches > 20.0
 
 
 def test_a_mirrored_piece_is_the_mirrored_cloth():
@@ -108,7 +108,10 @@ def test_a_straight_cast_on_under_cables_flares_and_a_stepped_one_does_not():
     assert straight.relaxed.converged and straight.shape.flare[0] > 3.0
     assert abs(stepped.shape.flare[0]) < 0.4 * straight.shape.flare[0]
     (_, border), (_, body), (_, top) = straight.bands
-    assert border.flare == pytest.approx(straight.shape.flare[0], abs=0.5) and body.flare < border.flare
+    assert (
+        border.flare_stitches == pytest.approx(straight.shape.flare[0], abs=0.5)
+        and body.flare_stitches < border.flare_stitches
+    )
     assert body.draw_in < border.draw_in < 1.04, "the body holds the border in, which would lie at garter's 1.04"
     assert 0.70 < border.draw_up < 0.80 and 0.70 < top.draw_up < 0.80, "common practice: two garter rows to a stitch"
     assert 0.9 < body.draw_up <= 1.0 and body.stitches == straight.pattern.piece.band_views[0].stitches
@@ -183,7 +186,7 @@ def test_what_a_border_folds_like_does_not_hang_on_the_crossings_of_another_band
 @pytest.mark.parametrize("ratio", [1.2, 1.4, 1.6])
 def test_a_plain_piece_is_as_tall_as_its_rows(ratio):
     piece = relax_piece(build_piece(rows("row 1: k12", 24)), ratio)
-    assert piece.height == pytest.approx(25 / ratio, abs=0.01), "24 rows and the cast-on"
+    assert piece.height_stitches == pytest.approx(25 / ratio, abs=0.01), "24 rows and the cast-on"
 
 
 def test_the_height_planned_is_that_of_the_rows_by_the_gauge():
@@ -217,7 +220,7 @@ def test_a_tube_does_not_know_where_its_rounds_begin():
     )
     assert here.converged and there.converged and len(here.net.leg) == len(there.net.leg)
     np.testing.assert_allclose(np.sort(profile_of(here).levels), np.sort(profile_of(there).levels), atol=5e-3)
-    assert here.width == pytest.approx(there.width, abs=5e-3)
+    assert here.width_stitches == pytest.approx(there.width_stitches, abs=5e-3)
 
 
 def test_the_profile_of_a_piece_is_measured_loop_by_loop():
@@ -229,12 +232,12 @@ def test_the_profile_of_a_piece_is_measured_loop_by_loop():
         )
         net, shape = piece.net, profile_of(piece)
         lines = [[(piece.x[i], piece.y[i]) for i in range(net.loops) if net.row[i] == r] for r in range(net.rows)]
-        widths = [piece.width if closed else line[-1][0] - line[0][0] + 1.0 for line in lines]
+        widths = [piece.width_stitches if closed else line[-1][0] - line[0][0] + 1.0 for line in lines]
         np.testing.assert_allclose(shape.widths, widths)
         np.testing.assert_allclose(shape.levels, [sum(y for _, y in line) / len(line) for line in lines])
         third = sorted(widths[len(lines) // 3 : 2 * len(lines) // 3])
-        assert shape.middle == pytest.approx((third[(len(third) - 1) // 2] + third[len(third) // 2]) / 2)
-        assert shape.flare == pytest.approx((widths[0] - shape.middle, widths[-1] - shape.middle))
+        assert shape.middle_stitches == pytest.approx((third[(len(third) - 1) // 2] + third[len(third) // 2]) / 2)
+        assert shape.flare == pytest.approx((widths[0] - shape.middle_stitches, widths[-1] - shape.middle_stitches))
         waves = [max(y for _, y in line) - min(y for _, y in line) for line in (lines[0], lines[-1])]
         assert shape.scallop == pytest.approx(tuple(waves))
         high = lines[-1][(len(lines[-1]) - 1) // 2][1] - lines[0][(len(lines[0]) - 1) // 2][1]
@@ -242,10 +245,10 @@ def test_the_profile_of_a_piece_is_measured_loop_by_loop():
         band = band_profile(piece, shape, 2, last=6, ratio=RATIO)
         counts = [len(line) for line in lines[2:7]]
         assert (band.stitches, band.rows) == (max(counts), 5)
-        assert band.width == pytest.approx(sum(widths[2:7]) / 5)
+        assert band.width_stitches == pytest.approx(sum(widths[2:7]) / 5)
         assert band.draw_in == pytest.approx(sum(w / n for w, n in zip(widths[2:7], counts, strict=True)) / 5)
         assert band.draw_up == pytest.approx((shape.levels[6] - shape.levels[2]) * RATIO / 4)
-        assert band.flare == pytest.approx(max(widths[2:7]) - shape.middle)
+        assert band.flare_stitches == pytest.approx(max(widths[2:7]) - shape.middle_stitches)
 
 
 def test_what_the_coarse_grid_says_of_a_plane_is_that_plane():

@@ -46,7 +46,7 @@ def test_the_bytes_hold_every_loop_where_the_relaxed_piece_has_it(relaxer):
     laid = relax_pattern(compile_piece(PIECE))
     magic, rows, loops, row = struct.unpack_from("<4sIIf", data)
     assert (magic, rows, loops) == (b"CBX1", laid.relaxed.net.rows, laid.relaxed.net.loops)
-    assert row == pytest.approx(laid.relaxed.height / rows)
+    assert row == pytest.approx(laid.relaxed.height_stitches / rows)
     counts = np.frombuffer(data, "<u4", rows, 16)
     levels = np.frombuffer(data, "<f4", rows, 16 + 4 * rows)
     at = 16 + 8 * rows

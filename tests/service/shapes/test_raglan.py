@@ -369,10 +369,10 @@ def test_a_raised_neck_is_drawn_as_a_hill_over_the_back() -> None:
         piece = made("raglan", f"from={way}", gauge="18x25").all_pieces()[at]
         slices = silhouette(piece)
         for part in slices:
-            (a, b), (c, d) = part.below, part.above
+            (a, b), (c, d) = part.below_um, part.above_um
             assert a - 1.0 <= c < d <= b + 1.0
         wide = plan_cast_on(piece).bottom.body_um
-        assert slices[0].below[1] - slices[0].below[0] == pytest.approx(wide, rel=0.01)
+        assert slices[0].below_um[1] - slices[0].below_um[0] == pytest.approx(wide, rel=0.01)
 
 
 def test_underarms_are_grafted_from_their_holders() -> None:

@@ -29,12 +29,12 @@ RATIO_RANGE = (0.5, 4.0)  # rows to stitches of any cloth made with needles, wit
 class DrawIn:
     """Draw-in and draw-up of a tile against the same number of stockinette stitches and rows.
 
-    `width` is the tile's width in stockinette stitches, `stitches` the count of its widest row.
+    `width_stitches` is the tile's width in stockinette stitches, `stitches` the count of its widest row.
     """
 
     stitches: int
     rows: int
-    width: float
+    width_stitches: float
     draw_in: float
     draw_up: float
     converged: bool
@@ -114,9 +114,9 @@ def _draw(tile: Relaxed, ratio: float) -> DrawIn:
     return DrawIn(
         stitches=int(tile.net.counts.max()),
         rows=tile.net.rows,
-        width=tile.width,
-        draw_in=tile.width / wide,
-        draw_up=tile.height * ratio / tile.net.rows,
+        width_stitches=tile.width_stitches,
+        draw_in=tile.width_stitches / wide,
+        draw_up=tile.height_stitches * ratio / tile.net.rows,
         converged=tile.converged,
         iterations=tile.iterations,
         residual=tile.residual,
@@ -132,7 +132,7 @@ def span_width(tile: Relaxed, first: int, last: int) -> float:
     n = int(net.counts[0])
     if (net.counts != n).any():
         raise IllegalPiece("Columns can be measured only where every row has the same count.")
-    ends = tile.x[net.course] + np.stack((np.zeros(net.loops), net.course_wrap * tile.width), axis=1)
+    ends = tile.x[net.course] + np.stack((np.zeros(net.loops), net.course_wrap * tile.width_stitches), axis=1)
     gaps = (ends[:, 1] - ends[:, 0]).reshape(net.rows, n).mean(axis=0)
     owned = (gaps + np.roll(gaps, 1)) / 2.0
     return float(owned[first:last].sum())

@@ -18,7 +18,7 @@ class Profile:
     """A piece's profile in stockinette stitch widths.
 
     `widths`, `levels`, shape (rows,): width of each row and where its middle lies, the cast-on first.
-    `middle`: the width half-way up.
+    `middle_stitches`: the width half-way up.
     `flare`: how much wider the first and the last row lie than the middle of the piece. `scallop`: how far
     the first and the last row wave, highest less lowest point. `edge_pull`: how much shorter the two
     side edges are than the middle of the piece is high, right then left.
@@ -26,7 +26,7 @@ class Profile:
 
     widths: Floats
     levels: Floats
-    middle: float
+    middle_stitches: float
     flare: tuple[float, float]
     scallop: tuple[float, float]
     edge_pull: tuple[float, float]
@@ -36,16 +36,16 @@ class Profile:
 class BandProfile:
     """Rows of one count: their stitches, mean width, and what that is against plain stockinette.
 
-    `draw_in`, `draw_up`: width and height over those of as many stockinette stitches and rows. `flare`: how much
-    wider its widest row lies than the middle of the piece, in stitch widths.
+    `draw_in`, `draw_up`: width and height over those of as many stockinette stitches and rows. `flare_stitches`: how
+    much wider its widest row lies than the middle of the piece, in stitch widths.
     """
 
     stitches: int
     rows: int
-    width: float
+    width_stitches: float
     draw_in: float
     draw_up: float
-    flare: float
+    flare_stitches: float
 
 
 def band_profile(piece: Relaxed, shape: Profile, first: int, *, last: int, ratio: float) -> BandProfile:
@@ -55,10 +55,10 @@ def band_profile(piece: Relaxed, shape: Profile, first: int, *, last: int, ratio
     return BandProfile(
         stitches=int(counts.max()),
         rows=last - first + 1,
-        width=float(widths.max() if np.ptp(widths) > TAPERS * widths.max() else widths.mean()),
+        width_stitches=float(widths.max() if np.ptp(widths) > TAPERS * widths.max() else widths.mean()),
         draw_in=float((widths / counts).mean()),
         draw_up=high * ratio / (last - first),
-        flare=float(widths.max()) - shape.middle,
+        flare_stitches=float(widths.max()) - shape.middle_stitches,
     )
 
 
@@ -67,7 +67,7 @@ def profile_of(piece: Relaxed) -> Profile:
     net = piece.net
     first, last = net.starts, net.starts + net.counts - 1
     open_widths = piece.x[last] - piece.x[first] + 1.0  # half a stitch beyond the first and the last loop
-    widths = np.full(net.rows, piece.width) if net.tied else open_widths
+    widths = np.full(net.rows, piece.width_stitches) if net.tied else open_widths
     levels = np.add.reduceat(piece.y, net.starts) / net.counts
     middle = float(np.median(widths[net.rows // 3 : max(net.rows // 3 + 1, 2 * net.rows // 3)]))
     waves = [float(np.ptp(piece.y[net.row == row])) for row in (0, net.rows - 1)]
@@ -76,7 +76,7 @@ def profile_of(piece: Relaxed) -> Profile:
     return Profile(
         widths=widths,
         levels=levels,
-        middle=middle,
+        middle_stitches=middle,
         flare=(float(widths[0]) - middle, float(widths[-1]) - middle),
         scallop=(waves[0], waves[1]),
         edge_pull=(pulls[0], pulls[1]),

@@ -24,15 +24,15 @@ Weights = tuple[Floats, ...]
 class Relaxed:
     """Where the loops lie: `x`, `y` of shape (loops,), x growing to the left as rows are worked.
 
-    `width` and `height` are those of the repeating tile, or the extent of a piece. `converged` is False when
-    `residual` (the largest force left) did not fall below the tolerance.
+    `width_stitches` and `height_stitches` are those of the repeating tile, or the extent of a piece, in stitch widths.
+    `converged` is False when `residual` (the largest force left) did not fall below the tolerance.
     """
 
     net: Network
     x: Floats
     y: Floats
-    width: float
-    height: float
+    width_stitches: float
+    height_stitches: float
     converged: bool
     iterations: int
     residual: float
@@ -141,8 +141,8 @@ def relax_tile(net: Network, ratio: float, k: Constants = FITTED) -> Relaxed:
         net=net,
         x=u[:n],
         y=u[n + 1 : -1],
-        width=float(u[n]),
-        height=float(u[-1]),
+        width_stitches=float(u[n]),
+        height_stitches=float(u[-1]),
         converged=residual <= _TOLERANCE,
         iterations=steps,
         residual=residual,

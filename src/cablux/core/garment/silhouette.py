@@ -23,15 +23,15 @@ PieceSide = Literal["right", "left"]
 
 @dataclass(frozen=True, kw_only=True)
 class Slice:
-    """A part of the silhouette: from `low` to `high` above the cast-on, and its left and right ends at both, all in µm.
+    """A part of the silhouette: from `low_um` to `high_um` above the cast-on, and its left and right ends at both.
 
     `kind`: a border, or the body.
     """
 
-    low: float
-    high: float
-    below: tuple[float, float]
-    above: tuple[float, float]
+    low_um: float
+    high_um: float
+    below_um: tuple[float, float]
+    above_um: tuple[float, float]
     kind: str
 
 
@@ -49,34 +49,40 @@ def silhouette(piece: Piece) -> tuple[Slice, ...]:
         at = rows.bottom * rows.bottom_row_um
         out.append(
             Slice(
-                low=0.0,
-                high=at,
-                below=middle(ends.bottom.border_um),
-                above=middle(ends.bottom.border_um),
+                low_um=0.0,
+                high_um=at,
+                below_um=middle(ends.bottom.border_um),
+                above_um=middle(ends.bottom.border_um),
                 kind="border",
             )
         )
     for view, band in zip(piece.band_views, rows.bands, strict=True):
         if view.shaping is None:
             wide = middle(float(body_um(view, view.outlook)))
-            out.append(Slice(low=at, high=at + band.height_um, below=wide, above=wide, kind="body"))
+            out.append(Slice(low_um=at, high_um=at + band.height_um, below_um=wide, above_um=wide, kind="body"))
         else:
             found = shape_band(view)
             last, ends_at = found.stations.stations[-1], found.row_ends
             row_um = last.at_um / max(1, last.row)
             for a, b in pairwise(sorted(ends_at)):
                 out.append(
-                    Slice(low=at + a * row_um, high=at + b * row_um, below=ends_at[a], above=ends_at[b], kind="body")
+                    Slice(
+                        low_um=at + a * row_um,
+                        high_um=at + b * row_um,
+                        below_um=ends_at[a],
+                        above_um=ends_at[b],
+                        kind="body",
+                    )
                 )
         at += band.height_um
     if piece.top.rows:
         high = rows.top * rows.top_row_um
         out.append(
             Slice(
-                low=at,
-                high=at + high,
-                below=middle(ends.top.border_um),
-                above=middle(ends.top.border_um),
+                low_um=at,
+                high_um=at + high,
+                below_um=middle(ends.top.border_um),
+                above_um=middle(ends.top.border_um),
                 kind="border",
             )
         )
@@ -137,7 +143,7 @@ def edge_path(
     at = 1 if side == "right" else 0
     line: list[OutlinePoint] = []
     for s in silhouette(piece):
-        line += [(s.below[at], s.low), (s.above[at], s.high)]
+        line += [(s.below_um[at], s.low_um), (s.above_um[at], s.high_um)]
     return tuple(_sewn(tuple(_cut(line, start_um, min(end_um, line[-1][1])))))
 
 
@@ -178,13 +184,13 @@ def top_line(piece: Piece) -> tuple[OutlinePoint, ...]:
     """The top of a piece from its right end to its left one: level, or sloped where short rows end it."""
     slices, shaping = silhouette(piece), piece.bands[-1].shaping
     last = slices[-1]
-    level = ((last.above[1], last.high), (last.above[0], last.high))
+    level = ((last.above_um[1], last.high_um), (last.above_um[0], last.high_um))
     if shaping is None or not shaping.slopes or piece.top.rows:
         return level
-    begin = last.high - plan_rows(piece).bands[-1].height_um
-    sloped = [s for s in slices if s.low >= begin - _SAME]
-    rights = [place for s in sloped for place in ((s.below[1], s.low), (s.above[1], s.high))]
-    lefts = [place for s in reversed(sloped) for place in ((s.above[0], s.high), (s.below[0], s.low))]
+    begin = last.high_um - plan_rows(piece).bands[-1].height_um
+    sloped = [s for s in slices if s.low_um >= begin - _SAME]
+    rights = [place for s in sloped for place in ((s.below_um[1], s.low_um), (s.above_um[1], s.high_um))]
+    lefts = [place for s in reversed(sloped) for place in ((s.above_um[0], s.high_um), (s.below_um[0], s.low_um))]
     return (*rights, *lefts)
 
 
@@ -196,7 +202,9 @@ def end_path(
     A tube lies flat: what is behind is told where it lies behind the front.
     """
     first = silhouette(piece)[0]
-    line = top_line(piece) if end == "bind-off" else ((first.below[1], first.low), (first.below[0], first.low))
+    line = (
+        top_line(piece) if end == "bind-off" else ((first.below_um[1], first.low_um), (first.below_um[0], first.low_um))
+    )
     right, wide = line[0][0], line[0][0] - line[-1][0]
     if piece.round and start_um + min(end_um, 2.0 * wide) > 2.0 * wide:  # most of it lies behind
         start_um, end_um = max(0.0, 2.0 * wide - end_um), min(wide, 2.0 * wide - start_um)
@@ -244,5 +252,5 @@ def path_um(path: tuple[OutlinePoint, ...]) -> float:
 
 def top_um(piece: Piece) -> float:
     """How wide the top edge of a piece is."""
-    left, right = silhouette(piece)[-1].above
+    left, right = silhouette(piece)[-1].above_um
     return right - left

@@ -116,7 +116,7 @@ class Estimate:
         if along == "height":
             return part.count * gauge.row_mm * unit.draw_up
         repeats = max(1.0, round((part.count - chart.balance) / chart.multiple))
-        each = (unit.fixed + unit.repeat * repeats) / chart.width(int(repeats))
+        each = (unit.fixed_stitches + unit.repeat_stitches * repeats) / chart.width(int(repeats))
         return part.count * gauge.stitch_mm * each
 
     def weights(self, pattern: Pattern, state: State | None = None, *, yarn: str = "") -> dict[str, float]:
@@ -161,7 +161,7 @@ class Estimate:
         model, um = model_width(pattern, self.ratio, whole=whole), self.gauge.stitch_mm * 1000.0
         by = um * self.correction(pattern, "width")
         up = model.draw_up * self.correction(pattern, "height")
-        return UnitWidth(round(model.fixed * by), round(model.repeat * by), up)
+        return UnitWidth(round(model.fixed_stitches * by), round(model.repeat_stitches * by), up)
 
     def draw_in(self, pattern: Pattern) -> Ratio:
         """A pattern's draw-in ratio, as a panel of one repeat or as an endless texture."""

@@ -24,8 +24,8 @@ _FOLDS = 0.93  # our choice: a texture that the model draws in further than this
 class ModelWidth:
     """A pattern's width as `fixed + repeats × repeat`, in stockinette stitches, and its draw-up ratio."""
 
-    fixed: float
-    repeat: float
+    fixed_stitches: float
+    repeat_stitches: float
     draw_up: float
 
 
@@ -78,9 +78,9 @@ def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool
     if not whole:
         return ModelWidth(chart.balance * tile.draw_in, chart.multiple * tile.draw_in, tile.draw_up)
     if not chart.balance:
-        return ModelWidth(0.0, tile.width, tile.draw_up)
-    step = _settled(pattern, ratio, 2, drawn_open=drawn_open).width - tile.width
-    return ModelWidth(tile.width - step, step, tile.draw_up)
+        return ModelWidth(0.0, tile.width_stitches, tile.draw_up)
+    step = _settled(pattern, ratio, 2, drawn_open=drawn_open).width_stitches - tile.width_stitches
+    return ModelWidth(tile.width_stitches - step, step, tile.draw_up)
 
 
 def model_ratio(pattern: Pattern, ratio: float) -> float:
@@ -88,8 +88,8 @@ def model_ratio(pattern: Pattern, ratio: float) -> float:
     whole = "panel" in pattern.uses
     unit = model_width(pattern, ratio, whole=whole)
     if not whole:
-        return unit.repeat / pattern.chart.multiple
-    return (unit.fixed + unit.repeat) / pattern.chart.width(1)
+        return unit.repeat_stitches / pattern.chart.multiple
+    return (unit.fixed_stitches + unit.repeat_stitches) / pattern.chart.width(1)
 
 
 def _settled(pattern: Pattern, ratio: float, repeats: int, *, drawn_open: bool) -> DrawIn:

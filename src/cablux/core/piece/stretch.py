@@ -28,7 +28,7 @@ def stretched_um(view: BandView) -> float:
 def _opened(s: Segment, ratio: float) -> float:
     """A segment's width with its ribs open, in stockinette stitches."""
     unit = model_width(s.cloth, ratio, whole=s.is_panel, drawn_open=True)
-    return unit.fixed + s.repeats * unit.repeat
+    return unit.fixed_stitches + s.repeats * unit.repeat_stitches
 
 
 def held_columns(s: Segment) -> int:

@@ -143,7 +143,9 @@ def _narrowing_rows(view: BandView, room: Room, lead: int, *, begin: Begin) -> B
     """The rows of a band whose panels are drawn in above it: those at which the fewest of their crossings are cut."""
     given, row_um = _given_rows(view), body_row_um(view)
     slack = min(HEIGHT_TOLERANCE_MM, NEAR * view.piece.height_mm) * 1000.0 / row_um
-    counts = [given] if given else replace(room, slack=min(room.slack, slack)).counts(_begun(view, begin.offset))
+    counts = (
+        [given] if given else replace(room, slack_rows=min(room.slack_rows, slack)).counts(_begun(view, begin.offset))
+    )
     found: dict[int, tuple[Narrowing, ...]] = {rows: narrowings(view, begin, rows) for rows in counts}
     above = sum(count_stations(v)[-1].row for v in narrowing_views(view))
 
@@ -153,7 +155,7 @@ def _narrowing_rows(view: BandView, room: Room, lead: int, *, begin: Begin) -> B
         return tuple(panel_ending(s, rows + above, lead) for s in kept if s.is_panel)
 
     def merit(rows: int) -> tuple[float, ...]:
-        return *narrowing_score(found[rows]), *ending_score(whole(rows)), abs(rows - room.exact)
+        return *narrowing_score(found[rows]), *ending_score(whole(rows)), abs(rows - room.exact_rows)
 
     rows = min(counts, key=merit)
     return BandRows(
@@ -197,7 +199,7 @@ def plan_rows(piece: Piece) -> RowPlan:
         view = _begun(view, begin.offset)
 
         def merit(rows: int, view: BandView = view, room: Room = room, *, lead: int = lead) -> tuple[int, int, float]:
-            return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact)
+            return *ending_score(band_endings(view, rows, lead)), abs(rows - room.exact_rows)
 
         given = _given_rows(view)
         if piece.meets:

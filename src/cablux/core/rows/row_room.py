@@ -56,17 +56,20 @@ def lead_rows(piece: Piece) -> tuple[int, ...]:
 class Room:
     """What one band may take: the exact rows for its part of the height, and how many more or fewer are not seen."""
 
-    exact: float
-    slack: float
+    exact_rows: float
+    slack_rows: float
 
     def counts(self, view: BandView) -> list[int]:
         """The numbers of rows within it at which all segments are back at their own counts; the nearest if none is."""
         step = view.piece.row_period(view.at) if view.piece.meets else view.piece.row_step()
-        first, last = math.ceil((self.exact - self.slack) / step), math.floor((self.exact + self.slack) / step)
+        first, last = (
+            math.ceil((self.exact_rows - self.slack_rows) / step),
+            math.floor((self.exact_rows + self.slack_rows) / step),
+        )
         found = [
             step * n for n in range(max(1, first), last + 1) if step * n <= MAX_ROWS and counts_return(view, step * n)
         ]
-        return found or [_nearest(view, self.exact, step)]
+        return found or [_nearest(view, self.exact_rows, step)]
 
 
 def meeting_rows(view: BandView, exact: float, many: int = 3) -> tuple[int, ...]:
@@ -86,10 +89,10 @@ def check_meeting(view: BandView, room: Room, given: int) -> None:
             f"After {given} rows the last row does not meet the first in pattern: all panels begin together every "
             f"{period} rows. Try {nearest}."
         )
-    if not given and abs(_nearest(view, room.exact, period) - room.exact) > FAR * room.exact:
+    if not given and abs(_nearest(view, room.exact_rows, period) - room.exact_rows) > FAR * room.exact_rows:
         raise Infeasible(
             f"The panels begin together only every {period} rows, so no whole number of repeats comes near to "
-            f"{room.exact:.0f} rows. Choose panels whose repeats are alike in height, or make the piece longer."
+            f"{room.exact_rows:.0f} rows. Choose panels whose repeats are alike in height, or make the piece longer."
         )
 
 

@@ -69,10 +69,10 @@ def _meeting_choices(piece: Piece) -> Iterator[RowChoice]:
     now, view = plan_rows(piece), piece.band_views[0]
     yield RowChoice(name="as it is", good_for="what you have", piece=piece, rows=now)
     (room,) = rows_for_bands(replace(piece, bands=(replace(view.band, rows=0),)))
-    for rows in meeting_rows(view, room.exact):
+    for rows in meeting_rows(view, room.exact_rows):
         if rows != now.body:
             made = piece.with_band(replace(view.band, rows=rows), 0)
-            longer = "longer" if rows > room.exact else "shorter"
+            longer = "longer" if rows > room.exact_rows else "shorter"
             yield RowChoice(
                 name=f"{rows // piece.row_period()} repeats",
                 good_for=f"whole repeats, {longer} round than you want",
@@ -94,7 +94,7 @@ def _nearest(piece: Piece) -> Piece:
     def nearest(view: BandView, room: Room) -> Band:
         if view.shaping is not None:
             return view.band
-        return replace(view.band, rows=min(room.counts(view), key=lambda n: abs(n - room.exact)))
+        return replace(view.band, rows=min(room.counts(view), key=lambda n: abs(n - room.exact_rows)))
 
     bands = map(nearest, piece.band_views, rows_for_bands(piece))
     return replace(piece, bands=tuple(bands))
@@ -108,7 +108,7 @@ def _begun(piece: Piece) -> Piece | None:
         bands = []
         merit = [0.0, 0.0, 0.0, float(setup), 0.0]
         for view, room, lead in zip(tried.band_views, rows_for_bands(tried), lead_rows(tried), strict=True):
-            options = _options(view, room.counts(view), lead, exact=room.exact)
+            options = _options(view, room.counts(view), lead, exact=room.exact_rows)
             found = min(options, key=lambda option: option[0], default=None)
             if found is None:
                 break

@@ -35,14 +35,14 @@ RADIUS_MM = (10.0, 5_000.0)  # our choice: from a ring for a curtain to a gentle
 class Wedges:
     """The rows of a bent band, in pairs: for each the stitches, from the inside edge, that it leaves; 0 works them all.
 
-    `turns` are the places at which a short row may turn, and `pairs` how many short pairs turn at each. `inside`: how
-    many pairs the inside edge itself is long.
+    `turns` are the places at which a short row may turn, and `pairs` how many short pairs turn at each.
+    `inside_pairs`: how many pairs the inside edge itself is long.
     """
 
     rows: tuple[int, ...]
     turns: tuple[int, ...]
     pairs: tuple[int, ...]
-    inside: float
+    inside_pairs: float
 
     @property
     def whole(self) -> int:
@@ -71,7 +71,7 @@ class Bent(Shaping):
         rows = 2 * len(found.rows)
         if rows > MAX_ROWS:
             raise IllegalPiece(f"The bend would take {rows} rows; the most is {MAX_ROWS}.")
-        return two_ends(self.stations, whole, whole, rows=rows, high_um=2 * found.inside * body_row_um(view))
+        return two_ends(self.stations, whole, whole, rows=rows, high_um=2 * found.inside_pairs * body_row_um(view))
 
     def wedges(self, view: BandView) -> Wedges:
         """How often each zone is worked. Raises IllegalPiece for too tight a bend."""
@@ -213,4 +213,4 @@ def _wedges(view: BandView, bend: Bent) -> Wedges:
         for place, many in zip(turns, pairs, strict=True):  # all in step, so that they make wedges
             rows += [place] * (math.floor((n + 1) * many / whole + 0.5) - math.floor(n * many / whole + 0.5))
         rows.append(0)
-    return Wedges(rows=tuple(rows), turns=turns, pairs=pairs, inside=whole / longer[0])
+    return Wedges(rows=tuple(rows), turns=turns, pairs=pairs, inside_pairs=whole / longer[0])

@@ -130,7 +130,9 @@ class PieceRelaxer:
                 taller, shorter = pair if clash.um > 0 else reversed(pair)
                 apart[taller, shorter] = abs(clash.um)
         return Behaviour(
-            bands=tuple((name, band, stitch * band.width, stitch * band.flare) for name, band in laid.bands),
+            bands=tuple(
+                (name, band, stitch * band.width_stitches, stitch * band.flare_stitches) for name, band in laid.bands
+            ),
             flare=(stitch * shape.flare[0], stitch * shape.flare[1]),
             scallop=(stitch * shape.scallop[0], stitch * shape.scallop[1]),
             edge_pull=(stitch * shape.edge_pull[0], stitch * shape.edge_pull[1]),
@@ -178,7 +180,7 @@ def _main_width(laid: Cloth) -> float:
     """The width in stitches of the band whose width is the piece’s: half-way up; of a shaped piece its own rows’."""
     piece = laid.pattern.piece
     if all(band.shaping is None for band in piece.bands):
-        return laid.shape.middle
+        return laid.shape.middle_stitches
     rows = [row.number for row in laid.pattern.rows if row.band == piece.main_view.at and row.section == "body"]
     return float(laid.shape.widths[rows].mean())
 

@@ -60,7 +60,7 @@ def _drawn(subject: Subject) -> list[Line]:
     unit, um, whole = segment_unit(s, known), segment_um(s, known), s.is_panel
     model = model_width(s.cloth, known.ratio, whole=whole)
     first = s.chart.width(1) if whole else s.chart.multiple
-    ratio = ((model.fixed if whole else 0.0) + model.repeat) / first
+    ratio = ((model.fixed_stitches if whole else 0.0) + model.repeat_stitches) / first
     grown = whole and s.chart.balance > 0 and s.repeats > 1
     what = f"One repeat of it, {first} stitches," if grown else "Its chart,"
     lines = [Line(text=f"{what} relaxed as a network of springs, draws in to", value=f"{ratio:.3f}", source=MODEL)]

@@ -14,27 +14,28 @@ SOURCE = "Craft Yarn Council, Standards & Guidelines, body sizes"
 class Body:
     """A body, in inches as the table prints them: the middle of each range.
 
-    `back_length`: from the neck to the waist; of men to the hips. `wrist`: from the middle of the back of the neck.
+    `back_length_in`: from the neck to the waist; of men to the hips. `wrist_in`: from the middle of the neck's back.
     """
 
-    chest: float
-    wrist: float
-    back_length: float
-    cross_back: float
-    arm: float
-    upper_arm: float
-    armhole: float
-    head: float
+    chest_in: float
+    wrist_in: float
+    back_length_in: float
+    cross_back_in: float
+    arm_in: float
+    upper_arm_in: float
+    armhole_in: float
+    head_in: float
 
     def mm(self, name: str) -> float:
         """A measure in millimetres."""
-        return float(getattr(self, name)) * MM_PER["in"]
+        return float(getattr(self, f"{name}_in")) * MM_PER["in"]
 
 
 def _bodies(who: str, names: str, rows: Mapping[str, tuple[float, ...]]) -> dict[str, Body]:
     table = zip(*rows.values(), strict=True)
     return {
-        f"{who} {n}": Body(**dict(zip(rows, each, strict=True))) for n, each in zip(names.split(), table, strict=True)
+        f"{who} {n}": Body(**{f"{measure}_in": inches for measure, inches in zip(rows, each, strict=True)})
+        for n, each in zip(names.split(), table, strict=True)
     }
 
 

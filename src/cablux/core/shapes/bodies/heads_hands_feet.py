@@ -13,8 +13,8 @@ _PRACTICE = "common practice"
 class Head:
     """A head: its way round, the height of an unfolded hat for it, both in millimetres, and where they come from."""
 
-    around: float
-    height: float
+    around_mm: float
+    height_mm: float
     source: str
 
 
@@ -36,8 +36,8 @@ BABIES = ("1 year", "6 months", "3 months", "newborn")
 class Hand:
     """A hand: its way round over the knuckles, and the wrist's, in millimetres."""
 
-    around: float
-    length: float
+    around_mm: float
+    length_mm: float
     source: str
 
 
@@ -58,8 +58,8 @@ HANDS: Mapping[str, Hand] = {
 class Foot:
     """A foot: round its ball, and its length, in millimetres."""
 
-    around: float
-    length: float
+    around_mm: float
+    length_mm: float
     source: str
 
 

@@ -25,13 +25,20 @@ def sleeve_wish(wanted: Wanted[SleevedAnswers], body: SweaterBody, armhole: floa
     wrist, cuff = answers.wrist_mm, answers.cuff_mm
     if answers.construction == "set-in":
         top, arm = answers.upper_arm_mm, answers.arm_mm
-        return SleeveWish(wrist=wrist, top=top, length=arm, cuff=cuff, armhole=armhole, bound=body.torso.bound)
+        return SleeveWish(
+            wrist_mm=wrist, top_mm=top, length_mm=arm, cuff_mm=cuff, armhole_mm=armhole, bound=body.torso.bound
+        )
     along = MODIFIED_MM if answers.construction == "modified-drop" else 0.0
     length = answers.reach_mm - body.back.width_mm / 2.0
     if length < cuff + 20.0:
         raise Infeasible("The body reaches down to the wrists: type a greater length from the neck, or less ease.")
     return SleeveWish(
-        wrist=wrist, top=max(armhole - 2.0 * along, wrist), length=length, cuff=cuff, armhole=armhole, straight=along
+        wrist_mm=wrist,
+        top_mm=max(armhole - 2.0 * along, wrist),
+        length_mm=length,
+        cuff_mm=cuff,
+        armhole_mm=armhole,
+        straight_mm=along,
     )
 
 

@@ -36,28 +36,28 @@ class SleeveWish:
     """What a sleeve is to be: widths at wrist and top, its length to the armhole, its cuff; the armhole that it fits.
 
     `bound`: what is bound off at each side below a cap, as at the body's armholes; 0 where its top is straight.
-    `straight`: rows of it, in millimetres, that lie along what a modified armhole binds off.
+    `straight_mm`: rows of it, in millimetres, that lie along what a modified armhole binds off.
     """
 
-    wrist: float
-    top: float
-    length: float
-    cuff: float
-    armhole: float
+    wrist_mm: float
+    top_mm: float
+    length_mm: float
+    cuff_mm: float
+    armhole_mm: float
     bound: int = 0
-    straight: float = 0.0
+    straight_mm: float = 0.0
 
 
 def lay_out_sleeve(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
     """The sleeve at its widest: a panel in its middle, background on both sides; plain where none fits the wrist."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
-    wide, narrow = wish.top * 1000.0, wish.wrist * 1000.0
+    wide, narrow = wish.top_mm * 1000.0, wish.wrist_mm * 1000.0
     for panel in panels:
         found = panel_half(panel, background, measure, half_um=wide)
         cable = sum(s.stitches for s in found or () if s.is_panel) * measure.gauge.stitch_mm * 1000.0
         if found is not None and cable < narrow:
             return (seam(), *_even(found), seam())
-    return (seam(), plain(2 * max(2, round(wish.top / measure.gauge.stitch_mm / 2.0))), seam())
+    return (seam(), plain(2 * max(2, round(wish.top_mm / measure.gauge.stitch_mm / 2.0))), seam())
 
 
 def _even(found: tuple[Segment, ...]) -> tuple[Segment, ...]:
@@ -70,24 +70,24 @@ def _even(found: tuple[Segment, ...]) -> tuple[Segment, ...]:
 def sleeve_piece(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> Piece:
     """The sleeve as it is wished for. Raises Infeasible where its cap cannot be as long as the armhole."""
     own = lay_out_sleeve(wanted, wish, panels)
-    cuff = Border(pattern_id=RIB, rows=border_rows(RIB, wish.cuff, wanted.evidence), factor=0.9)
+    cuff = Border(pattern_id=RIB, rows=border_rows(RIB, wish.cuff_mm, wanted.evidence), factor=0.9)
     bare = Piece(
         name="Sleeve",
-        width_mm=wish.top,
-        height_mm=wish.length,
+        width_mm=wish.top_mm,
+        height_mm=wish.length_mm,
         evidence=wanted.evidence,
         bands=(Band(own=own, rows=2),),
-        tolerance_mm=max(15.0, wish.top / 12.0),
+        tolerance_mm=max(15.0, wish.top_mm / 12.0),
         bottom=cuff,
         top=Border(rows=0),
         setup_rows=0,
     )
     row_mm = body_row_um(bare.band_views[0]) / 1000.0
     cuff_mm = plan_rows(bare).bottom * plan_rows(bare).bottom_row_um / 1000.0
-    arm = max(4, 2 * round((wish.length - cuff_mm) / row_mm / 2.0))
-    stations = [Station(name="Wrist", width_mm=wish.wrist), Station(name="Upper arm", width_mm=wish.top, row=arm)]
-    if wish.straight > 0.0:
-        stations.append(Station(name="Top", width_mm=wish.top, row=arm + 2 * round(wish.straight / row_mm / 2.0)))
+    arm = max(4, 2 * round((wish.length_mm - cuff_mm) / row_mm / 2.0))
+    stations = [Station(name="Wrist", width_mm=wish.wrist_mm), Station(name="Upper arm", width_mm=wish.top_mm, row=arm)]
+    if wish.straight_mm > 0.0:
+        stations.append(Station(name="Top", width_mm=wish.top_mm, row=arm + 2 * round(wish.straight_mm / row_mm / 2.0)))
     shaping = EdgeShaped(stations=tuple(stations), manner=CUT_PANELS)
     arm_piece = replace(bare, bands=(Band(own=own, shaping=shaping),))
     if not wish.bound:
@@ -106,7 +106,7 @@ def _with_cap(
 
     Tried with its top bound off flat, then with more and more steps below the top, which make it lower.
     """
-    wanted, best = (1.0 + CAP_EASE) * wish.armhole, list[tuple[float, Piece]]()
+    wanted, best = (1.0 + CAP_EASE) * wish.armhole_mm, list[tuple[float, Piece]]()
     stitch, count = piece.measure.gauge.stitch_mm, piece.band_views[0].stitches
     for steps, flat in product(range(MOST_STEPS + 1), FLAT_TOP_MM):
         top = max(4, 2 * round(flat / stitch / 2.0)) + count % 2
@@ -118,7 +118,7 @@ def _with_cap(
             made = _cap(piece, arm, wish.bound, rows=rows, top=top, steps=steps)
             return cap_um(made) / 1000.0, made
 
-        low, high = changes, max(changes + 1, round(1.3 * wish.armhole / row_mm / 2.0))
+        low, high = changes, max(changes + 1, round(1.3 * wish.armhole_mm / row_mm / 2.0))
         best += [cap(2 * low)]
         while high - low > 1 and best[-1][0] < wanted:  # the higher, the longer: halved until it fits
             middle = (low + high) // 2
@@ -130,9 +130,9 @@ def _with_cap(
     if not best:
         raise Infeasible("The sleeve is too narrow for a cap: make its upper arm wider, or choose a dropped shoulder.")
     long, made = min(best, key=lambda each: abs(each[0] - wanted))
-    if abs(long - wanted) > 1.5 * CAP_EASE * wish.armhole:
+    if abs(long - wanted) > 1.5 * CAP_EASE * wish.armhole_mm:
         raise Infeasible(
-            f"No cap of this sleeve is as long as its armhole, {wanted_text(wish.armhole)}: the nearest is "
+            f"No cap of this sleeve is as long as its armhole, {wanted_text(wish.armhole_mm)}: the nearest is "
             f"{wanted_text(long)}. Make the upper arm {'narrower' if long > wanted else 'wider'}, or the armhole "
             f"{'deeper' if long > wanted else 'less deep'}."
         )

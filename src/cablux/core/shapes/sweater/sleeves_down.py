@@ -43,8 +43,8 @@ def picked_sleeves(
         raise Infeasible(
             "Along a modified armhole sleeves are sewn in: work them from the cuff, or choose dropped or set-in ones."
         )
-    inner = lay_out_sleeve(wanted, replace(wish, top=max(body.armhole_mm, wish.wrist)), panels)[1:-1]
-    inside, length = wanted.answers.sleeves == SLEEVES[2], wish.length + wish.straight
+    inner = lay_out_sleeve(wanted, replace(wish, top_mm=max(body.armhole_mm, wish.wrist_mm)), panels)[1:-1]
+    inside, length = wanted.answers.sleeves == SLEEVES[2], wish.length_mm + wish.straight_mm
     count = sum(s.stitches for s in inner) + 2
     return tuple(
         _round_sleeve(wanted, side, inner, length=length, begins=_sources(body, side, count), inside=inside)
@@ -93,7 +93,7 @@ def _capped_sleeves(
         worked = rows_over(cap.bands[0].shaping, count // 2)
         on = tuple(replace(s, phase=(s.phase + worked) % s.chart.height) for s in inner)
         held = (Source(kind="held", piece=len(body.pieces) + 1 + 2 * at, name=f"{side} cap", stitches=count),)
-        out += [cap, _round_sleeve(wanted, side, on, length=wish.length, begins=held)]
+        out += [cap, _round_sleeve(wanted, side, on, length=wish.length_mm, begins=held)]
     return tuple(out)
 
 

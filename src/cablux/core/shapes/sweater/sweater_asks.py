@@ -37,8 +37,8 @@ def in_groups(asks: Iterable[Ask]) -> tuple[Ask, ...]:
 def _length(name: str) -> float:
     """Our choice: from the shoulder to the hem; men's backs are measured to the hips, others' to the waist."""
     body = BODIES[name]
-    more = {"woman": 5.5, "man": 0.0}.get(name.split()[0], 0.25 * body.back_length)
-    return float(round((body.back_length + more) * 25.4))
+    more = {"woman": 5.5, "man": 0.0}.get(name.split()[0], 0.25 * body.back_length_in)
+    return float(round((body.back_length_in + more) * 25.4))
 
 
 def _sized(name: str, label: str, measure: str, *, source: str, **more: object) -> Ask:

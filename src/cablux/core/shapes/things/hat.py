@@ -231,7 +231,7 @@ HAT = ShapeOf(
             source=sources(HEADS),
             least=250.0,
             most=700.0,
-            by=_by("around"),
+            by=_by("around_mm"),
             hint="Above the ears.",
         ),
         Ask(
@@ -250,7 +250,7 @@ HAT = ShapeOf(
             source=f"{_PRACTICE}; from the edge to the middle of the crown, the brim unfolded",
             least=90.0,
             most=450.0,
-            by=_by("height"),
+            by=_by("height_mm"),
         ),
         Ask(name="brim", label="Brim", default="2×2", source="our choice", kind="choice", choices=tuple(BRIMS)),
         Ask(

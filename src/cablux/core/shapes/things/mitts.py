@@ -279,7 +279,10 @@ MITTS = ShapeOf(
     sizes=tuple(
         StandardSize(
             name=who,
-            answers={"hand": hand.around, "length": hand.length if kind == "mittens" else hand.length / 2.0 + 40.0},
+            answers={
+                "hand": hand.around_mm,
+                "length": hand.length_mm if kind == "mittens" else hand.length_mm / 2.0 + 40.0,
+            },
             source=hand.source,
             choice=kind,
         )

@@ -63,7 +63,7 @@ class _Sock:
 
     instep: tuple[Segment, ...]
     heel: int
-    around: float
+    around_mm: float
 
     @property
     def stitches(self) -> int:
@@ -112,11 +112,11 @@ def _instep(panel: Pattern, background: Pattern, measure: Measure, *, half_um: f
 def _bare(wanted: Wanted[SockAnswers], sock: _Sock, name: str, *, band: Band, height: float, **more: object) -> Piece:
     return Piece(
         name=name,
-        width_mm=sock.around,
+        width_mm=sock.around_mm,
         height_mm=height,
         evidence=wanted.evidence,
         bands=(band,),
-        tolerance_mm=limb_tolerance_mm(sock.around),
+        tolerance_mm=limb_tolerance_mm(sock.around_mm),
         bottom=Border(rows=0),
         top=Border(rows=0),
         setup_rows=0,
@@ -198,7 +198,7 @@ def _foot(wanted: Wanted[SockAnswers], sock: _Sock, kind: HeelKind, *, heel: Pie
         "Toe",
         part=TOE_END,
         least=3,
-        around=sock.around,
+        around=sock.around_mm,
         row_um=row_um,
     )
     toe = Band(own=own, shaping=drawn, runs_on=True)
@@ -232,8 +232,8 @@ def _gusset(sock: _Sock, picked: int, turned: int, *, aside: int, row_um: float)
     """What was picked up is decreased beside the instep, two every second round, to the count of the leg."""
     at, rows = len(sock.instep), 2 * (picked - aside)
     stations = (
-        Station(name="Gusset begins", width_mm=sock.around * 1.2),
-        Station(name="Gusset is done", width_mm=sock.around, at_mm=rows * row_um / 1000.0),
+        Station(name="Gusset begins", width_mm=sock.around_mm * 1.2),
+        Station(name="Gusset is done", width_mm=sock.around_mm, at_mm=rows * row_um / 1000.0),
     )
     sections = (
         Section(first=at, last=at, counts=(ALL, aside), edges="right"),
@@ -324,7 +324,7 @@ SOCK = ShapeOf(
     make=_make,
     shows=(0, 1, 2),
     sizes=tuple(
-        StandardSize(name=who, answers={"foot": foot.around, "foot_length": foot.length}, source=foot.source)
+        StandardSize(name=who, answers={"foot": foot.around_mm, "foot_length": foot.length_mm}, source=foot.source)
         for who, foot in FEET.items()
     ),
     cautions=_cautions,
