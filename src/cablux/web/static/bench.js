@@ -1,4 +1,5 @@
 // The bench by keys and by mouse: choosing, dragging, pulling; the zoom of the fan, the strip of the drawer.
+import { sift, swapTarget } from "./swaps.js";
 import { inTurn } from "./turns.js";
 
 function chosenSegment() {

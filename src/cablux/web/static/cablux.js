@@ -1,6 +1,8 @@
 // What pages share: turns, forms, what stays open. Everything here and beside it presses a button or sends a form
 // that is on the page already.
 
+import { sift, swapTarget } from "./swaps.js";
+
 document.addEventListener("alpine:init", () => {
   Alpine.data("units", () => ({
     // lengths are converted when the unit changes, and so are counts: 4 in are 10.16 cm. What a field showed exactly
@@ -76,15 +78,6 @@ document.addEventListener("change", (event) => {
   if (PROMPT.some((box) => event.target.closest(box))) event.target.sentValue = event.target.value;
 });
 
-// A list is sifted by the words that are looked for: each of them must be there.
-function sift() {
-  for (const field of document.querySelectorAll("[data-sift]")) {
-    const words = field.value.toLowerCase().split(/\s+/).filter(Boolean);
-    for (const tile of document.querySelectorAll(field.dataset.sift + " [data-words]")) {
-      tile.hidden = !words.every((word) => tile.dataset.words.includes(word));
-    }
-  }
-}
 document.addEventListener("input", (event) => {
   if (event.target.matches("[data-sift]")) sift();
 });
@@ -188,10 +181,6 @@ function sayBeside(field, sentence) {
   return field;
 }
 
-function swapTarget(event) {
-  const target = event.detail.ctx && event.detail.ctx.target;
-  return target && target.id ? "#" + target.id : target;
-}
 document.addEventListener("htmx:before:swap", () => {
   unfolded = [...document.querySelectorAll("details[id][open]")].map((fold) => fold.id);
 });
