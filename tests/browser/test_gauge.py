@@ -95,7 +95,7 @@ def test_the_whole_piece_can_be_moved_turned_and_asked(page: Page):
     assert canvas.evaluate(ink) > 0, "there is cloth in the middle"
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     says = page.locator("[data-cloth-says]")
-    expect(says).to_contain_text(re.compile(r"Row \d+ \((right|wrong) side\), stitch \d+ of \d+ from the right"))
+    expect(says).to_contain_text(re.compile(r"Row \d+\s+\((right|wrong) side\),\s+stitch \d+ of \d+ from the right"))
 
     where = "() => { const c = clothOf(document.querySelector('[data-cloth]')); return [c.zoom, ...c.at]; }"
     start = page.evaluate(where)

@@ -47,7 +47,7 @@ def test_a_shape_is_chosen_measured_laid_out_and_begun(without_relief: Page, car
     page.get_by_role("button", name=re.compile("^(Row|Round) 1 done")).click()
     expect(page.get_by_role("button", name=re.compile("^(Row|Round) 2 done"))).to_be_visible()
     follow(page.locator("a.masthead-name"))
-    expect(page.get_by_role("main")).to_contain_text(re.compile(r"1 of \d+ (row|round)s done"))
+    expect(page.get_by_role("main")).to_contain_text(re.compile(r"\b1\s+of\s+\d+\s+(row|round)s\s+done"))
 
 
 def test_shaping_is_edited_by_hand_and_undone_with_a_key(page: Page) -> None:

@@ -22,8 +22,12 @@ const taps = new Taps(
 );
 
 async function send() {
-  await taps.send();
-  tell();
+  if (taps.sending) return;
+  try {
+    await taps.send();
+  } finally {
+    tell();
+  }
 }
 
 // A tap is kept first and then sent.
