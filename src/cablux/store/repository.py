@@ -249,9 +249,9 @@ def load_events(session: Session, project_id: int) -> list[StoredEvent]:
 def load_every_event(session: Session) -> dict[int, list[StoredEvent]]:
     """All events of each project that has any, in the order in which they happened."""
     out: dict[int, list[StoredEvent]] = {}
-    for project_id, *own in session.execute(select(EventRow.project_id, *_EVENT).order_by(EventRow.id)):
-        event = StoredEvent(**{each.name: value for each, value in zip(fields(StoredEvent), own, strict=True)})
-        out.setdefault(project_id, []).append(event)
+    for each in session.execute(select(EventRow.project_id, *_EVENT).order_by(EventRow.id)).mappings():
+        facts = dict(each)
+        out.setdefault(facts.pop("project_id"), []).append(StoredEvent(**facts))
     return out
 
 

@@ -89,18 +89,17 @@ def addresses(app: FastAPI) -> Callable[[str, tuple[tuple[str, Any], ...]], str]
 
     They are kept, and each route is looked for once: a page has some ninety addresses, the application as many routes.
     """
-    found: dict[tuple[str, ...], BaseRoute] = {}
+    found: dict[str, BaseRoute] = {}
 
     @lru_cache(maxsize=4096)
     def address(name: str, given: tuple[tuple[str, Any], ...]) -> str:
         params = dict(given)
-        asked = (name, *params)
-        if asked in found:
-            return str(found[asked].url_path_for(name, **params))
+        if name in found:
+            return str(found[name].url_path_for(name, **params))
         for route in app.routes:
             with suppress(NoMatchFound):
                 path = str(route.url_path_for(name, **params))
-                found[asked] = route
+                found[name] = route
                 return path
         raise NoMatchFound(name, params)
 
