@@ -31,6 +31,13 @@ def test_taps_wait_for_the_connection_and_are_counted_once(page: Page, base_url:
     page.set_viewport_size(PHONE)
     page.goto(f"{base_url}/projects/{COWL}/chairside")
     expect(page.locator("#ahead template").first).to_be_attached()
+    page.evaluate(
+        "window.told = []; new MutationObserver(() => told.push(document.querySelector('[data-waiting]')?.textContent))"
+        ".observe(document.body, { childList: true, subtree: true, characterData: true })"
+    )
+    tap_done(page)
+    expect(page.locator("#ahead template").first).to_be_attached()
+    assert not any(page.evaluate("told")), "while there is a connection no tap is said to wait"
     start = number(page)
     context = page.context
     context.set_offline(True)

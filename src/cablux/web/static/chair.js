@@ -11,11 +11,15 @@ const chair = () => document.querySelector("#chair");
 const read = (name, otherwise) => JSON.parse(localStorage.getItem(name) || JSON.stringify(otherwise));
 const keep = (name, value) => localStorage.setItem(name, JSON.stringify(value));
 
+let away = false; // whether the last tap could not arrive
 const taps = new Taps(
   { read, keep },
   (tap) => fetch(tap.url, { method: "POST", body: new URLSearchParams(tap.fields), headers: { "HX-Request": "true" } }),
   {
-    lost: () => setTimeout(send, AGAIN),
+    lost: () => {
+      away = true;
+      setTimeout(send, AGAIN);
+    },
     shut: () => location.assign("/enter?to=" + encodeURIComponent(location.pathname + location.search)),
     answered: show,
   },
@@ -41,6 +45,7 @@ function tapped(form) {
 
 // What is answered is shown where it belongs to this page, and nothing else is on its way.
 function show(tap, answer, text) {
+  away = false;
   if (!tap.url.startsWith(location.origin + location.pathname)) return;
   if (!answer.ok) htmx.swap({ text, target: document.querySelector("#messages"), swap: "innerHTML", sourceElement: chair() });
   else if (!taps.waiting.length) htmx.swap({ text, target: chair(), swap: "outerMorph", sourceElement: chair() });
@@ -55,7 +60,7 @@ function showAhead(done) {
 function tell() {
   const many = taps.waiting.length;
   const said = document.querySelector("[data-waiting]");
-  if (said) said.textContent = many ? `${many} tap${many === 1 ? "" : "s"} kept, sent when the connection is back` : "";
+  if (said) said.textContent = many && away ? `${many} tap${many === 1 ? "" : "s"} kept, sent when the connection is back` : "";
 }
 
 let fetching = false;
