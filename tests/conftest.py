@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import gc
 import os
-import re
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -92,5 +91,7 @@ def _squeeze(response: Response) -> None:
     """A page as a browser reads it: lines and indents of its templates are one space, and none beside a tag."""
     response.read()
     if response.headers.get("content-type", "").startswith("text/html"):
-        text = re.sub(r"\s+", " ", response.content.decode())
-        response._content = re.sub(r"(?<=>) | (?=</?[a-z]|/?>)", "", text).encode()
+        text = " ".join(response.content.decode().split())
+        for loose, tight in (("> ", ">"), (" <", "<"), (" >", ">"), (" />", "/>")):
+            text = text.replace(loose, tight)
+        response._content = text.encode()

@@ -126,6 +126,21 @@ def test_the_whole_piece_can_be_resized_while_its_words_are_on_their_way(page: P
     expect(page.locator("[data-cloth-behaviour]")).not_to_be_empty()
 
 
+def test_without_a_connection_the_piece_says_so_and_comes_when_it_is_back(page: Page, complaints):
+    page.route("**/cloth/geometry*", lambda route: route.abort())
+    page.goto("/projects/2/cloth")
+    says = page.locator("[data-cloth-says]")
+    expect(says).to_have_text("There is no connection: the piece is shown when it is back.")
+    page.unroute_all()
+    expect(page.locator("[data-cloth]")).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
+    expect(says).to_have_text("")
+    page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
+    page.route("**/cloth/at*", lambda route: route.abort())
+    page.locator("[data-cloth] canvas").click()
+    expect(says).to_have_text("There is no connection: choose the stitch again when it is back.")
+    complaints[:] = [said for said in complaints if "/cloth/" not in said and "ERR_FAILED" not in said]
+
+
 def test_at_the_chair_the_cloth_grows_with_the_rows(page: Page):
     page.goto("/projects/2/chairside")
     page.get_by_role("button", name=re.compile("^Row 1 done")).click()

@@ -21,7 +21,11 @@ QUEUE = """async (answers) => {
     sent.push(tap.fields);
     const status = answers.length ? answers.shift() : 200;
     if (!status) throw new TypeError("no connection");
-    return { status, ok: status < 400, text: async () => "row " + tap.fields.row };
+    const text = async () => {
+      if (status === 299) throw new TypeError("broken off");
+      return "row " + tap.fields.row;
+    };
+    return { status, ok: status < 400, text };
   };
   const taps = new Taps(store, post, { lost: () => heard.push("lost"), shut: () => heard.push("shut"),
     answered: (tap, answer, text) => heard.push([answer.status, text]) });
@@ -47,7 +51,7 @@ def test_taps_are_sent_in_their_order_once_and_each_says_which_it_comes_after(pa
     assert found["heard"] == [[200, f"row {row}"] for row in "1239"]
 
 
-@pytest.mark.parametrize(("status", "said"), [(0, "lost"), (500, "lost"), (503, "lost"), (401, "shut")])
+@pytest.mark.parametrize(("status", "said"), [(0, "lost"), (299, "lost"), (500, "lost"), (503, "lost"), (401, "shut")])
 def test_what_could_not_arrive_is_kept_and_nothing_passes_it(page: Page, status: int, said: str) -> None:
     found = queue(page, 200, status)
     assert found["heard"] == [[200, "row 1"], said]

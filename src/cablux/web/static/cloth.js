@@ -11,6 +11,8 @@ const [KNIT, PURL, HOLE, KNOB, NEW, SLIPPED] = [0, 1, 2, 3, 4, 5];
 const REACH = 1.4; // stitches from a loop's middle to the end of what is painted of it
 const FRONT = 38; // stands-out of 0.3 in bytes
 const RIDGE = 15;
+const NO_CONNECTION = "There is no connection: the piece is shown when it is back.";
+const AGAIN = 3000; // milliseconds until what was not reached is asked again
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 // One loop painted once for each way it can look; stamped from then on.
@@ -166,34 +168,47 @@ class Cloth {
 
   async load() {
     const turn = ++this.asked;
-    const base = this.root.dataset.cloth;
     this.bar.hidden = false;
-    for (;;) {
-      const answer = await fetch(base + "/geometry?behind=" + this.behind + (this.root.dataset.which ? "&which=" + this.root.dataset.which : ""));
-      if (turn !== this.asked || !this.root.isConnected) return;
-      if (answer.status === 202) {
-        this.bar.value = (await answer.json()).part;
+    while (turn === this.asked && this.root.isConnected) {
+      try {
+        if (await this.fetched(turn)) return;
         await pause(250);
-        continue;
+      } catch (lost) {
+        if (!(lost instanceof TypeError)) throw lost; // what fetch throws where there is no connection
+        if (turn === this.asked) this.says.textContent = NO_CONNECTION;
+        await pause(AGAIN);
       }
-      this.bar.hidden = true;
-      if (!answer.ok) {
-        this.says.textContent = "The piece could not be laid out: change it, or try again.";
-        return;
-      }
-      const [buffer, paint] = [await answer.arrayBuffer(), await (await fetch(base + "/paint")).json()];
-      if (turn !== this.asked) return;
-      this.loops = new Loops(buffer);
-      this.paint = paint;
-      this.stamps = new Stamps(paint);
-      this.tiles.clear();
-      if (!this.zoom) this.fit(); // before anything is waited for: what is there can be drawn, moved and resized
-      this.root.dataset.ready = String(this.loops.count);
-      this.draw();
-      const words = document.querySelector("[data-cloth-behaviour]");
-      if (words) words.innerHTML = await (await fetch(base + "/behaviour")).text();
-      return;
     }
+  }
+
+  // Fetches the piece and draws it, and says whether there is no more to ask for.
+  async fetched(turn) {
+    const base = this.root.dataset.cloth;
+    const which = this.root.dataset.which ? "&which=" + this.root.dataset.which : "";
+    const answer = await fetch(base + "/geometry?behind=" + this.behind + which);
+    if (turn !== this.asked || !this.root.isConnected) return true;
+    if (this.says.textContent === NO_CONNECTION) this.says.textContent = "";
+    if (answer.status === 202) {
+      this.bar.value = (await answer.json()).part;
+      return false;
+    }
+    this.bar.hidden = true;
+    if (!answer.ok) {
+      this.says.textContent = "The piece could not be laid out: change it, or try again.";
+      return true;
+    }
+    const [buffer, paint] = [await answer.arrayBuffer(), await (await fetch(base + "/paint")).json()];
+    if (turn !== this.asked) return true;
+    this.loops = new Loops(buffer);
+    this.paint = paint;
+    this.stamps = new Stamps(paint);
+    this.tiles.clear();
+    if (!this.zoom) this.fit(); // before anything is waited for: what is there can be drawn, moved and resized
+    this.root.dataset.ready = String(this.loops.count);
+    this.draw();
+    const words = document.querySelector("[data-cloth-behaviour]");
+    if (words) words.innerHTML = await (await fetch(base + "/behaviour")).text();
+    return true;
   }
 
   size() {
@@ -416,8 +431,13 @@ class Cloth {
     this.row = hit.row;
     this.segment = this.loops.segment[hit.loop];
     this.draw();
-    const answer = await fetch(this.root.dataset.cloth + "/at?row=" + hit.row + "&place=" + hit.place);
-    if (answer.ok) this.says.innerHTML = await answer.text();
+    try {
+      const answer = await fetch(this.root.dataset.cloth + "/at?row=" + hit.row + "&place=" + hit.place);
+      if (answer.ok) this.says.innerHTML = await answer.text();
+    } catch (lost) {
+      if (!(lost instanceof TypeError)) throw lost;
+      this.says.textContent = "There is no connection: choose the stitch again when it is back.";
+    }
   }
 
   listen() {

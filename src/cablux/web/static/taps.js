@@ -82,7 +82,8 @@ export class Taps {
           this.change(tap, [{ ...tap, fields: { ...tap.fields, after: "" } }]);
           continue;
         }
-        const text = await answer.text();
+        const text = await answer.text().catch(() => null);
+        if (text === null) return this.page.lost(); // it broke off: sent again under its name, it is counted once
         this.change(tap, []);
         this.page.answered(tap, answer, text);
       }
