@@ -12,7 +12,11 @@ GAUGE_SPAN: dict[Unit, tuple[float, str]] = {"cm": (100.0, "10 cm"), "in": (101.
 
 
 def to_mm(value: float, unit: Unit) -> float:
-    """A length in the person's unit as millimetres."""
+    """A length in the person's unit as millimetres.
+
+    >>> to_mm(43, "in")
+    1092.2
+    """
     return value * MM_PER[unit]
 
 
@@ -27,7 +31,11 @@ def fine_text(mm: float, unit: Unit) -> str:
 
 
 def length_text(mm: float, unit: Unit, digits: int = 1) -> str:
-    """`54.2 cm`, trailing zeros left out."""
+    """`54.2 cm`, trailing zeros left out.
+
+    >>> length_text(1092.2, "in"), length_text(1092.2, "cm")
+    ('43 in', '109.2 cm')
+    """
     text = f"{from_mm(mm, unit):.{digits}f}"
     return f"{text.rstrip('0').rstrip('.') if '.' in text else text} {unit}"
 

@@ -57,7 +57,11 @@ class Transition:
 
 
 def reachable_counts(stitches: int, rows: int, *, dense: bool = False) -> tuple[int, int]:
-    """The fewest and the most stitches from which so many rows lead to `stitches`."""
+    """The fewest and the most stitches from which so many rows lead to `stitches`.
+
+    >>> reachable_counts(40, 1)
+    (27, 60)
+    """
     low = high = stitches
     for _ in range(rows):
         low = next(n for n in range(1, low + 1) if n + most_made(n, dense=dense) >= low)

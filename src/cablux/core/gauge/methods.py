@@ -80,6 +80,10 @@ def cable_columns(pattern: Pattern) -> tuple[tuple[int, int], ...]:
     """The cables of one repeat as (stitches wide, crossing rows in one row repeat): knit columns that cross over knit.
 
     Travelling lines, which pass over purl, are no cables to the rules of thumb.
+
+    >>> from cablux.core import find_pattern
+    >>> cable_columns(find_pattern("rope-3-3-left")), cable_columns(find_pattern("stockinette"))
+    (((6, 1),), ())
     """
     chart = pattern.chart
     wide = chart.width(1)

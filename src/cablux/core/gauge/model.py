@@ -32,7 +32,12 @@ class ModelWidth:
 @lru_cache(maxsize=512)
 def cloth_kind(pattern: Pattern) -> ClothKind:
     """A cable has crossings, a ribbed one in rib or in cloth alike on both sides; plain cloth shows one face and is
-    stockinette from one side or the other; a rib folds."""
+    stockinette from one side or the other; a rib folds.
+
+    >>> from cablux.core import find_pattern
+    >>> [cloth_kind(find_pattern(name)) for name in ("rope-3-3-left", "stockinette", "garter")]
+    ['cable', 'plain', 'texture']
+    """
     ops = {op for row in pattern.chart.rows for op in row.ops()}
     crossings = [op for op in ops if isinstance(op, Crossing | CrossedDecrease)]
     if crossings:

@@ -124,6 +124,9 @@ def mixed_schedule(changes: int, rows: int, *, step: int = 1, lag: int = 0) -> S
     """`changes` in `rows` rows, each in the allowed row nearest to its place on the straight line.
 
     Raises IllegalPiece where there are fewer rows in which it may be shaped.
+
+    >>> mixed_schedule(5, 42, step=2).at
+    (4, 12, 20, 30, 38)
     """
     _check_room(changes, rows, step, lag=lag)
     open_rows = allowed_rows(rows, step, lag)
@@ -170,14 +173,22 @@ def rates_text(rates: tuple[Rate, ...], what: str = "row") -> str:
 
 
 def gaps_text(schedule: Schedule, what: str = "row") -> str:
-    """A schedule in words: its rates, or where they change often the rows themselves."""
+    """A schedule in words: its rates, or where they change often the rows themselves.
+
+    >>> gaps_text(block_schedule(14, 96, step=2))
+    'every 6th row 8 times, then every 8th row 6 times'
+    """
     if schedule.rates:
         return rates_text(schedule.rates, what)
     return f"in {what}{'s' if schedule.changes != 1 else ''} " + ", ".join(map(str, schedule.at))
 
 
 def number_list(numbers: tuple[int, ...]) -> str:
-    """`2, 4, 6`; from three in a run `2–7`; of very many in even steps `2, 4, … 98, every 2nd`."""
+    """`2, 4, 6`; from three in a run `2–7`; of very many in even steps `2, 4, … 98, every 2nd`.
+
+    >>> number_list((3, 7, 11))
+    '3, 7, 11'
+    """
     if len(numbers) >= 3 and all(b - a == 1 for a, b in pairwise(numbers)):
         return f"{numbers[0]}–{numbers[-1]}"
     steps = {b - a for a, b in pairwise(numbers)}

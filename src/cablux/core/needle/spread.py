@@ -23,7 +23,11 @@ def most_made(small: int, *, dense: bool = False) -> int:
 
 
 def count_stages(small: int, large: int, *, dense: bool = False) -> tuple[int, ...]:
-    """The counts from `small` to `large`, both included, each reached in one row, in nearly equal parts."""
+    """The counts from `small` to `large`, both included, each reached in one row, in nearly equal parts.
+
+    >>> count_stages(20, 50)
+    (20, 27, 37, 50)
+    """
     counts = [small]
     rows = 0
     reach = small
@@ -108,6 +112,9 @@ def hidden_made(costs: Sequence[int], many: int, *, symmetric: bool) -> ExtraPla
 
     Neither the first nor the last stitch is made, and no two that touch. Symmetric about the middle where that is
     asked for and the numbers allow it. Raises IllegalPiece where they do not fit.
+
+    >>> hidden_made((5, 1, 1, 5, 1, 1, 5), 2, symmetric=True)
+    (1, 5)
     """
     n = len(costs)
     if many == 0:

@@ -26,7 +26,16 @@ _SETUP = "set-up "
 
 
 def format_grid(chart: Chart) -> str:
-    """The chart as CSV; `parse_grid` gives it back."""
+    """The chart as CSV; `parse_grid` gives it back.
+
+    >>> from cablux.core import parse_chart
+    >>> print(format_grid(parse_chart("name: Rope\\nrow 1: p1, 2/2 LC, p1\\nrow 2 (WS): k1, p4, k1")))
+    name,Rope
+    multiple,6,0
+    row,side,cells from left to right
+    2,WS,p1,k1,k1,k1,k1,p1
+    1,RS,p1,2/2 LC,<,<,<,p1
+    """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["name", chart.name])

@@ -150,7 +150,12 @@ def makes(ops: tuple[Op, ...]) -> int:
 
 
 def counts(ops: tuple[Op, ...]) -> tuple[int, int]:
-    """Loops a run of operations takes, and makes."""
+    """Loops a run of operations takes, and makes.
+
+    >>> from cablux.core import parse_ops
+    >>> counts(parse_ops("k2tog, yo, k1")), counts(parse_ops("k1, m1l, k1"))
+    ((3, 3), (2, 3))
+    """
     tally = _tally(ops)
     return sum(n * op.takes for op, n in tally), sum(n * op.makes for op, n in tally)
 
@@ -187,12 +192,22 @@ def faces(ops: tuple[Op, ...], below: tuple[Face, ...] = ()) -> tuple[Face, ...]
 
 
 def wrong_side_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
-    """A row as it is read with the other side facing; its own inverse."""
+    """A row as it is read with the other side facing; its own inverse.
+
+    >>> from cablux.core import parse_ops
+    >>> [op.token for op in wrong_side_row(parse_ops("k2, p3"))]
+    ['k1', 'k1', 'k1', 'p1', 'p1']
+    """
     turned = {key: op.wrong_side() for key, op in _kinds(ops).items()}
     return tuple(map(turned.__getitem__, map(id, reversed(ops))))
 
 
 def mirrored_row(ops: tuple[Op, ...]) -> tuple[Op, ...]:
-    """A row with left and right exchanged; its own inverse."""
+    """A row with left and right exchanged; its own inverse.
+
+    >>> from cablux.core import parse_ops
+    >>> [op.token for op in mirrored_row(parse_ops("3/3 LC, p2, k1"))]
+    ['k1', 'p1', 'p1', '3/3 RC']
+    """
     turned = {key: op.mirrored() for key, op in _kinds(ops).items()}
     return tuple(map(turned.__getitem__, map(id, reversed(ops))))

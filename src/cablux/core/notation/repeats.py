@@ -25,7 +25,12 @@ class _Part:
 
 @lru_cache(maxsize=4096)
 def shortest_text(ops: tuple[Op, ...], *, hold: bool = False) -> str:
-    """The row in the form with the fewest things to read; `rowparser.parse_ops` gives the row back."""
+    """The row in the form with the fewest things to read; `rowparser.parse_ops` gives the row back.
+
+    >>> from cablux.core import parse_ops
+    >>> shortest_text(parse_ops("k1, p1, k1, p1, k1, p1, k2"))
+    '(k1, p1) 3 times, k2'
+    """
     texts = tuple(run_text(op, n, hold=hold) for op, n in equal_runs(ops))
     return ", ".join(part.text for part in _write(texts)[1])
 
@@ -44,6 +49,10 @@ def until_remain(ops: tuple[Op, ...], *, hold: bool = False) -> str:
     """The row with its longest repeat counted down: `*p4, 2/2 LC; rep from * until 7 stitches remain, p4, k3`.
 
     People lose count of long repeats, and see more easily what is left. Where nothing repeats it is `shortest`.
+
+    >>> from cablux.core import parse_ops
+    >>> until_remain(parse_ops("k1, p1, k1, p1, k1, p1, k2"))
+    '*k1, p1; rep from * until 2 stitches remain, k2'
     """
     all_runs = equal_runs(ops)
     texts = tuple(run_text(op, n, hold=hold) for op, n in all_runs)

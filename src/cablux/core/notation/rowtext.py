@@ -129,7 +129,12 @@ def equal_runs(ops: tuple[Op, ...]) -> list[tuple[Op, int]]:
 
 
 def run_text(op: Op, count: int, *, hold: bool = False) -> str:
-    """`k3`, `k2 tbl`, `2/2 LC`, or `(2/2 LC) 3 times`."""
+    """`k3`, `k2 tbl`, `2/2 LC`, or `(2/2 LC) 3 times`.
+
+    >>> from cablux.core import parse_ops
+    >>> run_text(parse_ops("p1")[0], 7), run_text(parse_ops("2/2 LC")[0], 3)
+    ('p7', '(2/2 LC) 3 times')
+    """
     if op.counted:
         return op.counted.format(count)
     token = op.hold_token if hold else op.token

@@ -86,7 +86,13 @@ def _upended(op: Op, below: tuple[Stitch, ...]) -> Op:
 
 
 def tiled_chart(chart: Chart, across: int, up: int) -> Chart:
-    """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat."""
+    """The chart with its box repeated `across` times and its rows `up` times, as one larger repeat.
+
+    >>> from cablux.core import find_pattern
+    >>> tiled = tiled_chart(find_pattern("rope-2-2-left").chart, 2, 3)
+    >>> tiled.width(), tiled.height, tiled.crossing_rows
+    (16, 12, (3, 7, 11))
+    """
     if across < 1 or up < 1 or chart.width(across) > MAX_ROW_STITCHES:
         raise IllegalChart((Problem(message="A repeat is doubled, trebled and so on; give whole numbers from 1."),))
     rows = tuple(replace(row, box=row.box * across, written=None) for row in chart.rows)
@@ -98,6 +104,10 @@ def is_reversible(chart: Chart) -> bool:
     """Whether the cloth looks the same from both sides, begun some rows later and with left and right at will.
 
     Only faces and crossings of the endless box are compared; edges outside it are left out.
+
+    >>> from cablux.core import find_pattern
+    >>> [is_reversible(find_pattern(name).chart) for name in ("garter", "stockinette", "rope-3-3-left")]
+    [True, False, False]
     """
     here = _turns(_look([row.box for row in chart.rows]))
     behind = [wrong_side_row(row.box) for row in chart.rows]

@@ -43,7 +43,12 @@ def body_row_um(view: BandView) -> float:
 
 
 def plain_um(stitches: int, gauge: Gauge) -> int:
-    """Width of so many stitches if nothing drew in."""
+    """Width of so many stitches if nothing drew in.
+
+    >>> from cablux.core import Gauge
+    >>> plain_um(110, Gauge(stitches=20, rows=26))
+    550000
+    """
     return round(stitches * gauge.stitch_mm * 1000.0)
 
 
@@ -75,6 +80,10 @@ def eighty_um(view: BandView) -> float:
 
 
 def chance_within(mean_um: float, sd_um: float, low_um: float, *, high_um: float) -> float:
-    """Chance that a normal value lies between two limits."""
+    """Chance that a normal value lies between two limits.
+
+    >>> round(chance_within(300_000, 10_000, 290_000, high_um=310_000), 3)
+    0.683
+    """
     root = sd_um * math.sqrt(2.0)
     return 0.5 * (math.erf((high_um - mean_um) / root) - math.erf((low_um - mean_um) / root))

@@ -46,7 +46,12 @@ def _rhythm(chart: Chart) -> _Rhythm:
 
 
 def crossings_upto(s: Segment, rows: int, phase: int | None = None) -> list[int]:
-    """The rows (from 1) of a body of so many rows in which a segment crosses."""
+    """The rows (from 1) of a body of so many rows in which a segment crosses.
+
+    >>> from cablux.core import library_segment
+    >>> crossings_upto(library_segment("panel", "rope-3-3-left", 1), 20)
+    [5, 13]
+    """
     rhythm, shift = _rhythm(s.cloth.chart), s.phase if phase is None else phase
     return [n for n in range(1, rows + 1) if (n - 1 + shift) % rhythm.height + 1 in rhythm.crossings]
 
