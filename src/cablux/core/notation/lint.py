@@ -44,7 +44,7 @@ def lint_chart(chart: Chart, *, flat: bool = True, allowed: bool = False) -> tup
 
     >>> from cablux.core import parse_chart
     >>> [warning.name for warning in lint_chart(parse_chart("row 1: 2/2 LC\\nrow 2 (WS): p4"))]
-    ['tight start', 'too quick']
+    ['tight start', 'crowded']
     """
     rules = [r for r in RULES if flat or r.name not in FLAT_ONLY]
     found = [w for rule in rules if allowed or rule.name not in chart.allow for w in rule.find(chart)]

@@ -136,7 +136,7 @@ def raised_rows(right: int, left: int, count: int, *, pairs: int, outermost: int
 
     The last row goes on to the left end, where the piece can be joined in the round.
 
-    >>> raised_rows(10, 20, 40, 2, 4)
+    >>> raised_rows(10, 20, 40, pairs=2, outermost=4)
     ((0, 20), (10, 20), (10, 26), (4, 26), (4, 40))
     """
     out: list[Reach] = []
