@@ -124,17 +124,21 @@ class LaneWork:
             yield from self._each(wanted, None)
             return
         made = set(self.claims.made_in(self.lane))
+        # most lanes of most rows: nothing is shaped and no column is missing, so the chart's blocks are taken whole
         quiet = self.lane not in self.claims.lanes and self.loops.unbroken
         for block in self.row.over(wanted[0], wanted[-1]):
             if quiet and block.start >= wanted[0] and block.end - 1 <= wanted[-1] and self._is_clear(block):
                 yield from block.ops
                 continue
+            # from here on the row depends on which columns live, not on the chart alone
             self.charted = False
             inside = range(block.start, block.end)
             active_now = [c for c in inside if c in self.mine]
             new = [c for c in inside if c in made]
             if not active_now and not new:
                 continue
+            # a block of which shaping claims a column is worked stitch by stitch; one that has only lost columns may
+            # be crossed with what is left of its groups
             free = not new and not any((self.lane, c) in self.claims.held for c in active_now)
             if free and len(active_now) == block.width and self._is_clear(block):
                 yield from block.ops
@@ -161,6 +165,7 @@ class LaneWork:
             if column in self.claims.crossed:
                 yield from self._crossed(column)
                 continue
+            # what leaves comes first, for what is cast on or made in its place stands in the same column
             if column in self.claims.away:
                 yield BindOff() if column in self.claims.bound else Hold()
             made = self.claims.made.get(column)
@@ -188,6 +193,7 @@ class LaneWork:
 
     def _left(self, column: Column) -> Iterator[Op]:
         """A loop that is not reached, and the turn before it, as the right side sees it."""
+        # read from the right: a right-side row ends before its first loop left, a wrong-side row begins after its last
         turns = column == self.claims.turned
         if turns and self.claims.side is Side.RS:
             yield Turn()
@@ -208,6 +214,7 @@ class LaneWork:
         if made.column in self.claims.done:
             return
         self.claims.done.add(made.column)
+        # front and back are those of the side that is worked: in a wrong-side row the other face is knitted
         shown = self._charted(made.beside) or Face.KNIT
         face = shown if self.claims.side is Side.RS else shown.other
         worked = Into((Stitch(face), Stitch(face, tbl=True)))
@@ -216,12 +223,14 @@ class LaneWork:
     def _decrease(self, into: Column) -> Iterator[Op]:
         if into in self.claims.done:
             return
+        # met at the first of its columns from the right, and worked there once
         self.claims.done.add(into)
         members = sorted([into, *(t.column for t in self.claims.groups[into])])
         face = self.claims.shown.get(into, Face.KNIT)
         lean = self.claims.groups[into][0].lean
         if len(members) == 2:
             yield Decrease(lean=lean, face=face)
+        # one from each side into the middle one leans nowhere
         elif members.index(into) == 1:
             yield Decrease(lean=Lean.LEFT, face=face, count=3, kind="centred")
         else:

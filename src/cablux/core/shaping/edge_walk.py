@@ -23,6 +23,7 @@ class EdgeWalk:
     ) -> None:
         self.plane, self.edges, self.manner = plane, edges, manner
         sides = [s.stitches for s in plane.view.sides] or [0, 0]
+        # too narrow for both edges: each keeps its outermost stitches, the right one at least one to work beside
         short = max(0, sum(sides) - count)
         # kept in order from the right: (0, i) right edge, (1, place) inner, (2, i) left edge
         self.right = [(0, i) for i in range(sides[0] - min(short, sides[0] - 1) if sides[0] else 0)]
@@ -60,6 +61,8 @@ class EdgeWalk:
         taken: list[TakenColumn] = []
         both = self.both = len(edges) == 2
         for edge, sign in edges:
+            # an increase is settled at once, for a second one may stand beside what it made; decreases only afterwards,
+            # for both ends take from the needle as it was when the row began
             if sign > 0:
                 made.append(self._made(edge, made))
                 self._settle(made[-1:], [])
@@ -71,6 +74,7 @@ class EdgeWalk:
     def _made(self, edge: Edge, before: list[MadeColumn]) -> MadeColumn:
         lean = Lean.LEFT if edge == "left" else Lean.RIGHT
         if self.low == self.high:
+            # no inner column lives: what the edges still lack comes before anything of the middle
             if len(self.right) < self.full[0]:
                 return self._new((0, len(self.right)), lean, before)
             if len(self.left) < self.full[1]:
@@ -99,10 +103,13 @@ class EdgeWalk:
         if inner == 0:
             return self._taken_of_edge(edge, lean)
         column = (1, self.low) if edge == "right" else (1, self.high - 1)
+        # three are the fewest of which two ends take one each and find one to work it into
         if inner > (2 if both else 1):
             return TakenColumn(column, (1, column[1] + (1 if edge == "right" else -1)), lean)
         if not (self.right or self.left):
             raise IllegalPiece("So few stitches are left that both edges meet: give the narrowest place more of them.")
+        # one end alone goes on inwards, into the other edge; of two each goes into its own edge, or both would
+        # claim the same stitch
         if edge == "right":
             into = self.right[-1] if (both or not self.left) and self.right else self.left[0]
         else:
@@ -130,6 +137,7 @@ class EdgeWalk:
         more = min(self.full[at] - len(left), len(inner)) if keep else 0
         near = inner[:more] if edge == "right" else inner[len(inner) - more :]
         mine[:] = [*left, *near] if edge == "right" else [*near, *left]
+        # what was kept is the edge from now on: nothing of the old one is to come back
         self.full[at] = len(mine)
         rest = [c for c in inner if c not in near]
         self.low, self.high = (rest[0][1], rest[-1][1] + 1) if rest else (self.low, self.low)
@@ -144,6 +152,7 @@ class EdgeWalk:
             raise IllegalPiece("So few stitches are left that the crossings of both edges meet: keep more of them.")
         out = []
         for edge, n in edges:
+            # n cross over the n beside them and are worked together with those: of 2n columns n go on
             low = self.low if edge == "right" else self.high - 2 * n
             columns: tuple[Column, ...] = tuple((1, place) for place in range(low, low + 2 * n))
             out.append(
@@ -176,6 +185,8 @@ class EdgeWalk:
 
     def placed(self, rows: tuple[RowShaping, ...]) -> ActiveColumns:
         """The lives in the plane's own columns: the widest row lies over the layout's middle, or at its fixed edge."""
+        # the walk counted from its first row, which may be its narrowest: the layout lies over the widest, where all of
+        # it is seen; columns that a band below has left are the plane's own already
         low, high = self.widest
         across = self.plane.width
         shift = {"right": across - high, "left": -low}.get(self.edges, (across - (high - low)) // 2 - low)

@@ -25,6 +25,7 @@ def walk_sections(
         walk = _SectionWalk(asked.plane, section, counts[at][0], manner=manner, cabled=cabled)
         for above, upper in enumerate(plan.stations[1:], start=1):
             row = plan.stations[above - 1].row
+            # what is held leaves in the row after the station, before anything of that row is shaped
             if asked.holder(at, above - 1) is not None and upper.row > row:
                 events[row].held += walk.columns
                 events[row].made += walk.hold(asked.begins_with(at, above - 1, counts[at][above - 1]))
@@ -80,14 +81,17 @@ def _work(walk: _SectionWalk, stretch: Stretch, events: list[_Events], *, begin:
         due = min(total, changes * step)
         cable = None if stretch.grows else walk.cable()
         lean = walk.crosses(cable, number, begin) if cable is not None and cable.half <= total - done else None
+        # one crossing takes half a cable at once: the changes that fall due afterwards have been made by it
         if cable is not None and lean is not None:
             here.crossed.append(walk.halve(cable, lean))
             done += cable.half
             continue
+        # nothing is due, or a halved cable has run ahead of the schedule
         if due <= done:
             continue
         if cable is not None and _waits(walk, cable, stretch, row=r, done=done, begin=begin):
             continue
+        # where a halved cable has left an odd one over, one end is enough
         edges = walk.edges(stretch, changes)[: due - done]
         both = len(edges) == 2
         for edge in edges:
@@ -133,6 +137,7 @@ def _cables(chart: Chart, repeats: int) -> dict[tuple[int, int], dict[int, Lean]
     for number in chart.crossing_rows:
         for block in crossing_blocks(chart, repeats, number):
             op = block.ops[0]
+            # each stitch of one group is worked together with one of the other: equal groups, and nothing between them
             if isinstance(op, Crossing) and len(op.over) == len(op.under) and not op.centre:
                 out.setdefault((block.start, block.width), {})[number] = op.lean
     return out
@@ -167,6 +172,7 @@ class _SectionWalk:
                 return "right", "left"
             return ("left",) if stretch.grows and left > right else ("right",)
         if self.section.edges == "in turn":
+            # as often at one end as at the other: the turn is that of the end with which the section begins
             if right == left:
                 return ("right",) if stretch.grows else (self.begins,)
             return ("right",) if (right > left) == stretch.grows else ("left",)
@@ -185,11 +191,13 @@ class _SectionWalk:
 
     def crosses(self, cable: _Cable, number: int, begin: Begin) -> Lean | None:
         """Which way a cable's chart crosses it in row `number` of the piece; None where it does not."""
+        # flat work that goes on with a wrong-side row has that as the chart's last: its crossings stay on right sides
         shift = 0 if self.plane.view.round else (begin.row + 1) % 2
         return cable.leans.get((number - begin.row + begin.offset - shift) % cable.height + 1)
 
     def halve(self, cable: _Cable, lean: Lean) -> CrossedColumns:
         """The cable crossed and halved."""
+        # what is left goes on over the middle of where the cable stood
         self.low += cable.half // 2
         self.high = self.low + cable.half
         return CrossedColumns(cable.columns, self.columns, lean)
