@@ -10,7 +10,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 CHROMIUM := /usr/bin/chromium
 
-.PHONY: help setup demo serve phone test wander mutants bench lint fold css lock shots clean
+.PHONY: help setup demo serve phone chromium test tests wander mutants bench lint fold css lock shots clean
 
 help: ## this list
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 10
@@ -51,7 +51,9 @@ chromium:
 	  else echo "The browser tests need Chromium: sudo apt-get install chromium"; exit 1; fi; fi
 
 test: $(VENV)/.dev chromium ## lint, types, import rules and every test
-	$(MAKE) --no-print-directory lint
+	$(MAKE) --no-print-directory -j2 lint tests
+
+tests: $(VENV)/.dev chromium
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 test-fast: $(VENV)/.dev ## what the working day wants: core and service, no browser
