@@ -72,3 +72,23 @@ def test_the_code_says_method_background_purl_margin_active_columns_and_mistake(
         names = {token.string for token in tokens if token.type == tokenize.NAME}
         told = [name for name in names if re.search(rf"(^|_)({OLD_WORDS})(_|$)", name)]
         assert not told, file
+
+
+UNITS = re.compile(r"(^|_)(mm|um|in|stitches|rows|percent|minutes|seconds|buttons|pairs)$")
+PURE = """
+draw_in draw_up residual flare scallop edge_pull share tall across factor over weight width_off height_off
+value sd precision count gap least most turn
+"""
+"""Numbers without a unit, or in a unit that what stands beside them says: parts of a whole; values of anything that is
+observed; gaps of any goal; limits and answers in the unit of their question (a turn in degrees)."""
+
+
+def test_a_number_in_a_record_of_the_core_says_its_unit():
+    loose = {
+        f"{name}.{field.name}"
+        for name, kind in records()
+        if name.startswith("cablux.core.") and not name.endswith(".fabric.constants.Constants")
+        for field in dataclasses.fields(kind)
+        if "float" in str(field.type) and not UNITS.search(field.name) and field.name not in PURE.split()
+    }
+    assert not loose, "say the unit in the name (or, of a pure number, list it here with its reason)"

@@ -20,7 +20,7 @@ from cablux.core.counts.swatch_adviser import advise_swatches, planned_reading
 from cablux.core.gauge import EIGHTY, METHODS, Basis, Estimate, Evidence, Gauge, Method, Reading, estimate
 from cablux.core.gauge.gauge import READING_SD
 from cablux.core.gauge.priors import prior_belief
-from cablux.core.library import LIBRARY, Pattern
+from cablux.core.library import LIBRARY, StitchPattern
 from cablux.core.piece.piece import Band, BandView, Piece
 from cablux.core.piece.segment import Segment, library_segment, proposed_purl_margin
 from cablux.core.piece.widths import body_sd_um, body_um, segment_um
@@ -55,7 +55,7 @@ class Knitter:
         stitches = self.true.stitches + (0.0 if self.draw_in_only else slip)
         return Gauge(stitches, 1.4 * stitches)
 
-    def stretch(self, pattern: Pattern, truth: Estimate) -> float:
+    def stretch(self, pattern: StitchPattern, truth: Estimate) -> float:
         """How much wider than the model her cloth in a pattern comes out."""
         names = [n for n in truth.weights(pattern) if n != "stitch"]
         return math.exp(sum(self.unknown(n) for n in names))
@@ -66,7 +66,7 @@ class Knitter:
         drift = math.exp(self.unknown("piece"))
         return drift * sum(segment_um(s, truth) * self.stretch(s.cloth, truth) for s in laid.segments)
 
-    def swatch(self, pattern: Pattern, known: Estimate) -> Reading:
+    def swatch(self, pattern: StitchPattern, known: Estimate) -> Reading:
         """A swatch of a pattern as she reads it, washed, in three places."""
         reading = planned_reading(pattern, known)
         part = reading.parts[0]

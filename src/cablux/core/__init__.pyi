@@ -8,7 +8,7 @@ from .gauge import Gauge as Gauge
 from .gauge import Reading as Reading
 from .gauge import estimate as estimate
 from .library import LIBRARY as LIBRARY
-from .library import Pattern as Pattern
+from .library import StitchPattern as StitchPattern
 from .library import find_pattern as find_pattern
 from .needle.spread import even_runs as even_runs
 from .notation import Chart as Chart
@@ -41,10 +41,10 @@ __all__ = [
     "Chart",
     "Evidence",
     "Gauge",
-    "Pattern",
     "Piece",
     "Reading",
     "Segment",
+    "StitchPattern",
     "WorkedPattern",
     "audit_chart",
     "checked_piece",

@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ..core.errors import CabluxError
 from ..core.gauge import FIBRES, STATES
-from ..core.library import Pattern
+from ..core.library import StitchPattern
 from ..service.errors import InvalidForm
 from ..service.exchange import KINDS, PRECISION
 from ..service.gauge import planned_for, swatch_to_knit
@@ -69,9 +69,9 @@ def _facts(
 FactsDep = Annotated[SwatchForm, Depends(_facts)]
 
 
-def _choices(drawer: Drawer) -> list[tuple[str, list[Pattern]]]:
+def _choices(drawer: Drawer) -> list[tuple[str, list[StitchPattern]]]:
     """The drawer's patterns by what they are for."""
-    groups: dict[str, list[Pattern]] = {"Backgrounds and textures": [], "Panels": [], "Edges": []}
+    groups: dict[str, list[StitchPattern]] = {"Backgrounds and textures": [], "Panels": [], "Edges": []}
     names = {"background": "Backgrounds and textures", "panel": "Panels", "edge": "Edges"}
     for entry in drawer.entries():
         groups[names[entry.use]].append(entry.pattern)

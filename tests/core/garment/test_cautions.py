@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from cablux.core.ends.edge_short_rows import edge_short_rows
 from cablux.core.garment.cautions import layout_cautions, needle_lengths
-from cablux.core.library import Pattern
+from cablux.core.library import StitchPattern
 from cablux.core.notation import Crossing, P, parse_chart
 from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
@@ -28,7 +28,7 @@ from tests.core.strategies import backgrounds, panels, pieces
 
 PLAIN = throw(background(8), panel("braid-9"), background(8))
 LOPSIDED = [  # purls at one side only, or more at one side
-    Pattern(
+    StitchPattern(
         id=f"own-{a}-{b}",
         chart=audited_chart(parse_chart(f"row 1: p{a}, 2/2 LC, p{b}\nrow 2 (WS): k{b}, p4, k{a}")),
         uses=("panel",),

@@ -19,7 +19,7 @@ from cablux.core.gauge import EIGHTY, Basis, Gauge, MethodMeasure, Part, Reading
 from cablux.core.gauge.model import cloth_kind, model_ratio
 from cablux.core.gauge.posterior import Observation, solve_posterior
 from cablux.core.gauge.priors import OPENED, OWN, WASH, prior_belief
-from cablux.core.library import LIBRARY, Pattern, find_pattern
+from cablux.core.library import LIBRARY, StitchPattern, find_pattern
 from cablux.core.notation import parse_chart
 from cablux.core.notation.audit import audited_chart
 from cablux.core.piece.piece import Piece
@@ -279,7 +279,7 @@ def test_a_pinned_ribbed_cable_may_come_out_as_far_off_as_one_did():
     rows = ["k4, p4", "2/2 LC, p4", "k4, p4", "k4, p4", "k4, 2/2 LC purl", "k4, p4"]
     lines = (f"row {2 * i + 1} (RS): {row}\nrow {2 * i + 2} (WS): k4, p4" for i, row in enumerate(rows))
     chart = parse_chart("\n".join(lines))
-    cloth = Pattern(id="own-cloth", chart=audited_chart(chart), uses=("panel",), family="rope")
+    cloth = StitchPattern(id="own-cloth", chart=audited_chart(chart), uses=("panel",), family="rope")
     known = estimate(Basis(gauge=GAUGE, finish="blocked", fibre="cotton"))
     plain = estimate(Basis(gauge=GAUGE, fibre="cotton"))
     for along, factor in (("width", 1 / 0.88), ("height", 1 / 0.82)):

@@ -12,7 +12,7 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from cablux.core.counts.arrange import ready_arrangements
-from cablux.core.library import LIBRARY, Pattern
+from cablux.core.library import LIBRARY, StitchPattern
 from cablux.core.notation import Chart, P, Side, faces, made_loops, parse_chart
 from cablux.core.notation.audit import audited_chart
 from cablux.core.pattern import compile_piece
@@ -283,7 +283,7 @@ row 6 (WS): p2, *p2, p3tog, p2, k2; rep from *, p2"""
 @pytest.mark.parametrize("phase", [0, 2, 4])
 @pytest.mark.parametrize("in_the_round", [False, True])
 def test_a_chart_whose_counts_change_may_begin_at_any_of_its_rows(phase, in_the_round):
-    own = Pattern(id="own-leaf", chart=audited_chart(parse_chart(LEAF)), uses=("panel",), family="figure")
+    own = StitchPattern(id="own-leaf", chart=audited_chart(parse_chart(LEAF)), uses=("panel",), family="figure")
     leaf, edge = Segment(role="panel", pattern=own, repeats=4, phase=phase), library_segment("edge", "garter", 4)
     band = Band(own=(leaf,) if in_the_round else (edge, leaf, edge), rows=12)
     piece = replace(piece_of(width=200, height=300), bands=(band,), round=in_the_round)

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from cablux.core.ends.borders import border_repeats, runs_through
 from cablux.core.ends.transition import reachable_counts
 from cablux.core.errors import IllegalPiece
-from cablux.core.library import LIBRARY, Pattern
+from cablux.core.library import LIBRARY, StitchPattern
 from cablux.core.notation import Decrease, Face, Increase, Lean, Side, faces, mirrored_row, parse_chart, parse_ops
 from cablux.core.notation.audit import audited_chart as check_chart
 from cablux.core.pattern import compile_piece
@@ -275,7 +275,7 @@ def test_a_body_ends_where_every_panel_has_its_own_count_again():
     chart = parse_chart(f"rows 1, 7, 8: k5\nrow 2 (WS): p5\n{grows}")
     grown = Segment(
         role="panel",
-        pattern=Pattern(id="own-leaf", chart=check_chart(chart), uses=("panel",), family="figure"),
+        pattern=StitchPattern(id="own-leaf", chart=check_chart(chart), uses=("panel",), family="figure"),
         repeats=1,
     )
     background, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)
@@ -290,7 +290,7 @@ def test_short_rows_are_not_laid_beside_other_panels():
     chart = parse_chart("row 1: k3, w&t, leave 2\nrow 2 (WS): leave 3, p3\nrow 3: k6\nrow 4 (WS): p6")
     short = Segment(
         role="panel",
-        pattern=Pattern(id="own-short", chart=check_chart(chart), uses=("panel",), family="figure"),
+        pattern=StitchPattern(id="own-short", chart=check_chart(chart), uses=("panel",), family="figure"),
         repeats=1,
     )
     background, edge = library_segment("background", "reverse-stockinette", 20), library_segment("edge", "garter", 4)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from ..library import Pattern
+from ..library import StitchPattern
 from ..notation.closing import closed_chart
 from ..piece.piece import Band, BandView
 from ..piece.problems import MAX_SEGMENTS, MAX_STITCHES, band_problems
@@ -34,7 +34,7 @@ class Arrangement:
 
 
 def ready_arrangements(
-    view: BandView, panels: Sequence[Pattern], background: Pattern, *, only: str = ""
+    view: BandView, panels: Sequence[StitchPattern], background: StitchPattern, *, only: str = ""
 ) -> tuple[Arrangement, ...]:
     """Ready arrangements of `panels` for a band; the widest all-over one, if any, is made much of.
 
@@ -65,7 +65,7 @@ def ready_arrangements(
 
 
 def in_their_order(
-    view: BandView, panels: Sequence[Segment], background: Pattern, *, gap: int = 0
+    view: BandView, panels: Sequence[Segment], background: StitchPattern, *, gap: int = 0
 ) -> Arrangement | None:
     """`fill` as an arrangement, which says how many panels fit; None where they do not."""
     found = fill_width(view, panels, background, gap=gap)
@@ -82,12 +82,12 @@ def _arrangement(view: BandView, name: str, note: str, *, band: Band) -> Arrange
     return Arrangement(name=name, note=note, band=band, stitches=laid.stitches, width_um=body_um(laid))
 
 
-def _names(panels: Sequence[Pattern]) -> str:
+def _names(panels: Sequence[StitchPattern]) -> str:
     *first, last = dict.fromkeys(p.name for p in panels)
     return f"{', '.join(first)} and {last}" if first else last
 
 
-def fill_width(view: BandView, panels: Sequence[Segment], background: Pattern, *, gap: int = 0) -> Band | None:
+def fill_width(view: BandView, panels: Sequence[Segment], background: StitchPattern, *, gap: int = 0) -> Band | None:
     """Panels in their order from the right (in a symmetric band to the middle), with background between and beside.
 
     The solver places the backgrounds; with `gap` they have so many stitches each, and the panels are worked in turn as
@@ -110,15 +110,15 @@ def fill_width(view: BandView, panels: Sequence[Segment], background: Pattern, *
 class _Maker:
     """Makes bands for one piece on one background."""
 
-    def __init__(self, view: BandView, background: Pattern) -> None:
+    def __init__(self, view: BandView, background: StitchPattern) -> None:
         self.view, self.background = view, background
         self.sides = view.sides[:1]
 
-    def panel(self, pattern: Pattern, repeats: int = 1) -> Segment:
+    def panel(self, pattern: StitchPattern, repeats: int = 1) -> Segment:
         """A panel with the purl margins it needs."""
         return Segment(role="panel", pattern=pattern, repeats=repeats, purl_margin=proposed_purl_margin(pattern))
 
-    def all_over(self, pattern: Pattern) -> bool:
+    def all_over(self, pattern: StitchPattern) -> bool:
         """Whether it is meant to be repeated sideways."""
         return grows_sideways(self.panel(pattern))
 
@@ -139,17 +139,17 @@ class _Maker:
             return Band(own=tuple(own), symmetric=True)
         return Band(own=(*own, *(s.reflected() for s in self.sides)))
 
-    def middle(self, wide: Pattern) -> Iterator[Band]:
+    def middle(self, wide: StitchPattern) -> Iterator[Band]:
         """One panel, as wide as looks well."""
         yield self.row([self.panel(wide, self.repeats_for(wide, MIDDLE))], True, middle=True)
 
-    def framed(self, wide: Pattern, rest: Sequence[Pattern]) -> Iterator[Band]:
+    def framed(self, wide: StitchPattern, rest: Sequence[StitchPattern]) -> Iterator[Band]:
         """The wide one, and pairs of the others from the edge to it."""
         for repeats in range(self.repeats_for(wide, MIDDLE), 0, -1):
             panels = [*(self.panel(p) for p in rest), self.panel(wide, repeats)]
             yield self.row(panels, True, middle=True)
 
-    def pairs(self, panels: Sequence[Pattern]) -> Iterator[Band]:
+    def pairs(self, panels: Sequence[StitchPattern]) -> Iterator[Band]:
         """As many pairs as leave the background its share: from many to few."""
         room = self.view.piece.width_mm * 1000.0
         each = min(segment_um(self.panel(p), self.view.measure) for p in panels)
@@ -158,7 +158,7 @@ class _Maker:
             turned = [self.panel(panels[i % len(panels)]) for i in range(many)]
             yield self.row(turned, True, middle=False)
 
-    def all_of(self, wide: Pattern) -> Iterator[Band]:
+    def all_of(self, wide: StitchPattern) -> Iterator[Band]:
         """One panel from edge to edge, as many repeats as fit, with the little background beside it that is left over.
 
         In the round it meets itself, and nothing stands at the join; so as many repeats as come nearest.
@@ -185,7 +185,7 @@ class _Maker:
         for repeats in range(self.repeats_for(wide, room / width) + 1, 0, -1):
             yield self.row([self.panel(wide, repeats)], True, middle=True)
 
-    def repeats_for(self, pattern: Pattern, part: float) -> int:
+    def repeats_for(self, pattern: StitchPattern, part: float) -> int:
         """The repeats that come nearest to a part of the width; one of a panel that is not repeated."""
         if not self.all_over(pattern):
             return 1

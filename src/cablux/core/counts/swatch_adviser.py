@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ..gauge import EIGHTY, Estimate, Part, Reading
 from ..gauge.model import cloth_key
 from ..gauge.reading import GOOD_PLACES
-from ..library import Pattern, find_pattern
+from ..library import StitchPattern, find_pattern
 from ..piece.piece import Piece
 from ..piece.widths import body_um, segment_shares
 
@@ -29,7 +29,7 @@ class Advice:
     `before_um`, `after_um` are half of the interval that holds eight of ten pieces.
     """
 
-    pattern: Pattern
+    pattern: StitchPattern
     stitches: int
     rows: int
     before_um: float
@@ -92,7 +92,7 @@ def _enough(piece: Piece, before: float, most: float) -> str:
     return ""
 
 
-def swatch_size(pattern: Pattern, known: Estimate) -> tuple[int, int]:
+def swatch_size(pattern: StitchPattern, known: Estimate) -> tuple[int, int]:
     """Stitches and rows of a swatch that can be read well, in whole repeats."""
     chart, gauge = pattern.chart, known.gauge
     rows = math.ceil(SWATCH_MM / (gauge.row_mm * known.unit(pattern, "panel" in pattern.uses).draw_up))
@@ -104,7 +104,7 @@ def swatch_size(pattern: Pattern, known: Estimate) -> tuple[int, int]:
     return chart.width(max(1, math.ceil(SWATCH_MM / each))), rows
 
 
-def planned_reading(pattern: Pattern, known: Estimate) -> Reading:
+def planned_reading(pattern: StitchPattern, known: Estimate) -> Reading:
     """What would be read off that swatch: a panel across, a texture counted over 10 cm, each in three places."""
     whole = "panel" in pattern.uses
     unit = known.unit(pattern, whole)

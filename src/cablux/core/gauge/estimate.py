@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..errors import IllegalPiece
-from ..library import Pattern
+from ..library import StitchPattern
 from .gauge import Gauge
 from .model import CABLES, cloth_key, cloth_kind, model_ratio, model_width
 from .posterior import Observation, Posterior, Terms, solve_posterior
@@ -73,7 +73,7 @@ class Estimate:
     def __init__(self, basis: Basis) -> None:
         self.basis = basis
         self.ratio = round(basis.gauge.ratio, 6)
-        self._units: dict[tuple[Pattern, bool], UnitWidth] = {}
+        self._units: dict[tuple[StitchPattern, bool], UnitWidth] = {}
         self._solve()
         if basis.readings and abs(self.gauge.ratio - self.ratio) > 0.01:
             self.ratio = round(self.gauge.ratio, 2)  # tiles depend on it a little, and are kept by it
@@ -119,7 +119,7 @@ class Estimate:
         each = (unit.fixed_stitches + unit.repeat_stitches * repeats) / chart.width(int(repeats))
         return part.count * gauge.stitch_mm * each
 
-    def weights(self, pattern: Pattern, state: State | None = None, *, yarn: str = "") -> dict[str, float]:
+    def weights(self, pattern: StitchPattern, state: State | None = None, *, yarn: str = "") -> dict[str, float]:
         """The unknowns that a pattern's size follows in a state, by default the finished piece's.
 
         Those of stockinette are the yarn's own.
@@ -145,36 +145,36 @@ class Estimate:
         """The posterior of widths or of heights."""
         return self.width if along == "width" else self.height
 
-    def correction(self, pattern: Pattern, along: Along) -> float:
+    def correction(self, pattern: StitchPattern, along: Along) -> float:
         """By what the model's size of a pattern is to be multiplied, apart from the gauge."""
         weights = self.weights(pattern)
         del weights["stitch"]
         return math.exp(sum(self.posterior(along).value(name) for name in weights))
 
-    def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
+    def unit(self, pattern: StitchPattern, whole: bool) -> UnitWidth:
         """The width of a pattern's repeats, `whole` as a panel or as an endless texture; each is worked out once."""
         if (pattern, whole) not in self._units:
             self._units[pattern, whole] = self._unit(pattern, whole)
         return self._units[pattern, whole]
 
-    def _unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
+    def _unit(self, pattern: StitchPattern, whole: bool) -> UnitWidth:
         model, um = model_width(pattern, self.ratio, whole=whole), self.gauge.stitch_mm * 1000.0
         by = um * self.correction(pattern, "width")
         up = model.draw_up * self.correction(pattern, "height")
         return UnitWidth(round(model.fixed_stitches * by), round(model.repeat_stitches * by), up)
 
-    def draw_in(self, pattern: Pattern) -> Ratio:
+    def draw_in(self, pattern: StitchPattern) -> Ratio:
         """A pattern's draw-in ratio, as a panel of one repeat or as an endless texture."""
         weights = self.weights(pattern)
         del weights["stitch"]
         value = model_ratio(pattern, self.ratio) * self.correction(pattern, "width")
         return Ratio(value, self.width.sd(weights))
 
-    def relative_sd(self, shares: Iterable[tuple[Pattern, float]], along: Along = "width") -> float:
+    def relative_sd(self, shares: Iterable[tuple[StitchPattern, float]], along: Along = "width") -> float:
         """Relative sd of a sum of widths, each a pattern and its size, on the piece as it will be finished."""
         return self.posterior(along).sd(self.slope(shares))
 
-    def slope(self, shares: Iterable[tuple[Pattern, float]]) -> dict[str, float]:
+    def slope(self, shares: Iterable[tuple[StitchPattern, float]]) -> dict[str, float]:
         """By what part a sum of widths changes with each unknown."""
         listed = list(shares)
         total = sum(size for _, size in listed)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, Protocol
 
-from ..library import Pattern
+from ..library import StitchPattern
 from ..notation import Crossing, Face
 from .estimate import Estimate, UnitWidth
 from .gauge import Gauge
@@ -28,7 +28,7 @@ class Measure(Protocol):
     def gauge(self) -> Gauge:
         """Stockinette gauge."""
 
-    def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
+    def unit(self, pattern: StitchPattern, whole: bool) -> UnitWidth:
         """The width of a pattern's repeats."""
 
 
@@ -44,7 +44,7 @@ class MethodMeasure:
         """Stockinette gauge, of which there is no dispute."""
         return self.estimate.gauge
 
-    def unit(self, pattern: Pattern, whole: bool) -> UnitWidth:
+    def unit(self, pattern: StitchPattern, whole: bool) -> UnitWidth:
         """The width of a pattern's repeats by the method's rule."""
         chart, up = pattern.chart, self.estimate.unit(pattern, whole).draw_up
         stitch = self.gauge.stitch_mm * 1000.0
@@ -59,12 +59,12 @@ class MethodMeasure:
         # what the rule takes off belongs to the repeats; the balance is background
         return UnitWidth(round(chart.balance * stitch), round((counted - chart.balance) * stitch), up)
 
-    def _swatched(self, pattern: Pattern) -> float | None:
+    def _swatched(self, pattern: StitchPattern) -> float | None:
         """A pattern's width against stockinette by its own swatches alone; None where it has none."""
         return own_swatch_width(self.estimate, pattern)
 
 
-def own_swatch_width(estimate: Estimate, pattern: Pattern) -> float | None:
+def own_swatch_width(estimate: Estimate, pattern: StitchPattern) -> float | None:
     """The mean width of a pattern's own readings against stockinette; None where it was never measured alone."""
     stitch = estimate.gauge.stitch_mm
     own = [
@@ -76,7 +76,7 @@ def own_swatch_width(estimate: Estimate, pattern: Pattern) -> float | None:
 
 
 @lru_cache(maxsize=512)
-def cable_columns(pattern: Pattern) -> tuple[tuple[int, int], ...]:
+def cable_columns(pattern: StitchPattern) -> tuple[tuple[int, int], ...]:
     """The cables of one repeat as (stitches wide, crossing rows in one row repeat): knit columns that cross over knit.
 
     Travelling lines, which pass over purl, are no cables to the rules of thumb.
@@ -103,7 +103,7 @@ def cable_columns(pattern: Pattern) -> tuple[tuple[int, int], ...]:
     return tuple(out)
 
 
-def _spans(pattern: Pattern) -> Iterator[tuple[int, int]]:
+def _spans(pattern: StitchPattern) -> Iterator[tuple[int, int]]:
     for row in pattern.chart.rows:
         at = 0
         for op in row.ops(1):

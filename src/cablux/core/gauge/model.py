@@ -9,7 +9,7 @@ from typing import Literal
 
 from ..errors import IllegalPiece
 from ..fabric.draw_in import DrawIn, compute_draw_in
-from ..library import Pattern
+from ..library import StitchPattern
 from ..notation import CrossedDecrease, Crossing
 from ..notation.transform import is_reversible
 from ..practice import ROWS_TO_STITCHES
@@ -30,7 +30,7 @@ class ModelWidth:
 
 
 @lru_cache(maxsize=512)
-def cloth_kind(pattern: Pattern) -> ClothKind:
+def cloth_kind(pattern: StitchPattern) -> ClothKind:
     """A cable has crossings, a ribbed one in rib or in cloth alike on both sides; plain cloth shows one face and is
     stockinette from one side or the other; a rib folds.
 
@@ -50,7 +50,7 @@ def cloth_kind(pattern: Pattern) -> ClothKind:
 
 
 @lru_cache(maxsize=512)
-def cloth_key(pattern: Pattern) -> str:
+def cloth_key(pattern: StitchPattern) -> str:
     """The same for a pattern, its mirror image, and both with another purl margin: they draw in alike."""
     chart = pattern.chart
     rows = [[op.token for op in row.ops(2)] for row in chart.rows]
@@ -70,7 +70,7 @@ def _background(rows: list[list[str]]) -> int:
 
 
 @lru_cache(maxsize=1024)
-def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool = False) -> ModelWidth:
+def model_width(pattern: StitchPattern, ratio: float, *, whole: bool, drawn_open: bool = False) -> ModelWidth:
     """The width of a pattern at `ratio` rows to stitches, at ease or with its ribs `drawn_open`.
 
     A mirrored pattern is exactly as wide.
@@ -88,7 +88,7 @@ def model_width(pattern: Pattern, ratio: float, *, whole: bool, drawn_open: bool
     return ModelWidth(tile.width_stitches - step, step, tile.draw_up)
 
 
-def model_ratio(pattern: Pattern, ratio: float) -> float:
+def model_ratio(pattern: StitchPattern, ratio: float) -> float:
     """Draw-in of a pattern as it is swatched: a panel whole, anything else without end."""
     whole = "panel" in pattern.uses
     unit = model_width(pattern, ratio, whole=whole)
@@ -97,7 +97,7 @@ def model_ratio(pattern: Pattern, ratio: float) -> float:
     return (unit.fixed_stitches + unit.repeat_stitches) / pattern.chart.width(1)
 
 
-def _settled(pattern: Pattern, ratio: float, repeats: int, *, drawn_open: bool) -> DrawIn:
+def _settled(pattern: StitchPattern, ratio: float, repeats: int, *, drawn_open: bool) -> DrawIn:
     """A tile's draw-in that can be relied on. Raises IllegalPiece where the relaxation did not converge."""
     tile = compute_draw_in(pattern.chart, ratio, repeats, drawn_open=drawn_open)
     if not tile.converged:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..declared import check_choices
 from ..errors import IllegalPiece
-from ..library import Pattern
+from ..library import StitchPattern
 from .priors import Along, State
 
 RULER_MM = 1.0
@@ -31,7 +31,7 @@ class Part:
     `weight`: how much it counts where the heights of several patterns side by side are one.
     """
 
-    pattern: Pattern
+    pattern: StitchPattern
     count: float
     whole: bool = False
     weight: float = 1.0

@@ -22,7 +22,7 @@ _FIELDS = {"uses", "family", "tags", "note", "chart"}
 
 
 @dataclass(frozen=True, repr=False, kw_only=True)
-class Pattern:
+class StitchPattern:
     """A library pattern: its chart, what it is used for, and a note in plain words."""
 
     id: str
@@ -33,7 +33,7 @@ class Pattern:
     note: str = ""
 
     def __repr__(self) -> str:  # a chart has hundreds of operations
-        return f"<Pattern {self.id}>"
+        return f"<StitchPattern {self.id}>"
 
     def __hash__(self) -> int:  # asked for at every look into a cache
         return hash((self.id, self.chart))
@@ -49,7 +49,7 @@ class Pattern:
         return self.chart.width(1)
 
 
-def load_pattern(pattern_id: str, text: str) -> Pattern:
+def load_pattern(pattern_id: str, text: str) -> StitchPattern:
     """A pattern from the text of its file. Raises InvalidText or IllegalChart."""
     data = tomllib.loads(text)
     wrong = sorted(set(data) ^ _FIELDS)
@@ -59,7 +59,7 @@ def load_pattern(pattern_id: str, text: str) -> Pattern:
     if bad_uses or data["family"] not in get_args(FamilyName):
         raise InvalidText((Problem(message=f"{pattern_id}: unknown use or family: {bad_uses or data['family']}."),))
     chart = audited_chart(parse_chart(data["chart"]))
-    return Pattern(
+    return StitchPattern(
         id=pattern_id,
         chart=chart,
         uses=tuple(data["uses"]),
@@ -76,15 +76,15 @@ def _ids() -> tuple[str, ...]:
 
 
 @cache
-def _loaded(pattern_id: str) -> Pattern:
+def _loaded(pattern_id: str) -> StitchPattern:
     file = resources.files(__package__) / "data" / f"{pattern_id}.toml"
     return load_pattern(pattern_id, file.read_text("utf-8"))
 
 
-class _Library(Mapping[str, Pattern]):
+class _Library(Mapping[str, StitchPattern]):
     """The whole library by id; each file is read when its pattern is first asked for."""
 
-    def __getitem__(self, key: str) -> Pattern:
+    def __getitem__(self, key: str) -> StitchPattern:
         if key not in _ids():
             raise KeyError(key)
         return _loaded(key)
@@ -96,10 +96,10 @@ class _Library(Mapping[str, Pattern]):
         return len(_ids())
 
 
-LIBRARY: Mapping[str, Pattern] = _Library()
+LIBRARY: Mapping[str, StitchPattern] = _Library()
 
 
-def find_pattern(pattern_id: str) -> Pattern:
+def find_pattern(pattern_id: str) -> StitchPattern:
     """The pattern of that id, or IllegalPiece with a sentence."""
     try:
         return LIBRARY[pattern_id]

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from ..fabric.draw_in import compute_draw_in
-from ..library import Pattern
+from ..library import StitchPattern
 from ..notation import Chart, CrossedDecrease, Crossing, Face
 from ..notation.transform import is_reversible
 from ..practice import ROWS_TO_STITCHES
@@ -48,7 +48,7 @@ class Facts:
 
 
 @lru_cache(maxsize=512)
-def pattern_facts(pattern: Pattern) -> Facts:
+def pattern_facts(pattern: StitchPattern) -> Facts:
     """The facts of a pattern, its draw-in at a common gauge."""
     chart = pattern.chart
     tile = compute_draw_in(chart, ROWS_TO_STITCHES, 1 if "panel" in pattern.uses else 0)

@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Annotated, Literal
 
 from ..declared import Called, Choosing, Count, Ge, Le, PatternId
-from ..library import Pattern, find_pattern
+from ..library import StitchPattern, find_pattern
 
 CastOn = Literal["stepped", "straight"]
 SpreadStyle = Literal["cables", "even"]
@@ -28,6 +28,6 @@ class Border(Choosing):
     count: Count = 0
 
     @cached_property
-    def pattern(self) -> Pattern:
+    def pattern(self) -> StitchPattern:
         """Its pattern."""
         return find_pattern(self.pattern_id)

@@ -28,14 +28,14 @@ class PanelCorners:
 
 @dataclass(frozen=True)
 class Caption:
-    """A line beneath the picture: `{}` stands for each of its lengths, µm."""
+    """A line beneath the picture: `{}` stands for each of its lengths."""
 
     words: str
-    lengths: tuple[float, ...]
+    lengths_um: tuple[float, ...]
 
     def text(self, unit: Unit) -> str:
         """The line in a unit."""
-        return self.words.format(*(length_text(um / 1000.0, unit) for um in self.lengths))
+        return self.words.format(*(length_text(um / 1000.0, unit) for um in self.lengths_um))
 
 
 @dataclass(frozen=True, kw_only=True)

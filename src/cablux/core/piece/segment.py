@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 from ..declared import Count, Ge, Le, Stitches, Unfiled, check_choices
-from ..library import LIBRARY, Pattern, find_pattern
+from ..library import LIBRARY, StitchPattern, find_pattern
 from ..notation import Chart, ChartRow, Crossing, Face, Op, Stitch
 from ..notation.closing import closed_chart as closed_chart
 
@@ -31,7 +31,7 @@ class Segment:
     """
 
     role: Role
-    pattern: Pattern
+    pattern: StitchPattern
     repeats: Stitches
     mirrored: bool = False
     locked: bool = False
@@ -74,7 +74,7 @@ class Segment:
         return self.role in SIDES
 
     @cached_property
-    def cloth(self) -> Pattern:
+    def cloth(self) -> StitchPattern:
         """Its pattern with the purl margins it has here: what is measured, drawn and relaxed."""
         return _cloth(self.pattern, self.purl_margin, self.closed)
 
@@ -131,7 +131,7 @@ def same_cloth(one: Chart, other: Chart) -> bool:
 
 
 @lru_cache(maxsize=512)
-def _mirror_image(pattern: Pattern) -> tuple[Pattern, bool]:
+def _mirror_image(pattern: StitchPattern) -> tuple[StitchPattern, bool]:
     """A pattern's picture in a mirror: itself, the library's own of that hand, or itself marked as mirrored."""
     mirrored = pattern.chart.mirrored()
     if same_cloth(mirrored, pattern.chart):
@@ -144,7 +144,7 @@ def _mirror_image(pattern: Pattern) -> tuple[Pattern, bool]:
 
 
 @lru_cache(maxsize=512)
-def _cloth(pattern: Pattern, purl_margin: int, closed: bool) -> Pattern:
+def _cloth(pattern: StitchPattern, purl_margin: int, closed: bool) -> StitchPattern:
     chart = pattern.chart
     if closed:
         chart = closed_chart(chart) or chart
@@ -174,6 +174,6 @@ def _bare(chart: Chart) -> bool:
     return any(isinstance(row.ops(1)[0], Crossing) for row in chart.rows)
 
 
-def proposed_purl_margin(pattern: Pattern) -> int:
+def proposed_purl_margin(pattern: StitchPattern) -> int:
     """Purl stitches to put on each side of a panel: none where its own chart ends in background."""
     return PURL_MARGIN if any(bare_sides(pattern.chart)) else 0

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 
 from ..gauge import EIGHTY, Gauge, Measure, UnitWidth
-from ..library import Pattern
+from ..library import StitchPattern
 from .piece import BandView
 from .segment import Segment
 
@@ -57,13 +57,13 @@ def segment_draw_in(segment: Segment, measure: Measure) -> float:
     return segment_um(segment, measure) / plain_um(segment.stitches, measure.gauge)
 
 
-def pattern_um(pattern: Pattern, stitches: int, measure: Measure) -> int:
+def pattern_um(pattern: StitchPattern, stitches: int, measure: Measure) -> int:
     """Width of `stitches` in a border's texture at its own ease."""
     unit = measure.unit(pattern, False)
     return round(stitches * unit.repeat_um / pattern.chart.multiple)
 
 
-def segment_shares(view: BandView) -> list[tuple[Pattern, float]]:
+def segment_shares(view: BandView) -> list[tuple[StitchPattern, float]]:
     """Each segment's pattern and width by all that is known, micrometres."""
     return [(s.cloth, float(segment_um(s, view.outlook))) for s in view.segments]
 

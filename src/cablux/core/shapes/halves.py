@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..gauge import Measure
-from ..library import Pattern
+from ..library import StitchPattern
 from ..needle.stations import Station
 from ..piece.segment import Segment, proposed_purl_margin
 from ..piece.widths import segment_um
@@ -15,7 +15,9 @@ from ..shaping.manner import CUT_PANELS
 from ..shaping.sections import ALL, Section, SectionShaped
 
 
-def panel_half(panel: Pattern, background: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
+def panel_half(
+    panel: StitchPattern, background: StitchPattern, measure: Measure, *, half_um: float
+) -> tuple[Segment, ...] | None:
     """A panel in the middle of a half, with as much background on each side as it takes; None where none has room.
 
     Columns that are twisted in a rib fill it, since they are its texture.

@@ -11,7 +11,7 @@ from ..counts.arrange import in_their_order, ready_arrangements
 from ..errors import Infeasible
 from ..garment.joins import Join
 from ..gauge import Evidence
-from ..library import Pattern, find_pattern
+from ..library import StitchPattern, find_pattern
 from ..piece.border import Border
 from ..piece.piece import Band, Piece
 from ..piece.segment import Segment, proposed_purl_margin
@@ -42,8 +42,8 @@ class Wanted(Generic[A]):
     name: str
     answers: A
     evidence: Evidence
-    panels: tuple[Pattern, ...] = ()
-    background: Pattern | None = None
+    panels: tuple[StitchPattern, ...] = ()
+    background: StitchPattern | None = None
     unit: Unit = "cm"
     layout: tuple[Segment, ...] = ()
 
@@ -143,7 +143,7 @@ def laid_out(piece: Piece, wanted: Wanted[ShapeAnswers], starts: Sequence[Sequen
     return piece
 
 
-def _fewer_and_fewer(panels: Sequence[Pattern]) -> Iterator[Sequence[Pattern]]:
+def _fewer_and_fewer(panels: Sequence[StitchPattern]) -> Iterator[Sequence[StitchPattern]]:
     """All of the panels, then all but one of them, and so on, to two; or the only one."""
     for many in range(len(panels), max(1, len(panels) - MOST_LEFT_OUT - 1), -1):
         yield from combinations(panels, many)

@@ -9,7 +9,7 @@ from typing import Literal
 from ...core.counts.arrange import IN_ORDER, Arrangement, in_their_order, ready_arrangements
 from ...core.counts.solver import solve_layout
 from ...core.errors import IllegalPiece, Infeasible
-from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.library import LIBRARY, StitchPattern, find_pattern
 from ...core.piece.piece import BandView, Piece
 from ...core.piece.problems import SIZE_MM
 from ...core.piece.segment import Segment, proposed_purl_margin
@@ -27,8 +27,8 @@ START = ("honeycomb", "rope-3-3-right", "braid-9")
 class Plan:
     """What a band is to be laid out with: its panels in their order, its background, and its gaps if they are given."""
 
-    panels: tuple[Pattern, ...]
-    background: Pattern
+    panels: tuple[StitchPattern, ...]
+    background: StitchPattern
     gap: int = 0
 
 
@@ -37,18 +37,18 @@ def plan_of(view: BandView) -> Plan:
     return Plan(panels_of(view), background_pattern(view))
 
 
-def panels_of(view: BandView) -> tuple[Pattern, ...]:
+def panels_of(view: BandView) -> tuple[StitchPattern, ...]:
     """The kinds of panels of a band, from the right edge inward; a start where it has none."""
     found = dict.fromkeys(s.pattern for s in view.band.own if s.is_panel)
     return tuple(found) or tuple(map(find_pattern, START))
 
 
-def background_pattern(view: BandView) -> Pattern:
+def background_pattern(view: BandView) -> StitchPattern:
     """The background of a band: its first background's."""
     return next((s.pattern for s in view.segments if s.is_background), find_pattern(BACKGROUND))
 
 
-def all_backgrounds() -> tuple[Pattern, ...]:
+def all_backgrounds() -> tuple[StitchPattern, ...]:
     """Everything that can lie between panels."""
     return tuple(p for p in LIBRARY.values() if "background" in p.uses)
 
@@ -95,7 +95,7 @@ def refitted(piece: Piece) -> Piece:
     return replace(piece, bands=tuple(bands))
 
 
-def set_edges(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
+def set_edges(pattern: StitchPattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
     """Other edges, or the stitches of a seam, which are plain."""
     return set_sides(find_pattern("stockinette") if role == "seam" else pattern, role, stitches)
 

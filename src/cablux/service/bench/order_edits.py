@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from ...core.errors import IllegalPiece
-from ...core.library import Pattern, find_pattern
+from ...core.library import StitchPattern, find_pattern
 from ...core.pattern import compile_piece
 from ...core.piece.piece import Band, BandView, Piece
 from ...core.piece.segment import SIDES, Segment, proposed_purl_margin
@@ -15,7 +15,7 @@ from .segment_edits import BACKGROUND, PieceEdit, background_segment, band_view,
 BESIDE = 4  # our choice: stitches of background between two panels put side by side
 
 
-def insert_pattern(band: int, pattern: Pattern, at: int) -> PieceEdit:
+def insert_pattern(band: int, pattern: StitchPattern, at: int) -> PieceEdit:
     """Puts a pattern in from the drawer at segment `at`, counted from the right.
 
     A panel dropped on a background parts it in two; beside another panel it brings a little background with it.

@@ -11,7 +11,7 @@ from dataclasses import replace
 from typing import Literal
 
 from ...core.errors import IllegalPiece
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.piece.piece import Band, BandView, Piece
 from ...core.piece.problems import MAX_STITCHES
 from ...core.piece.segment import Segment, proposed_purl_margin
@@ -178,7 +178,7 @@ def set_bounds(band: int, places: Iterable[int], least: int, *, most: int, by: i
     return edit_segments(band, places, edit)
 
 
-def background_segment(pattern: Pattern, stitches: int) -> Segment:
+def background_segment(pattern: StitchPattern, stitches: int) -> Segment:
     """A background of about so many stitches."""
     chart = pattern.chart
     return Segment(
@@ -186,7 +186,7 @@ def background_segment(pattern: Pattern, stitches: int) -> Segment:
     )
 
 
-def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit:
+def set_pattern(band: int, places: Iterable[int], pattern: StitchPattern) -> PieceEdit:
     """Another pattern in the same places, about as wide; what it is used for stays."""
 
     def edit(s: Segment) -> Segment:
@@ -199,7 +199,7 @@ def set_pattern(band: int, places: Iterable[int], pattern: Pattern) -> PieceEdit
     return edit_segments(band, places, edit)
 
 
-def set_sides(pattern: Pattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
+def set_sides(pattern: StitchPattern, role: Literal["edge", "seam"], stitches: int) -> PieceEdit:
     """Other edges, or stitches that a seam will take, on both sides of every band."""
 
     def change(piece: Piece) -> Piece:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from ...core.garment.cautions import Caution, layout_cautions
-from ...core.library import LIBRARY, Pattern
+from ...core.library import LIBRARY, StitchPattern
 from ...core.piece.piece import Band, BandView
 from ...core.piece.segment import Segment
 from ...core.piece.symmetry import describe_asymmetry
@@ -135,7 +135,7 @@ class BenchView:
         return describe_asymmetry(self.band_view.segments) if not self.band.symmetric else ""
 
     @cached_property
-    def others(self) -> tuple[Pattern, ...]:
+    def others(self) -> tuple[StitchPattern, ...]:
         """What else could stand in place of the chosen edge or background."""
         use = "background" if self.segment.is_seam else self.segment.role
         return tuple(p for p in LIBRARY.values() if use in p.uses) if use != "panel" else ()
@@ -150,7 +150,7 @@ def bench_view(project: Project, band: int = 0, selected: Iterable[int] = (), *,
     return BenchView(project=project, at=at, band_view=band_views[at], selected=chosen, whole=whole)
 
 
-def added_at(band_view: BandView, pattern: Pattern, near: int) -> int:
+def added_at(band_view: BandView, pattern: StitchPattern, near: int) -> int:
     """Where a pattern that was put in near a place lies: the nearest of its kind."""
     twins = {s.pattern_id for s in (Segment(role="panel", pattern=pattern, repeats=1),)} | {
         Segment(role="panel", pattern=pattern, repeats=1).reflected().pattern_id

@@ -9,7 +9,7 @@ from ...core.ends.transition import Transition
 from ...core.errors import CabluxError
 from ...core.garment.cautions import needle_lengths
 from ...core.gauge.model import cloth_kind
-from ...core.library import LIBRARY, Pattern
+from ...core.library import LIBRARY, StitchPattern
 from ...core.pattern import WorkedRow, compile_piece
 from ...core.pattern.words import row_words
 from ...core.piece.border import CastOn
@@ -91,7 +91,7 @@ class Story:
     bands: tuple[BandStory, ...]
     ends: tuple[EndStory, EndStory]
     between: tuple[ChangeWords, ...]
-    borders: tuple[Pattern, ...]
+    borders: tuple[StitchPattern, ...]
     ways: tuple[RowChoice, ...]
     alignments: tuple[Alignment, ...]
     cords: tuple[int, ...]

@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ...core.library import Pattern, find_pattern
+from ...core.library import StitchPattern, find_pattern
 from ...core.piece.piece import BandView, Piece
 from ...core.piece.segment import Segment
 from ..errors import NotFound
@@ -37,7 +37,7 @@ class Here:
     """
 
     file: ProjectFile
-    pattern: Callable[[str], Pattern] = find_pattern
+    pattern: Callable[[str], StitchPattern] = find_pattern
     swatch: Callable[[int], Swatch] = _no_swatch
     spent: Callable[[], int] = lambda: 0
 
@@ -117,7 +117,7 @@ def carry_out(
     where: ProjectPlace | int,
     command: Command,
     *,
-    pattern: Callable[[str], Pattern] = find_pattern,
+    pattern: Callable[[str], StitchPattern] = find_pattern,
     swatch: Callable[[int], Swatch] = _no_swatch,
 ) -> Project:
     """Carries a command out on a stored project, as one step that can be undone. Raises a CabluxError."""

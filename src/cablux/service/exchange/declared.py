@@ -17,7 +17,7 @@ from pydantic import Field as FileField
 from pydantic import StringConstraints, create_model
 
 from ...core.declared import Called, FromOne, Id, Millimetres, PlainWords, Unfiled
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.piece.piece import Shaping
 from ...core.shaping import KINDS
 from ...core.units import Unit, to_mm
@@ -106,7 +106,7 @@ def codec(hint: Any) -> Codec:
         return _tuple(args)
     if hint in KINDS_OF:
         return _kinds(KINDS_OF[hint])
-    if hint is Pattern:
+    if hint is StitchPattern:
         return _PATTERN
     if is_dataclass(hint) and isinstance(hint, type):
         return record_codec(hint)

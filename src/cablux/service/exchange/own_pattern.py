@@ -11,7 +11,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from ...core.errors import IllegalPiece
-from ...core.library import FamilyName, Pattern, Use, find_pattern
+from ...core.library import FamilyName, StitchPattern, Use, find_pattern
 from ...core.notation import Chart, format_chart, parse_chart
 from ...core.notation.audit import audited_chart
 from ..forms import PLAIN, PLAIN_LINES
@@ -54,7 +54,7 @@ class PatternFile(PanelFile):
 
     id: OwnId
 
-    def pattern(self) -> Pattern:
+    def pattern(self) -> StitchPattern:
         """The core's pattern. Raises InvalidText, AmbiguousText or IllegalChart."""
         return _pattern(self)
 
@@ -65,13 +65,13 @@ def _read(text: str) -> Chart:
 
 
 @lru_cache(maxsize=256)
-def _pattern(file: PatternFile) -> Pattern:
-    return Pattern(
+def _pattern(file: PatternFile) -> StitchPattern:
+    return StitchPattern(
         id=file.id, chart=audited_chart(file.read()), uses=file.uses, family=file.family, tags=(), note=file.note
     )
 
 
-def find_among(own: Iterable[PatternFile], pattern_id: str) -> Pattern:
+def find_among(own: Iterable[PatternFile], pattern_id: str) -> StitchPattern:
     """The pattern of that id, from those that came along or from the library. Raises IllegalPiece."""
     for file in own:
         if file.id == pattern_id:
@@ -81,7 +81,7 @@ def find_among(own: Iterable[PatternFile], pattern_id: str) -> Pattern:
     return find_pattern(pattern_id)
 
 
-def own_files(patterns: Iterable[Pattern]) -> tuple[PatternFile, ...]:
+def own_files(patterns: Iterable[StitchPattern]) -> tuple[PatternFile, ...]:
     """What has to come along with a project: the patterns that are not of the library, each once."""
     own = {p.id: p for p in patterns if p.id.startswith(OWN)}
     return tuple(

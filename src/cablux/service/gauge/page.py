@@ -9,7 +9,7 @@ from ...core.counts.method_layouts import Verdict, method_verdicts
 from ...core.counts.swatch_adviser import Advised, advise_swatches, swatch_size
 from ...core.gauge import Basis, Estimate, Method, Reading, estimate
 from ...core.gauge.model import CABLES, cloth_key, cloth_kind, model_ratio
-from ...core.library import Pattern, find_pattern
+from ...core.library import StitchPattern, find_pattern
 from ...core.piece.piece import Piece
 from ...core.piece.widths import segment_shares
 from ...core.rows.heights import plan_rows
@@ -38,7 +38,7 @@ class GaugeMark:
     All are widths against stockinette; `model` and `result` are (low, value, high) of the interval of eight in ten.
     """
 
-    pattern: Pattern
+    pattern: StitchPattern
     name: str
     model: tuple[float, float, float]
     readings: tuple[float, ...]
@@ -137,7 +137,7 @@ def planned_for(swatch: Swatch, projects: Projects) -> Planned:
     return Planned("a throw", PLANNED_MM, PLANNED_MM)
 
 
-def swatch_to_knit(project: Project, pattern: Pattern | None = None) -> SwatchForm:
+def swatch_to_knit(project: Project, pattern: StitchPattern | None = None) -> SwatchForm:
     """The form of the swatch that the adviser means: the project's yarn and needle, the size that can be read well.
 
     A panel stands between two backgrounds, of the project's own if it has one. Without a pattern it is stockinette.
@@ -168,7 +168,7 @@ def gauge_marks(piece: Piece) -> list[GaugeMark]:
         estimate(Basis(gauge=piece.gauge, readings=(), finish=piece.evidence.finish, fibre=piece.evidence.fibre)),
     )
     size: dict[str, float] = {}
-    patterns: dict[str, Pattern] = {}  # mirror images are one
+    patterns: dict[str, StitchPattern] = {}  # mirror images are one
     names: dict[str, dict[str, None]] = {}
     measured = [(p.pattern, 0.0) for r in piece.evidence.readings if r.along == "width" for p in r.parts]
     for pattern, um in [*segment_shares(piece.main_view), *measured]:
@@ -193,11 +193,11 @@ def gauge_marks(piece: Piece) -> list[GaugeMark]:
     return out
 
 
-def _of(reading: Reading, pattern: Pattern) -> bool:
+def _of(reading: Reading, pattern: StitchPattern) -> bool:
     return reading.along == "width" and [cloth_key(p.pattern) for p in reading.parts] == [cloth_key(pattern)]
 
 
-def _implied(known: Estimate, reading: Reading, pattern: Pattern) -> float:
+def _implied(known: Estimate, reading: Reading, pattern: StitchPattern) -> float:
     """The draw-in that a reading of one pattern alone would mean, in the state the piece is finished in."""
     ((base, weights),) = known.terms(reading)
     own = known.weights(pattern)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ...core.fabric.draw_in import compute_draw_in
-from ...core.library import LIBRARY, Pattern
+from ...core.library import LIBRARY, StitchPattern
 from ...core.notation import Chart
 from ...core.pattern.chartwords import ChartWords, Work, chart_words, laid_for_work
 from ...core.pattern.facts import ATTENTION, Facts, pattern_facts
@@ -25,7 +25,7 @@ from .own_panels import Panels
 class DrawerEntry:
     """A pattern in the drawer; `panel` is the number of the knitter's own panel that it is, or 0."""
 
-    pattern: Pattern
+    pattern: StitchPattern
     panel: int = 0
 
     @property
@@ -40,7 +40,7 @@ class DrawerEntry:
         return "panel" if "panel" in uses else "background" if "background" in uses else "edge"
 
     @property
-    def other_lean(self) -> Pattern | None:
+    def other_lean(self) -> StitchPattern | None:
         """The pattern of the library that is this one in a mirror, if it is one of a left and right pair."""
         for lean, other in (("-left", "-right"), ("-right", "-left")):
             if self.pattern.id.endswith(lean):
@@ -142,7 +142,7 @@ class Drawer:
                 return DrawerEntry(PatternFile.model_validate_json(kept).pattern())
         raise NotFound("The drawer has no such pattern.")
 
-    def pattern(self, pattern_id: str) -> Pattern:
+    def pattern(self, pattern_id: str) -> StitchPattern:
         """The pattern of an entry by id. Raises NotFound."""
         return self.find(pattern_id).pattern
 

@@ -9,7 +9,7 @@ from functools import lru_cache
 from ...core.composing import blank_sheet
 from ...core.errors import IllegalChart, Problem
 from ...core.fabric.draw_in import MAX_LOOPS
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.notation import Chart, audit_chart, format_chart, lint_chart
 from ...core.notation.charttext import ChartWork
 from ...core.notation.grid import read_any
@@ -26,7 +26,7 @@ def _lint(chart: Chart) -> tuple[ChartWarning, ...]:
 
 
 @lru_cache(maxsize=256)
-def _finished(file: PanelFile) -> Pattern:
+def _finished(file: PanelFile) -> StitchPattern:
     return file.finished().pattern()
 
 
@@ -68,7 +68,7 @@ class Panel(Opened):
         return () if self.problems else _lint(self.chart)
 
     @property
-    def pattern(self) -> Pattern | None:
+    def pattern(self) -> StitchPattern | None:
         """The pattern that it makes; None while its counts disagree."""
         return None if self.problems else _finished(self.file)
 
@@ -98,7 +98,7 @@ class Panels:
             chart = replace(chart, name=plain_name(name or "Panel from text"))
         return self.create(PanelFile(chart=format_chart(chart)))
 
-    def copy(self, pattern: Pattern) -> int:
+    def copy(self, pattern: StitchPattern) -> int:
         """A panel of one's own that begins as a pattern of the drawer."""
         chart = replace(pattern.chart, name=plain_name(f"{pattern.name[:70]}, my version"))
         return self.create(

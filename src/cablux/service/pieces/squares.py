@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ...core.counts.arrange import ready_arrangements
 from ...core.counts.squares import Match, compare_squares, matched_square
 from ...core.errors import CabluxError, IllegalPiece
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.piece.piece import Piece
 from ..bench import background_pattern
 from ..projects import Project
@@ -66,7 +66,7 @@ def matched_to(like: Piece) -> Callable[[Piece], Piece]:
     return lambda piece: matched_square(piece, like)
 
 
-def square_with(like: Piece, pattern: Pattern, arrangement: str) -> Piece:
+def square_with(like: Piece, pattern: StitchPattern, arrangement: str) -> Piece:
     """A square like another one with another panel, in a ready arrangement. Raises IllegalPiece."""
     ready = ready_arrangements(like.band_views[0], [pattern], background_pattern(like.band_views[0]))
     found = next((a for a in ready if a.name == arrangement), None)

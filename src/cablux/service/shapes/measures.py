@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
-from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.library import LIBRARY, StitchPattern, find_pattern
 from ...core.piece.symmetry import is_symmetric
 from ...core.shapes import Answer, Shape, in_unit
 from ..errors import NotFound
@@ -41,7 +41,7 @@ def measures_form(file: ProjectFile) -> ShapeForm:
     )
 
 
-def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[ProjectFile], ProjectFile]:
+def made_anew(form: ShapeForm, chosen: Sequence[StitchPattern] = ()) -> Callable[[ProjectFile], ProjectFile]:
     """The change that makes a project's pieces anew: of the panels that it has, or of others, on its background.
 
     Yarn, swatches and the patterns of its own stay; the layout is that of the shape. Raises as `file_of_form` does.
@@ -54,7 +54,7 @@ def made_anew(form: ShapeForm, chosen: Sequence[Pattern] = ()) -> Callable[[Proj
     return changed
 
 
-def project_patterns(file: ProjectFile) -> tuple[Sequence[Pattern], Pattern | None]:
+def project_patterns(file: ProjectFile) -> tuple[Sequence[StitchPattern], StitchPattern | None]:
     """The panels of a project's layout, each once, those that had no room in it, and the first background beside them.
 
     Of a layout that mirrors itself those of one half: the other hand of a panel comes with it.
@@ -95,8 +95,8 @@ def file_in_size(
     shape_id: str,
     given: Mapping[str, Answer],
     *,
-    panels: Sequence[Pattern],
-    background: Pattern | None,
+    panels: Sequence[StitchPattern],
+    background: StitchPattern | None,
 ) -> ProjectFile:
     """A project with its pieces made anew of other answers, all else as it is. Raises what the shape raises."""
     return shaped_file(shape_id, given, emptied_file(file), panels=panels, background=background)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ...core.errors import IllegalPiece
 from ...core.garment.holders import holder_problems
 from ...core.garment.joins import Join, UnmadeJoin, join_problems
-from ...core.library import LIBRARY, Pattern, find_pattern
+from ...core.library import LIBRARY, StitchPattern, find_pattern
 from ...core.piece.piece import Piece
 from ...core.piece.segment import Segment
 from ...core.shapes import SHAPES, Answer, Answers, Ask, Shape, StandardSize, Wanted, find_shape, in_unit, read_answers
@@ -49,8 +49,8 @@ def shaped_file(
     given: Mapping[str, Answer],
     base: ProjectFile,
     *,
-    panels: Sequence[Pattern] = (),
-    background: Pattern | None = None,
+    panels: Sequence[StitchPattern] = (),
+    background: StitchPattern | None = None,
     layout: tuple[Segment, ...] = (),
 ) -> ProjectFile:
     """A project of a shape: name, yarn, gauge and unit from `base`, lengths in that unit.
@@ -106,7 +106,7 @@ def shaped_file(
     return file.opened_at(0)
 
 
-def _left_out(chosen: Sequence[Pattern], pieces: Sequence[Piece]) -> tuple[str, ...]:
+def _left_out(chosen: Sequence[StitchPattern], pieces: Sequence[Piece]) -> tuple[str, ...]:
     """The panels of the library that were chosen, and lie nowhere."""
     used = {s.pattern_id for piece in pieces for s in piece.everything}
     return tuple(dict.fromkeys(p.id for p in chosen if p.id in LIBRARY and p.id not in used))[:MOST_PANELS]
@@ -149,9 +149,9 @@ def typed_answers(shape: Shape, answers: Answers, unit: Unit) -> dict[str, str]:
 def file_of_form(
     shape: Shape,
     form: ShapeForm,
-    panels: Sequence[Pattern] = (),
+    panels: Sequence[StitchPattern] = (),
     *,
-    background: Pattern | None = None,
+    background: StitchPattern | None = None,
     base: ProjectFile | None = None,
 ) -> ProjectFile:
     """A project from the form, a new one or `base` made anew.

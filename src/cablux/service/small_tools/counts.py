@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...core.library import LIBRARY, Pattern
+from ...core.library import LIBRARY, StitchPattern
 from ...core.units import GAUGE_SPAN, Unit, from_mm, to_mm
 from ..forms import FormReader
 
@@ -59,7 +59,7 @@ class Multiples:
     multiple: int
     plus: int
     counts: tuple[int, ...]
-    patterns: tuple[Pattern, ...]
+    patterns: tuple[StitchPattern, ...]
 
 
 def suiting_counts(count: str, multiple: str, plus: str) -> Multiples:

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from ...core.gauge import Basis, Gauge, estimate
 from ...core.gauge.model import model_ratio
 from ...core.gauge.reading import Reading, Worth, reading_worth
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.practice import ROWS_TO_STITCHES
 from ...store import repository
 from ...store.database import Database
@@ -32,7 +32,7 @@ class Read:
 
     file: SwatchReading
     core: Reading
-    pattern: Pattern
+    pattern: StitchPattern
     to_ten: float
     worth: Worth
 
@@ -62,7 +62,7 @@ class Swatch(Opened):
         return hashlib.sha256(f"{knitted} {self.file.rows}".encode()).hexdigest()[:12]
 
     @property
-    def ratios(self) -> tuple[tuple[Pattern, float, float], ...]:
+    def ratios(self) -> tuple[tuple[StitchPattern, float, float], ...]:
         """Each pattern measured beside stockinette in the same state: its draw-in as read, and by the model."""
         plain = {r.file.state: r.to_ten for r in self.readings if _alone(r) and r.pattern.id == "stockinette"}
         return tuple(
@@ -72,7 +72,7 @@ class Swatch(Opened):
         )
 
     @property
-    def washing(self) -> tuple[tuple[Pattern, str, float], ...]:
+    def washing(self) -> tuple[tuple[StitchPattern, str, float], ...]:
         """What washing did where a pattern was read before and after it: the direction, and by what part it grew."""
         raw = {(r.pattern.id, r.file.kind): r for r in self.readings if r.file.state == "as knitted"}
         return tuple(

@@ -10,12 +10,12 @@ from pydantic import ValidationError
 
 from ...core.errors import IllegalPiece
 from ...core.gauge import FIBRES, STATES, Fibre, State
-from ...core.library import Pattern
+from ...core.library import StitchPattern
 from ...core.units import Unit
 from ..exchange import PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading, own_files
 from ..forms import FormReader, field_faults
 
-Find = Callable[[str], Pattern]
+Find = Callable[[str], StitchPattern]
 
 # Categories of the Standard Yarn Weight System (Craft Yarn Council), by their numbers; the names are the trade's.
 WEIGHTS = {

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from ...errors import Infeasible
 from ...gauge import Measure
-from ...library import Pattern
+from ...library import StitchPattern
 from ...notation import parse_chart
 from ...piece.piece import Piece
 from ...piece.segment import Segment
@@ -70,7 +70,7 @@ def _strip(stitches: int, holes: HoleRows | None) -> Segment:
 
 
 @lru_cache(maxsize=64)
-def _band(stitches: int, apart: int) -> Pattern:
+def _band(stitches: int, apart: int) -> StitchPattern:
     """Ribs of k1, p1 that begin and end with a knit column; with an eyelet in the middle one of every `apart` rows."""
     knits = f"k1, (p1, k1) {stitches // 2} times" if stitches > 3 else "k1, p1, k1"
     purls = f"p1, (k1, p1) {stitches // 2} times" if stitches > 3 else "p1, k1, p1"
@@ -82,7 +82,9 @@ def _band(stitches: int, apart: int) -> Pattern:
         lines.append(f"row {row + 1} (WS): {purls}")
     name = f"{_HOLES}{stitches}-{apart}" if apart else f"{_BAND}{stitches}"
     note = f"A strip of rib along a front{', with buttonholes in its middle' if apart else ''}."
-    return Pattern(id=name, chart=parse_chart("\n".join(lines)), uses=("panel",), family="edge", tags=(), note=note)
+    return StitchPattern(
+        id=name, chart=parse_chart("\n".join(lines)), uses=("panel",), family="edge", tags=(), note=note
+    )
 
 
 def _alternately(many: int, first: str) -> list[str]:

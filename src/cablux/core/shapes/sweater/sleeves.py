@@ -8,7 +8,7 @@ from itertools import product
 
 from ...errors import Infeasible
 from ...garment.silhouette import edge_path, path_um, top_um
-from ...library import Pattern, find_pattern
+from ...library import StitchPattern, find_pattern
 from ...needle.stations import Station
 from ...piece.border import Border
 from ...piece.piece import Band, Piece
@@ -48,7 +48,9 @@ class SleeveWish:
     straight_mm: float = 0.0
 
 
-def lay_out_sleeve(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> tuple[Segment, ...]:
+def lay_out_sleeve(
+    wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[StitchPattern]
+) -> tuple[Segment, ...]:
     """The sleeve at its widest: a panel in its middle, background on both sides; plain where none fits the wrist."""
     measure, background = wanted.evidence.measure, wanted.background or find_pattern(BACKGROUND)
     wide, narrow = wish.top_mm * 1000.0, wish.wrist_mm * 1000.0
@@ -67,7 +69,7 @@ def _even(found: tuple[Segment, ...]) -> tuple[Segment, ...]:
     return (*found[:-1], replace(last, repeats=more)) if more else found
 
 
-def sleeve_piece(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[Pattern]) -> Piece:
+def sleeve_piece(wanted: Wanted[ShapeAnswers], wish: SleeveWish, panels: Sequence[StitchPattern]) -> Piece:
     """The sleeve as it is wished for. Raises Infeasible where its cap cannot be as long as the armhole."""
     own = lay_out_sleeve(wanted, wish, panels)
     cuff = Border(pattern_id=RIB, rows=border_rows(RIB, wish.cuff_mm, wanted.evidence), factor=0.9)

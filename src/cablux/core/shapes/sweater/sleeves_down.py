@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ...errors import Infeasible
 from ...garment.silhouette import edge_path, path_um
-from ...library import Pattern, find_pattern
+from ...library import StitchPattern, find_pattern
 from ...needle.stations import Station
 from ...piece.border import Border
 from ...piece.parts import HeldGroup, PartEnd, Source
@@ -31,7 +31,7 @@ PICKED = (0.6, 1.05)
 
 
 def picked_sleeves(
-    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
+    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[StitchPattern, ...]
 ) -> tuple[Piece, ...]:
     """The right and the left sleeve, each begun under the arm, a cap before each where the armholes are set in.
 
@@ -72,7 +72,7 @@ def _round_sleeve(
 
 
 def _capped_sleeves(
-    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[Pattern, ...]
+    wanted: Wanted[PulloverAnswers], body: SweaterBody, wish: SleeveWish, *, panels: tuple[StitchPattern, ...]
 ) -> tuple[Piece, ...]:
     """For each side a cap in short rows, and the sleeve that goes on from it in the round."""
     if wanted.answers.sleeves == SLEEVES[2]:

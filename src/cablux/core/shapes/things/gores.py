@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from ...gauge import Measure
-from ...library import Pattern
+from ...library import StitchPattern
 from ...piece.segment import Segment, proposed_purl_margin
 from ...piece.widths import segment_um
 from ...shaping.sections import ALL, Section
@@ -54,7 +54,7 @@ class Gores:
 
 
 def possible_gores(
-    panels: Sequence[Pattern], background: Pattern, measure: Measure, *, many: Sequence[int] = GORES
+    panels: Sequence[StitchPattern], background: StitchPattern, measure: Measure, *, many: Sequence[int] = GORES
 ) -> Iterator[Gores]:
     """Every way to go round: so many gores of equal count, the panels in turn, background on both sides of each."""
     placed = [Segment(role="panel", pattern=p, repeats=1, purl_margin=proposed_purl_margin(p)) for p in panels]
@@ -70,7 +70,7 @@ def possible_gores(
                 yield Gores(tuple(gore) * (gores // len(gore)), width)
 
 
-def _gore(panel: Segment, background: Pattern, count: int) -> tuple[Segment, ...] | None:
+def _gore(panel: Segment, background: StitchPattern, count: int) -> tuple[Segment, ...] | None:
     """The panel with background on both sides; None where the background's multiple does not fit."""
     right = (count - panel.stitches) // 2
     repeats = [background.chart.repeats_for(n) for n in (right, count - panel.stitches - right)]

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ...errors import Infeasible
-from ...library import Pattern, find_pattern
+from ...library import StitchPattern, find_pattern
 from ...needle.columns import IncreaseKind
 from ...needle.stations import Station
 from ...piece.border import Border
@@ -64,7 +64,7 @@ def _make(wanted: Wanted[ShawlAnswers]) -> Made:
 
 
 def _nearest_side(
-    wanted: Wanted[ShawlAnswers], panel: Segment, background: Pattern, *, deep: float, manner: Manner
+    wanted: Wanted[ShawlAnswers], panel: Segment, background: StitchPattern, *, deep: float, manner: Manner
 ) -> int:
     """How many stitches of background on either side of the cables bring the spine nearest to its length."""
     low, high = 1, max(4, math.ceil(2.0 * deep / wanted.evidence.gauge.stitch_mm))
@@ -80,7 +80,9 @@ def _nearest_side(
     )
 
 
-def _shawl(wanted: Wanted[ShawlAnswers], panel: Segment, background: Pattern, *, side: int, manner: Manner) -> Piece:
+def _shawl(
+    wanted: Wanted[ShawlAnswers], panel: Segment, background: StitchPattern, *, side: int, manner: Manner
+) -> Piece:
     """The shawl with so many stitches of background on either side of each cable."""
     edge = Segment(role="edge", pattern=find_pattern("garter"), repeats=EDGE)
     aside = [

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ...errors import Infeasible
 from ...gauge import Measure
-from ...library import Pattern, find_pattern
+from ...library import StitchPattern, find_pattern
 from ...needle.stations import Station
 from ...piece.border import Border
 from ...piece.parts import HeldGroup, PartEnd, Source
@@ -102,7 +102,9 @@ def _laid_out(wanted: Wanted[SockAnswers], around: float) -> _Sock:
     )
 
 
-def _instep(panel: Pattern, background: Pattern, measure: Measure, *, half_um: float) -> tuple[Segment, ...] | None:
+def _instep(
+    panel: StitchPattern, background: StitchPattern, measure: Measure, *, half_um: float
+) -> tuple[Segment, ...] | None:
     """The panel on the instep; None where it is much wider or narrower than a half."""
     found = panel_half(panel, background, measure, half_um=half_um)
     wide = sum(segment_um(each, measure) for each in found or ())
