@@ -13,6 +13,8 @@ const FRONT = 38; // stands-out of 0.3 in bytes
 const RIDGE = 15;
 const NO_CONNECTION = "There is no connection: the piece is shown when it is back.";
 const AGAIN = 3000; // milliseconds until what was not reached is asked again
+const LOST = new Error("no connection");
+const reached = (answer) => answer.catch(() => Promise.reject(LOST));
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 // One loop painted once for each way it can look; stamped from then on.
@@ -174,7 +176,7 @@ class Cloth {
         if (await this.fetched(turn)) return;
         await pause(250);
       } catch (lost) {
-        if (!(lost instanceof TypeError)) throw lost; // what fetch throws where there is no connection
+        if (lost !== LOST) throw lost;
         if (turn === this.asked) this.says.textContent = NO_CONNECTION;
         await pause(AGAIN);
       }
@@ -185,7 +187,7 @@ class Cloth {
   async fetched(turn) {
     const base = this.root.dataset.cloth;
     const which = this.root.dataset.which ? "&which=" + this.root.dataset.which : "";
-    const answer = await fetch(base + "/geometry?behind=" + this.behind + which);
+    const answer = await reached(fetch(base + "/geometry?behind=" + this.behind + which));
     if (turn !== this.asked || !this.root.isConnected) return true;
     if (this.says.textContent === NO_CONNECTION) this.says.textContent = "";
     if (answer.status === 202) {
@@ -197,7 +199,8 @@ class Cloth {
       this.says.textContent = "The piece could not be laid out: change it, or try again.";
       return true;
     }
-    const [buffer, paint] = [await answer.arrayBuffer(), await (await fetch(base + "/paint")).json()];
+    const buffer = await reached(answer.arrayBuffer());
+    const paint = await (await reached(fetch(base + "/paint"))).json();
     if (turn !== this.asked) return true;
     this.loops = new Loops(buffer);
     this.paint = paint;
@@ -207,7 +210,7 @@ class Cloth {
     this.root.dataset.ready = String(this.loops.count);
     this.draw();
     const words = document.querySelector("[data-cloth-behaviour]");
-    if (words) words.innerHTML = await (await fetch(base + "/behaviour")).text();
+    if (words) words.innerHTML = await (await reached(fetch(base + "/behaviour"))).text();
     return true;
   }
 
@@ -432,10 +435,10 @@ class Cloth {
     this.segment = this.loops.segment[hit.loop];
     this.draw();
     try {
-      const answer = await fetch(this.root.dataset.cloth + "/at?row=" + hit.row + "&place=" + hit.place);
+      const answer = await reached(fetch(this.root.dataset.cloth + "/at?row=" + hit.row + "&place=" + hit.place));
       if (answer.ok) this.says.innerHTML = await answer.text();
     } catch (lost) {
-      if (!(lost instanceof TypeError)) throw lost;
+      if (lost !== LOST) throw lost;
       this.says.textContent = "There is no connection: choose the stitch again when it is back.";
     }
   }
