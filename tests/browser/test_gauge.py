@@ -133,7 +133,7 @@ def test_without_a_connection_the_piece_says_so_and_comes_when_it_is_back(page: 
     expect(says).to_have_text("There is no connection: the piece is shown when it is back.")
     page.unroute_all()
     expect(page.locator("[data-cloth]")).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
-    expect(says).to_have_text("")
+    expect(says).to_have_text("Tap a stitch to see what it is.")
     page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
     page.route("**/cloth/at*", lambda route: route.abort())
     page.locator("[data-cloth] canvas").click()

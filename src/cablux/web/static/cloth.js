@@ -155,6 +155,7 @@ class Cloth {
     this.step = watched.step;
     this.canvas = root.querySelector("canvas");
     this.says = root.querySelector("[data-cloth-says]");
+    this.hint = this.says.textContent;
     this.bar = root.querySelector("progress");
     this.behind = false;
     // at the chair, where rows are counted, only those knitted are there, and the last of them is marked
@@ -189,7 +190,7 @@ class Cloth {
     const which = this.root.dataset.which ? "&which=" + this.root.dataset.which : "";
     const answer = await reached(fetch(base + "/geometry?behind=" + this.behind + which));
     if (turn !== this.asked || !this.root.isConnected) return true;
-    if (this.says.textContent === NO_CONNECTION) this.says.textContent = "";
+    if (this.says.textContent === NO_CONNECTION) this.says.textContent = this.hint;
     if (answer.status === 202) {
       this.bar.value = (await answer.json()).part;
       return false;
