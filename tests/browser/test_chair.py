@@ -46,6 +46,9 @@ def test_taps_wait_for_the_connection_and_are_counted_once(page: Page, base_url:
     page.locator("[data-undo]").click()
     expect(page.locator("#chair")).to_have_attribute("data-rows", str(start + 2))
     expect(page.locator("[data-waiting]")).to_contain_text("5 taps kept")
+    page.set_viewport_size(PHONE | {"height": 480})
+    page.evaluate("scrollTo(0, 0)")
+    expect(page.locator("[data-waiting]")).to_be_in_viewport(ratio=1)  # beside the button, however long the row
     context.set_offline(False)
     expect(page.locator("[data-waiting]")).to_have_text("")
     complaints[:] = [c for c in complaints if "ERR_INTERNET_DISCONNECTED" not in c and "/chairside" not in c]

@@ -129,15 +129,16 @@ def test_the_whole_piece_can_be_resized_while_its_words_are_on_their_way(page: P
 def test_without_a_connection_the_piece_says_so_and_comes_when_it_is_back(page: Page, complaints):
     page.route("**/cloth/geometry*", lambda route: route.abort())
     page.goto("/projects/2/cloth")
-    says = page.locator("[data-cloth-says]")
-    expect(says).to_have_text("There is no connection: the piece is shown when it is back.")
+    lost, says = page.locator("[data-cloth-lost]"), page.locator("[data-cloth-says]")
+    expect(lost).to_have_text("No connection. The piece will be drawn when the connection is back.")
+    expect(says).to_have_text("Tap a stitch to see what it is.")
     page.unroute_all()
     expect(page.locator("[data-cloth]")).to_have_attribute("data-ready", re.compile(r"\d{4,}"))
-    expect(says).to_have_text("Tap a stitch to see what it is.")
+    expect(lost).to_be_hidden()
     page.wait_for_function("() => clothOf(document.querySelector('[data-cloth]')).complete")
     page.route("**/cloth/at*", lambda route: route.abort())
     page.locator("[data-cloth] canvas").click()
-    expect(says).to_have_text("There is no connection: choose the stitch again when it is back.")
+    expect(says).to_have_text("No connection. Tap the stitch again when the connection is back.")
     complaints[:] = [said for said in complaints if "/cloth/" not in said and "ERR_FAILED" not in said]
 
 

@@ -172,7 +172,6 @@ class _SectionWalk:
                 return "right", "left"
             return ("left",) if stretch.grows and left > right else ("right",)
         if self.section.edges == "in turn":
-            # as often at one end as at the other: the turn is that of the end with which the section begins
             if right == left:
                 return ("right",) if stretch.grows else (self.begins,)
             return ("right",) if (right > left) == stretch.grows else ("left",)

@@ -1,9 +1,9 @@
 // At the chair: taps that are kept until they have arrived, sections ticked off, keys and swipes, a voice, a screen that
 // stays awake, and a word when hands should rest.
+import { AGAIN } from "./connection.js";
 import { Taps } from "./taps.js";
 import { press } from "./turns.js";
 
-const AGAIN = 4000; // ms, our choice: how soon a lost connection is tried again
 const LEAST_AHEAD = 8; // rows
 const RESTED = 5 * 60e3; // ms: whoever has not tapped for so long has rested (common practice: five minutes)
 

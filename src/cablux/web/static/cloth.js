@@ -1,5 +1,6 @@
 // The whole piece in relief on a canvas: tiles are painted once for each zoom and moved about afterwards,
 // so that panning costs the same for a hundred thousand loops as for a hundred.
+import { AGAIN, LOST, reached } from "./connection.js";
 import { Loops } from "./loops.js";
 
 const TILE = 256;
@@ -11,10 +12,6 @@ const [KNIT, PURL, HOLE, KNOB, NEW, SLIPPED] = [0, 1, 2, 3, 4, 5];
 const REACH = 1.4; // stitches from a loop's middle to the end of what is painted of it
 const FRONT = 38; // stands-out of 0.3 in bytes
 const RIDGE = 15;
-const NO_CONNECTION = "There is no connection: the piece is shown when it is back.";
-const AGAIN = 3000; // milliseconds until what was not reached is asked again
-const LOST = new Error("no connection");
-const reached = (answer) => answer.catch(() => Promise.reject(LOST));
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 // One loop painted once for each way it can look; stamped from then on.
@@ -155,7 +152,7 @@ class Cloth {
     this.step = watched.step;
     this.canvas = root.querySelector("canvas");
     this.says = root.querySelector("[data-cloth-says]");
-    this.hint = this.says.textContent;
+    this.lost = root.querySelector("[data-cloth-lost]");
     this.bar = root.querySelector("progress");
     this.behind = false;
     // at the chair, where rows are counted, only those knitted are there, and the last of them is marked
@@ -178,7 +175,7 @@ class Cloth {
         await pause(250);
       } catch (lost) {
         if (lost !== LOST) throw lost;
-        if (turn === this.asked) this.says.textContent = NO_CONNECTION;
+        if (turn === this.asked) this.lost.textContent = "No connection. The piece will be drawn when the connection is back.";
         await pause(AGAIN);
       }
     }
@@ -190,7 +187,7 @@ class Cloth {
     const which = this.root.dataset.which ? "&which=" + this.root.dataset.which : "";
     const answer = await reached(fetch(base + "/geometry?behind=" + this.behind + which));
     if (turn !== this.asked || !this.root.isConnected) return true;
-    if (this.says.textContent === NO_CONNECTION) this.says.textContent = this.hint;
+    this.lost.textContent = "";
     if (answer.status === 202) {
       this.bar.value = (await answer.json()).part;
       return false;
@@ -440,7 +437,7 @@ class Cloth {
       if (answer.ok) this.says.innerHTML = await answer.text();
     } catch (lost) {
       if (lost !== LOST) throw lost;
-      this.says.textContent = "There is no connection: choose the stitch again when it is back.";
+      this.says.textContent = "No connection. Tap the stitch again when the connection is back.";
     }
   }
 
