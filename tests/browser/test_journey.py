@@ -410,6 +410,28 @@ def test_what_is_refused_is_said_beside_its_field_where_what_was_typed_stays(pag
     expect(rows).not_to_have_attribute("aria-invalid", "true")
 
 
+def test_what_comes_late_does_not_push_away_the_field_that_is_being_typed_in(page: Page):
+    """How the edges lie is laid out after the page has come; who has a border to choose meanwhile goes on with it."""
+    start_throw(page, "Late")
+    late: list[Route] = []
+    page.route(re.compile("/look/"), lambda route: late.append(route))
+    follow(page.get_by_role("link", name="Cast-on"))
+    page.locator("#border-top > summary").click()
+    rows = page.locator("#top-rows")
+    rows.fill("9")
+    expect(page.get_by_text("Laying out this edge")).to_have_count(4)
+    before, tall = rows.bounding_box()["y"], page.evaluate("document.documentElement.scrollHeight")
+    for request in late:
+        request.continue_()
+    expect(page.get_by_text("Laying out this edge")).to_have_count(0)
+    pictures = page.locator(".edge-picture")
+    expect(pictures).to_have_count(4)
+    pictures.evaluate_all("all => Promise.all(all.map(one => one.decode()))")
+    assert page.evaluate("document.documentElement.scrollHeight") > tall + 100
+    expect(rows).to_be_focused()
+    assert abs(rows.bounding_box()["y"] - before) < 2
+
+
 def test_a_phone_keeps_the_place_in_a_long_row(phone: Page):
     phone.goto("/projects/3/chairside")
     header, first = phone.locator(".masthead").bounding_box(), phone.locator("[data-part='0']").bounding_box()

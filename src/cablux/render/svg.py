@@ -59,3 +59,11 @@ def picture_root(across: float, up: float, **attributes: str | float) -> Element
     """The root of a picture `across` by `up` units."""
     box = f"0 0 {number(across)} {number(up)}"
     return Element(tag="svg", attributes={"xmlns": "http://www.w3.org/2000/svg", "viewBox": box, **attributes})
+
+
+def picture_size(svg: str) -> tuple[int, int]:
+    """How wide and how tall a picture that says so is, in whole units: what keeps its place until it has come."""
+    across, up = (re.search(rf' {side}="([\d.]+)"', svg[: svg.index(">")]) for side in ("width", "height"))
+    if across is None or up is None:
+        raise ValueError("this picture does not say how large it is")
+    return round(float(across[1])), round(float(up[1]))

@@ -18,6 +18,7 @@ from ...core.piece.piece import Piece
 from ...core.piece.widths import body_um
 from ...core.rows.row_search import row_choices
 from ...render.relief import piece_svg
+from ...render.svg import picture_size
 from ...render.yarn import Yarn
 from ..bench import End
 from ..errors import NotFound
@@ -49,6 +50,11 @@ class EdgePreview:
     def flare_um(self) -> float:
         """How much wider the outermost row lies than the body."""
         return self.edge_um - self.body_um
+
+    @property
+    def picture_size(self) -> tuple[int, int]:
+        """How wide and how tall its picture is."""
+        return picture_size(self.svg)
 
     @property
     def verdict(self) -> str:

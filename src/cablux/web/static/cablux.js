@@ -181,13 +181,28 @@ function sayBeside(field, sentence) {
   return field;
 }
 
+// What comes late, above the field that is being typed in, does not push it away.
+let held = null;
+function holdField() {
+  const field = document.activeElement;
+  const top = field ? field.getBoundingClientRect().top : -1;
+  held = field && field.matches("input, select, textarea") && top >= 0 && top < window.innerHeight ? { field, top } : null;
+}
+function keepField() {
+  if (!held || document.activeElement !== held.field) return;
+  const pushed = held.field.getBoundingClientRect().top - held.top;
+  if (pushed) window.scrollBy({ top: pushed, behavior: "instant" });
+}
+
 document.addEventListener("htmx:before:swap", () => {
+  holdField();
   unfolded = [...document.querySelectorAll("details[id][open]")].map((fold) => fold.id);
 });
 document.addEventListener("htmx:after:swap", (/** @type {any} */ event) => {
   showStart();
   freshFields(swapTarget(event));
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
+  if (swapTarget(event) !== "#messages") keepField();
   if (swapTarget(event) === "#messages") placeProblems(event.detail.ctx.sourceElement);
   const box = document.querySelector("#why");
   if (swapTarget(event) === "#why-derivation" && !box.open) box.showModal();
