@@ -20,6 +20,11 @@ class Millimetres:
 
 
 @dataclass(frozen=True)
+class OverSpan:
+    """Stitches or rows to 100 mm; a file has them over the length to which its unit's gauge is counted."""
+
+
+@dataclass(frozen=True)
 class PlainWords:
     """Words on one line without markup, so many characters of them."""
 
@@ -50,6 +55,7 @@ class FromOne:
 
 
 Length = Annotated[float, Millimetres()]
+GaugeCount = Annotated[float, OverSpan()]
 LengthAlong = Annotated[float, Millimetres(), Ge(0), Le(10_000)]
 """From where to where along an edge."""
 Name = Annotated[str, PlainWords(1, 80)]
@@ -96,6 +102,7 @@ __all__ = [
     "Choosing",
     "Count",
     "FromOne",
+    "GaugeCount",
     "Ge",
     "Gt",
     "Id",
@@ -106,6 +113,7 @@ __all__ = [
     "Millimetres",
     "Name",
     "NoName",
+    "OverSpan",
     "PatternId",
     "PieceNumber",
     "Place",

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
+from cablux.core.gauge import Gauge
 from cablux.core.needle.schedule import Rate
 from cablux.core.needle.stations import Station
 from cablux.core.piece.piece import Shaping
@@ -211,3 +212,18 @@ def test_what_an_older_kind_did_not_have_is_refused_by_its_name():
     document["pieces"][0]["bands"][0]["shaping"]["sections"] = [{"first": 1, "last": 1, "counts": [4, 4]}]
     with pytest.raises(BadFile, match="sections"):
         read_project(json.dumps(document))
+
+
+@given(stitches=st.integers(40, 320).map(lambda n: n / 8), rows=st.integers(9, 20), band=st.booleans())
+def test_a_gauge_comes_back_in_either_unit(stitches, rows, band):
+    """4 in are 10.16 cm, so of what is counted over them fewer lie in 10 cm."""
+    own = codec(Gauge)
+    for unit, tenth in (("cm", 1.0), ("in", 1.016)):
+        written = own.annotation(stitches=stitches, rows=stitches * rows / 10, band=band)
+        gauge = own.read(written, unit, ())
+        assert gauge.stitches * tenth == pytest.approx(stitches) and gauge.rows * 10 == pytest.approx(
+            gauge.stitches * rows
+        )
+        assert own.write(gauge, unit, written) == written and own.scale(written, 2.54) == written
+        assert own.write(gauge, unit, None).stitches == pytest.approx(stitches, abs=0.001)
+        assert own.write(replace(gauge, stitches=gauge.stitches * 1.01), unit, written).rows == written.rows

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..declared import GaugeCount
 from ..errors import IllegalPiece
 from ..practice import ROWS_TO_STITCHES
 
@@ -29,8 +30,8 @@ class Gauge:
     `band`: they stand on the yarn's band; nobody has counted them yet.
     """
 
-    stitches: float
-    rows: float
+    stitches: GaugeCount
+    rows: GaugeCount
     band: bool = False
 
     def __post_init__(self) -> None:

@@ -16,11 +16,11 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 from pydantic import Field as FileField
 from pydantic import StringConstraints, create_model
 
-from ...core.declared import Called, FromOne, Id, Millimetres, PlainWords, Unfiled
+from ...core.declared import Called, FromOne, Id, Millimetres, OverSpan, PlainWords, Unfiled
 from ...core.library import StitchPattern
 from ...core.piece.piece import Shaping
 from ...core.shaping import KINDS
-from ...core.units import Unit, to_mm
+from ...core.units import GAUGE_SPAN, Unit, to_mm
 from ..forms import PLAIN
 from .field_types import Id as PatternId
 from .field_types import kept_length, scaled_length
@@ -30,7 +30,7 @@ from .swatch_file import StrictModel
 KINDS_OF: Mapping[type, tuple[type, ...]] = {Shaping: KINDS}
 """For a record that stands for several: those that a file can have."""
 Patterns = tuple[PatternFile, ...]
-_FOR_FILES = (Millimetres, Called, Unfiled, FromOne, Id)
+_FOR_FILES = (Millimetres, OverSpan, Called, Unfiled, FromOne, Id)
 """Marks that say how a field stands in a file; what is none of them is a limit of its value there."""
 
 
@@ -86,6 +86,19 @@ def _from_one(annotation: Any) -> Codec:
     )
 
 
+def _over_span(annotation: Any) -> Codec:
+    def write(to_ten: float, unit: Unit, old: float | None) -> float:
+        span = GAUGE_SPAN[unit][0] / 100.0
+        return old if old is not None and old / span == to_ten else round(to_ten * span, 3)
+
+    return Codec(
+        annotation=annotation,
+        read=lambda value, unit, patterns: value / (GAUGE_SPAN[unit][0] / 100.0),
+        write=write,
+        scale=lambda value, by: value,  # another unit is another length: it is counted anew
+    )
+
+
 _PATTERN = Codec(
     annotation=PatternId,
     read=lambda value, unit, patterns: find_among(patterns, value),
@@ -131,6 +144,8 @@ def _annotated(inner: Any, marks: tuple[Any, ...]) -> Codec:
     annotation = Annotated[(base.annotation, *limits)] if limits else base.annotation
     if any(isinstance(m, Millimetres) for m in marks):
         return _length(annotation)
+    if any(isinstance(m, OverSpan) for m in marks):
+        return _over_span(annotation)
     if any(isinstance(m, FromOne) for m in marks):
         return _from_one(annotation)
     return Codec(annotation=annotation, read=base.read, write=base.write, scale=base.scale)

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
-from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, model_validator
+from pydantic import Field, PrivateAttr, StringConstraints, ValidationError, create_model, model_validator
 
 from ...core.gauge import Evidence, Fibre, Gauge, Method, State
 from ...core.piece.piece import Piece
 from ...core.piece.symmetry import is_symmetric
 from ...core.practice import edge_stitches
-from ...core.units import GAUGE_SPAN, Unit, to_mm
+from ...core.units import Unit, to_mm
 from ...render.yarn import UNDYED
 from ..errors import BadFile, NotFound
 from ..forms import PLAIN, field_faults
+from .declared import fields_codec
 from .evidence import UsedSwatch
 from .field_types import Finite, Id, Name
 from .join_file import JoinFile
@@ -27,15 +28,26 @@ AskName = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 MOST_PIECES = 60  # our choice: an afghan of sixty different squares
 
 
-class GaugeFile(StrictModel):
-    """Stitches and rows of stockinette, over 10 cm where the unit is cm, over 4 in where it is in.
+_GAUGE = fields_codec(Gauge)
 
-    `band`: they were taken from the yarn's band.
-    """
+if TYPE_CHECKING:
 
-    stitches: Finite
-    rows: Finite
-    band: bool = False
+    class GaugeFile(StrictModel):
+        """What a gauge declares, for those who make one."""
+
+        stitches: float
+        rows: float
+        band: bool = False
+
+else:
+    GaugeFile = create_model(
+        "GaugeFile",
+        __base__=StrictModel,
+        __doc__="""Stitches and rows of stockinette, over 10 cm where the unit is cm, over 4 in where it is in.
+
+`band`: they were taken from the yarn's band.""",
+        **_GAUGE.declared,
+    )
 
 
 MOST_PANELS = 20
@@ -70,11 +82,11 @@ class ProjectFile(StrictModel):
     unit: Unit = "cm"
     yarn: Text = ""
     gauge: GaugeFile
-    fibre: Fibre = "other"
+    fibre: Fibre = Evidence.fibre
     needle: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
     cord: Annotated[float, Field(ge=0, le=400, allow_inf_nan=False)] = 0.0
-    finish: State = "washed"
-    method: Method = "estimate"
+    finish: State = Evidence.finish
+    method: Method = Evidence.method
     swatches: Annotated[tuple[UsedSwatch, ...], Field(max_length=24)] = ()
     patterns: Annotated[tuple[PatternFile, ...], Field(max_length=60)] = ()
     colour: Annotated[str, StringConstraints(pattern=r"^#[0-9a-f]{6}$")] = UNDYED
@@ -103,9 +115,8 @@ class ProjectFile(StrictModel):
     @property
     def evidence(self) -> Evidence:
         """What the project knows of the knitter and the yarn."""
-        span = GAUGE_SPAN[self.unit][0] / 100.0
         return Evidence(
-            gauge=Gauge(self.gauge.stitches / span, self.gauge.rows / span, self.gauge.band),
+            gauge=core_gauge(self.gauge, self.unit),
             readings=tuple(reading for used in self.swatches for reading in used.readings),
             finish=self.finish,
             fibre=self.fibre,
@@ -157,6 +168,11 @@ class ProjectFile(StrictModel):
         return self.model_dump_json(indent=2) + "\n"
 
 
+def core_gauge(file: GaugeFile, unit: Unit) -> Gauge:
+    """The core's gauge. Raises IllegalPiece for what nobody can knit."""
+    return Gauge(**_GAUGE.read(file, unit, ()))
+
+
 def read_project(text: str | bytes) -> ProjectFile:
     """A project file checked through and through. Raises BadFile or IllegalPiece; nothing is half read."""
     newer = upgraded(text)
@@ -193,8 +209,8 @@ def fresh_project(
     in_the_round: bool = False,
 ) -> ProjectFile:
     """A new piece before any panel: garter edges and a purl background that fills the width. Raises IllegalPiece."""
-    span, mm = GAUGE_SPAN[unit][0], to_mm(width, unit)
-    gauge = Gauge(stitches * 100.0 / span, rows * 100.0 / span)
+    written, mm = GaugeFile(stitches=stitches, rows=rows), to_mm(width, unit)
+    gauge = core_gauge(written, unit)
     edge = edge_stitches(gauge.stitch_mm)
     background = max(1, min(1400, round(mm / gauge.stitch_mm) - (0 if in_the_round else 2 * edge)))
     border = max(2, min(60, 2 * round(15.0 / gauge.row_mm / 0.73)))  # 3 cm of garter, whose rows are shorter
@@ -204,7 +220,7 @@ def fresh_project(
         name=name,
         unit=unit,
         yarn=yarn,
-        gauge=GaugeFile(stitches=stitches, rows=rows),
+        gauge=written,
         pieces=(
             PieceFile(
                 size=SizeFile(width=width, height=height, tolerance=tolerance),
