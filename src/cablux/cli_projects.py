@@ -69,6 +69,26 @@ def size(file: File, as_json: AsJson = False) -> None:
 
 
 @app.command()
+def gauge(
+    file: File,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    as_json: AsJson = False,
+) -> None:
+    """Tell how wide a piece will be, how sure that is, and which swatch would tell more."""
+    from .service import gauge as known
+    from .service.exchange import read_project
+    from .service.pattern import opened_at_piece
+
+    with quiet():
+        found = known.gauge_answer(opened_at_piece(read_project(read_input(file)), piece))
+    if as_json:
+        print_json(found)
+        return
+    for line in known.gauge_sentences(found):
+        typer.echo(line)
+
+
+@app.command()
 def grade(
     file: File,
     sizes: Annotated[

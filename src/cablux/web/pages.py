@@ -20,7 +20,7 @@ from starlette.routing import BaseRoute, NoMatchFound
 from ..core.making import needle_text
 from ..core.piece.widths import segment_um
 from ..core.tracking import time_text
-from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, length_text
+from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, from_mm, length_text
 from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
 from ..render.rowpicture import rows_svg
@@ -122,6 +122,11 @@ def _to_span(to_ten: float, unit: Unit) -> str:
     return f"{to_ten * GAUGE_SPAN[unit][0] / 100.0:.1f}"
 
 
+def _per_span(to_ten: float, unit: Unit) -> str:
+    """The same as it was typed."""
+    return f"{to_ten * GAUGE_SPAN[unit][0] / 100.0:g}"
+
+
 def _span(unit: Unit) -> str:
     return GAUGE_SPAN[unit][1]
 
@@ -138,7 +143,9 @@ def _svg(text: str) -> Markup:
 
 TEMPLATES.env.filters["length"] = _length
 TEMPLATES.env.filters["fine"] = fine_text
+TEMPLATES.env.filters["in_unit"] = from_mm
 TEMPLATES.env.filters["to_span"] = _to_span
+TEMPLATES.env.filters["per_span"] = _per_span
 TEMPLATES.env.filters["span"] = _span
 TEMPLATES.env.filters["cord"] = cord_text
 TEMPLATES.env.filters["needle"] = needle_text

@@ -11,6 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 from ..core.gauge import STATES, Along, Method, State
 from ..render.gauge_marks import draw_axis, draw_mark_line, scale_of
 from ..service import gauge
+from ..service.answers import EightInTen
 from ..service.commands import (
     AddMeasurement,
     ChooseMethod,
@@ -39,14 +40,17 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
     def show(project: Project) -> Response:
         if request.method == "POST" and not wants_part(request):
             return RedirectResponse(path_maker(request)("gauge", project_id=project.place), 303)
-        shown = gauge.gauge_page(project, book)
-        scale = scale_of(v for m in shown.marks for v in (*m.model, *m.result, *m.readings))
+        shown = gauge.gauge_answer(project.file, book.all())
+        lines = [(m, _three(m.model), _three(m.together)) for m in shown.patterns]
+        scale = scale_of(v for m, model, together in lines for v in (*model, *together, *m.readings))
         response = page(
             request,
             "_gauge.html" if wants_part(request) else "gauge.html",
             project=project,
             shown=shown,
-            lines=[draw_mark_line(scale, m.model, m.readings, result=m.result, label=m.words) for m in shown.marks],
+            lines=[
+                draw_mark_line(scale, model, m.readings, result=together, label=m.words) for m, model, together in lines
+            ],
             axis=draw_axis(scale),
             states=STATES,
             done=chair.state(project).done,
@@ -56,6 +60,10 @@ def _show(request: Request, book: BookDep, chair: ChairDep) -> Show:
         return response
 
     return show
+
+
+def _three(interval: EightInTen) -> tuple[float, float, float]:
+    return interval.low, interval.value, interval.high
 
 
 ShowDep = Annotated[Show, Depends(_show)]
@@ -70,7 +78,7 @@ def show_gauge(project: ProjectDep, show: ShowDep) -> Response:
 @router.get("/schools", name="gauge_schools")
 def show_methods(request: Request, project: ProjectDep) -> Response:
     """The methods side by side, fetched after the page itself: each of them is solved for."""
-    return page(request, "_methods.html", project=project, verdicts=gauge.methods_table(project))
+    return page(request, "_methods.html", project=project, verdicts=gauge.methods_table(project.piece))
 
 
 @router.post("/use", name="use_swatch")

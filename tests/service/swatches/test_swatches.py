@@ -13,10 +13,10 @@ from PIL import Image
 from cablux.core.errors import CabluxError, IllegalPiece, InvalidText
 from cablux.core.library import LIBRARY, find_pattern
 from cablux.demo.loader import THROW
+from cablux.service import gauge
 from cablux.service.errors import NotFound
 from cablux.service.exchange.swatch_file import SwatchFile, SwatchReading
 from cablux.service.gauge import edits as measures
-from cablux.service.gauge import page as gauge
 from cablux.service.projects.project import Projects
 from cablux.service.swatches.book import SwatchBook, readings_of
 from cablux.service.swatches.csv_file import COLUMNS, read_csv, write_csv
@@ -160,19 +160,19 @@ def demo(demo_database):
 
 def test_a_project_goes_by_the_swatches_it_took_in_until_it_takes_them_over_anew(demo):
     projects, book, throw = demo
-    page = gauge.gauge_page(projects.open(throw), book)
-    braid = next(u for u in page.in_use if "braid" in u.used.swatch.name)
-    measured = next(m for m in page.marks if m.pattern.id == "braid-9")
-    assert len(measured.readings) == 1 and measured.result[1] < measured.model[1]
-    assert measured.percent < 3 < next(m for m in page.marks if m.pattern.id == "honeycomb").percent
-    assert "Rope 3/3 right, Rope 3/3 left" in [m.name for m in page.marks], "mirror images are one line"
+    page = gauge.gauge_answer(projects.open(throw).file, book.all())
+    braid = next(u for u in page.swatches if "braid" in u.name)
+    measured = next(m for m in page.patterns if m.pattern == "braid-9")
+    assert len(measured.readings) == 1 and measured.together.value < measured.model.value
+    assert measured.percent < 3 < next(m for m in page.patterns if m.pattern == "honeycomb").percent
+    assert "Rope 3/3 right, Rope 3/3 left" in [m.name for m in page.patterns], "mirror images are one line"
 
     before = projects.open(throw).numbers.cast_on.bottom.body_um
     wider = SwatchReading(kind="across", part=1, values=(6.2, 6.2, 6.2))
-    book.change(braid.used.book, "again", lambda f: f.model_copy(update={"readings": (wider,)}))
+    book.change(braid.book, "again", lambda f: f.model_copy(update={"readings": (wider,)}))
     assert projects.open(throw).numbers.cast_on.bottom.body_um == before
-    at = [u.used.swatch.name for u in page.in_use].index(braid.used.swatch.name)
-    assert gauge.gauge_page(projects.open(throw), book).in_use[at].newer
+    at = [u.name for u in page.swatches].index(braid.name)
+    assert gauge.gauge_answer(projects.open(throw).file, book.all()).swatches[at].newer
     renewed = projects.change(throw, "renew", measures.renew_swatch(at, book.open))
     assert renewed.numbers.cast_on.bottom.body_um > before
     hand_only = projects.change(throw, "same", measures.same_yarn(at))
@@ -190,15 +190,15 @@ def test_what_is_measured_on_the_piece_changes_what_is_expected_and_never_what_w
     narrow = measures.add_measure(46, "width", (98.0,), state="washed", on_needle=False)
     project = projects.change(throw, "measured", narrow)
     assert project.numbers.cast_on == begun and project.numbers.width_um < 0.97 * wide
-    says = gauge.project_outlook(project).says
+    says = gauge.project_outlook(project.piece, project.unit).says
     assert "narrower than wanted" in says[0] and any("rip back" in s for s in says)
     tall = projects.change(
         throw, "measured", measures.add_measure(90, "height", (26.0,), state="washed", on_needle=False)
     )
-    rows = gauge.project_outlook(tall).body_rows
+    rows = gauge.project_outlook(tall.piece, tall.unit).body_rows
     assert 0 < rows > tall.numbers.rows.body, "rows lower than planned: more of them"
     knitted = projects.change(throw, "rows", measures.set_body_rows(rows))
-    assert knitted.numbers.rows.body == rows and gauge.project_outlook(knitted).body_rows == 0
+    assert knitted.numbers.rows.body == rows and gauge.project_outlook(knitted.piece, knitted.unit).body_rows == 0
     assert knitted.numbers.cast_on == begun
     for change, says_no in (
         (measures.add_measure(5, "width", (98.0,), state="washed", on_needle=False), "most of the piece is border"),
@@ -215,18 +215,18 @@ def test_a_method_sizes_the_project_and_the_estimate_still_says_what_it_would_co
     straight = projects.change(throw, "method", measures.choose_method("straight")).numbers
     assert straight.cast_on.bottom.body_um > 1.05 * by_us.cast_on.bottom.body_um, "the straight school sees no draw-in"
     assert straight.width_um == by_us.width_um
-    assert {v.method for v in gauge.methods_table(projects.open(throw))} == set(gauge.METHOD_NAMES)
+    assert {v.method for v in gauge.methods_table(projects.open(throw).piece)} == set(gauge.METHOD_NAMES)
 
 
 def test_the_swatch_that_is_advised_is_the_one_the_form_is_filled_with(demo):
     projects, book, throw = demo
     project = projects.open(throw)
-    for advice in gauge.gauge_page(project, book).advised.swatches:
-        form = gauge.swatch_to_knit(project, advice.pattern)
+    for advice in gauge.gauge_answer(project.file, book.all()).advised:
+        form = gauge.swatch_to_knit(project, find_pattern(advice.pattern))
         file = swatch_file(replace(form, name="as advised"), find_pattern)
         assert (file.rows, file.needle, file.fibre) == (advice.rows, 5.0, "wool")
         assert advice.stitches - 1 <= file.cast_on <= advice.stitches
-        assert advice.pattern.id in [p.pattern for p in file.parts]
+        assert advice.pattern in [p.pattern for p in file.parts]
     assert gauge.swatch_to_knit(project).patterns == ("stockinette",)
 
 
@@ -286,6 +286,6 @@ def test_a_project_taken_in_from_a_file_keeps_its_swatches_but_not_another_books
     projects, book, throw = demo
     again = projects.open(projects.import_text(projects.open(throw).file.text()))
     assert again.numbers == projects.open(throw).numbers
-    page = gauge.gauge_page(again, book)
-    assert [u.used.book for u in page.in_use] == [0, 0] and not any(u.in_book or u.newer for u in page.in_use)
+    page = gauge.gauge_answer(again.file, book.all())
+    assert [u.book for u in page.swatches] == [0, 0] and not any(u.in_book or u.newer for u in page.swatches)
     assert len(page.others) == len(book.all())

@@ -3,6 +3,18 @@
 from .answer import Answer, answers_schema
 from .chair import MendingWay, MendingWays, PanelPlace, RowsFound
 from .chart import ChartCheck, ChartDoubt, ChartDrawIn, ChartMeasures, ChartProblem
+from .gauge import (
+    EightInTen,
+    MeasuredOnPiece,
+    MethodVerdict,
+    PatternWidth,
+    ProjectGauge,
+    ReadingWorth,
+    StockinetteGauge,
+    SwatchAdvice,
+    SwatchInBook,
+    SwatchInUse,
+)
 from .shapes import AskedFor, ShapeAsked
 from .size import (
     BandLayout,
@@ -32,18 +44,24 @@ __all__ = [
     "ChartMeasures",
     "ChartProblem",
     "EdgeNamed",
+    "EightInTen",
     "EvenSpread",
     "GradedPiece",
     "JoinLength",
     "LayoutOffer",
     "Measured",
+    "MeasuredOnPiece",
     "MendingWay",
     "MendingWays",
+    "MethodVerdict",
     "OpeningAlong",
     "PanelPlace",
+    "PatternWidth",
     "PieceSize",
+    "ProjectGauge",
     "ProjectSize",
     "ProjectTotals",
+    "ReadingWorth",
     "RowsFound",
     "RowsInOne",
     "SegmentCount",
@@ -51,5 +69,9 @@ __all__ = [
     "SizeNumbers",
     "SpreadRow",
     "StationWidth",
+    "StockinetteGauge",
+    "SwatchAdvice",
+    "SwatchInBook",
+    "SwatchInUse",
     "answers_schema",
 ]

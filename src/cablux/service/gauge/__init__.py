@@ -11,16 +11,21 @@ from .edits import (
     set_body_rows,
     use_swatch,
 )
-from .page import METHOD_NAMES, gauge_page, methods_table, planned_for, swatch_to_knit
+from .methods import METHOD_NAMES, methods_table
+from .page import gauge_answer, gauge_sentences
+from .planned import planned_for, swatch_to_knit
+from .progress import project_outlook
 
 __all__ = [
     "METHOD_NAMES",
     "add_measure",
     "choose_method",
-    "gauge_page",
+    "gauge_answer",
+    "gauge_sentences",
     "leave_out_swatch",
     "methods_table",
     "planned_for",
+    "project_outlook",
     "read_lengths",
     "remove_measure",
     "renew_swatch",

@@ -17,6 +17,7 @@ from ...core.practice import ROWS_TO_STITCHES
 from ...store import repository
 from ...store.database import Database
 from ...store.repository import SWATCHES
+from ..answers import ReadingWorth
 from ..documents import Changed, Documents, Opened
 from ..errors import NotFound
 from ..exchange import SwatchFile, SwatchReading
@@ -35,6 +36,20 @@ class Read:
     pattern: StitchPattern
     to_ten: float
     worth: Worth
+
+    @property
+    def told_worth(self) -> ReadingWorth:
+        """What it is worth, as it is told."""
+        return ReadingWorth(
+            along=self.core.along,
+            counted=self.file.counted,
+            precision=self.file.precision,
+            count=self.core.count,
+            over_mm=self.core.mm,
+            narrower_mm=self.worth.narrower_mm,
+            wider_mm=self.worth.wider_mm,
+            planned_mm=self.worth.planned_mm,
+        )
 
 
 class Swatch(Opened):
