@@ -59,8 +59,8 @@ tests: $(VENV)/.dev chromium
 test-fast: $(VENV)/.dev ## what the working day wants: core and service, no browser
 	HYPOTHESIS_PROFILE=brief $(BIN)/python -m pytest -n 2 --dist worksteal tests/core tests/service/bench tests/service/exchange tests/service/commands tests/service/projects
 
-wander: $(VENV)/.dev ## the property tests over twenty times as many examples, new ones each time
-	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 --dist worksteal -m hypothesis
+wander: $(VENV)/.dev chromium ## the property tests over thirty times as many examples, new ones each time; every pattern, page and choice
+	HYPOTHESIS_PROFILE=wander $(BIN)/python -m pytest -n 2 --dist worksteal -m "hypothesis or breadth"
 
 mutants: $(VENV)/.dev ## change the core in 100 places, one at a time, and see whether a test notices (an hour or two)
 	$(BIN)/python tools/mutants.py

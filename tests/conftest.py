@@ -7,17 +7,20 @@ import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import pytest
-from httpx2 import Response
 from hypothesis import HealthCheck, Phase, settings
-from starlette.testclient import TestClient
 
-from cablux.demo.loader import load_demo
-from cablux.settings import Settings
-from cablux.store.database import Database
-from cablux.web.app import create_app
 from tests.examples import BRIEF, HOUSE, WANDER
+
+if TYPE_CHECKING:
+    from httpx2 import Response
+    from starlette.testclient import TestClient
+
+    from cablux.store.database import Database
+
+# Fixtures import what they need: tests of the core begin without the database, the application and its demo.
 
 # A change is judged by the same examples each time; `make wander` looks for new ones, to be added where they fail.
 settings.register_profile(
@@ -43,6 +46,9 @@ def _all_the_time_a_solver_needs() -> Iterator[None]:
 @pytest.fixture(scope="session")
 def empty_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A database without projects, made once: every test works on a copy of its own."""
+    from cablux.settings import Settings
+    from cablux.store.database import Database
+
     settings = Settings(data=tmp_path_factory.mktemp("empty"))
     database = Database(settings.database)
     database.upgrade()
@@ -53,6 +59,10 @@ def empty_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(scope="session")
 def demo_data(tmp_path_factory: pytest.TempPathFactory, empty_data: Path) -> Path:
     """The demo's database, made once: every test works on a copy of its own."""
+    from cablux.demo.loader import load_demo
+    from cablux.settings import Settings
+    from cablux.store.database import Database
+
     settings = Settings(data=tmp_path_factory.mktemp("demo"))
     shutil.copy(empty_data, settings.database)
     database = Database(settings.database)
@@ -63,6 +73,8 @@ def demo_data(tmp_path_factory: pytest.TempPathFactory, empty_data: Path) -> Pat
 
 @pytest.fixture
 def database(tmp_path: Path, empty_data: Path) -> Iterator[Database]:
+    from cablux.store.database import Database
+
     opened = Database(Path(shutil.copy(empty_data, tmp_path / "cablux.db")))
     yield opened
     opened.close()
@@ -71,6 +83,8 @@ def database(tmp_path: Path, empty_data: Path) -> Iterator[Database]:
 @pytest.fixture
 def demo_database(tmp_path: Path, demo_data: Path) -> Iterator[Database]:
     """A database with the demo's projects, their ids from 1 in the order of its list."""
+    from cablux.store.database import Database
+
     opened = Database(Path(shutil.copy(demo_data, tmp_path / "cablux.db")))
     yield opened
     opened.close()
@@ -79,6 +93,11 @@ def demo_database(tmp_path: Path, demo_data: Path) -> Iterator[Database]:
 @pytest.fixture
 def client(tmp_path: Path, demo_data: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[TestClient]:
     """The application with the demo's projects: 1 window seat (inches), 2 bothy blanket, 3 skerry throw, and so on."""
+    from starlette.testclient import TestClient
+
+    from cablux.settings import Settings
+    from cablux.web.app import create_app
+
     monkeypatch.setattr("cablux.web.app.PREPARE_AFTER", 3600.0)  # what is got ready for a person would slow every test
     data = Settings(data=tmp_path)
     shutil.copy(demo_data, data.database)

@@ -1,4 +1,4 @@
-"""The command line: demo, serve, check, draw-in, words, chart, shapes, new, size, gauge, pattern, where, spread, export.
+"""The command line: demo, serve, check, draw-in, words, chart, shapes, new, size, gauge, pattern, where, spread …
 
 Each command imports what it needs, so that none waits for another's solvers.
 """

@@ -6,25 +6,31 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page
 
+from tests.examples import wandering
+
 ADDRESSES = """
 / /projects/new /no-such-page /enter /tools /components
-/projects/new/plain /projects/new/strip?choice=mitts /projects/new/hat /projects/new/raglan
+/projects/new/plain /projects/new/strip?choice=mitts /projects/new/raglan
 /projects/3/size /projects/3/bench /projects/3/gauge /projects/3/pattern /projects/3/chairside /projects/3/journal
 /projects/3/booklet /projects/3/history?one=0&other=1 /projects/3/why/cast-on /projects/3/pattern/chart?fold=0.1
 /projects/3/chairside/lost?panel=11&bars=3&length=57
 /projects/3/chairside/mistake?what=wrong-lean&row=19&section=3&seen=30
 /projects/2/cast-on /projects/2/squares /projects/2/cloth /projects/7/pieces
-/projects/8/bench /projects/8/bench?whole=1 /projects/8/cast-on /projects/8/pattern?manner=pattern
-/projects/9/pieces /projects/9/chairside?which=2
-/projects/10/bench?band=1 /projects/10/pattern?manner=pattern /projects/10/pattern/chart
-/projects/12/pieces /projects/12/size/measures /projects/12-3/bench?band=0 /projects/13/bench /projects/14-3/bench
-/projects/15/sizes?size=woman+M&size=woman+4X&all=true /projects/16/pieces /projects/17-7/bench
+/projects/8/bench /projects/8/bench?whole=1 /projects/8/pattern?manner=pattern
+/projects/12/size/measures /projects/12-3/bench?band=0 /projects/14-3/bench
+/projects/15/sizes?size=woman+M&size=woman+4X&all=true
 /projects/18/pieces /projects/18/bench?band=1 /projects/18-5/chairside /projects/18-9/cast-on
-/projects/19/bench /projects/19/cloth
+/projects/19/bench
 /swatches /swatches/1 /swatches/new /drawer /drawer/rib-lattice /drawer/diamond-lace?hand=left
 /composer/new /composer/1
 """
-PAGES = ADDRESSES.split()
+ALIKE = """
+/projects/new/hat /projects/10/bench?band=1 /projects/13/bench /projects/17-7/bench /projects/9/pieces
+/projects/12/pieces /projects/16/pieces /projects/10/pattern?manner=pattern /projects/10/pattern/chart
+/projects/9/chairside?which=2 /projects/8/cast-on /projects/19/cloth
+"""
+"""Pages of other projects on which nothing stands that one of the others has not."""
+PAGES = ADDRESSES.split() + (ALIKE.split() if wandering() else [])
 
 
 FAULTS = {"resultTypes": ["violations"]}
@@ -32,6 +38,7 @@ LOADED = Axe("0")  # it is in the page already
 COLOURS = {"runOnly": {"type": "rule", "values": ["color-contrast", "link-in-text-block"]}}
 
 
+@pytest.mark.breadth
 @pytest.mark.parametrize("address", PAGES)
 def test_pages_are_accessible_in_both_themes_and_fit_phones_and_zoomed_screens(
     without_relief: Page, complaints, base_url, address
@@ -96,8 +103,9 @@ def test_what_was_read_from_a_book_is_accessible_and_fits_a_phone(page: Page):
     page.get_by_role("button", name="Forget X4").wait_for(state="detached")
 
 
-def test_a_name_of_eighty_letters_breaks_no_page_of_a_phone(page: Page):
+def test_a_name_of_eighty_letters_breaks_no_page_of_a_phone(without_relief: Page):
     """One word without a space, in the project's name and its yarn's."""
+    page = without_relief
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto("/projects/new/plain")
     page.get_by_label("Name").fill("W" * 80)

@@ -14,6 +14,7 @@ from cablux.core.pattern.cloth import relax_pattern
 from cablux.core.pattern.cloth_outline import cloth_outline, line_um
 from cablux.render.laid_garment import draw_garment, planned_piece, relaxed_edge
 from cablux.service.shapes.shaped_projects import joins_of, new_project
+from tests.examples import over
 
 PATH = re.compile(r'class="schematic-seam" d="M([^"]*)"/><rect class="seam-badge"[^>]*/><text[^>]*>([\d, ]+)<')
 
@@ -75,16 +76,20 @@ def test_every_seam_of_every_shape_is_drawn_where_it_lies(shape: str) -> None:
             assert one == pytest.approx(two, rel=0.02) and sum(halves) == pytest.approx(sum(others), rel=0.02)
 
 
-@pytest.mark.parametrize(
-    ("shape", "sets"),
-    [
-        ("pullover", ("construction=set-in", "shoulders=crossed and decreased behind")),
-        ("pullover", ("construction=drop", "shoulders=short rows and three needles", "for=child 8")),
-        ("cardigan", ("construction=set-in", "bands=knitted along", "for=man L")),
-        ("vest", ("construction=modified-drop", "front_wider=4", "back_longer=5")),
-    ],
+PANELS = ["braid-9,rope-2-2-left", "honeycomb"]
+WORN = [
+    ("pullover", ("construction=set-in", "shoulders=crossed and decreased behind")),
+    ("pullover", ("construction=drop", "shoulders=short rows and three needles", "for=child 8")),
+    ("cardigan", ("construction=set-in", "bands=knitted along", "for=man L")),
+    ("vest", ("construction=modified-drop", "front_wider=4", "back_longer=5")),
+]
+
+
+@over(
+    ("shape", "sets", "panels"),
+    [(*worn, PANELS[(at + turn) % 2]) for at, worn in enumerate(WORN) for turn in (0, 1)],
+    of=2,
 )
-@pytest.mark.parametrize("panels", ["braid-9,rope-2-2-left", "honeycomb"])
 def test_every_seam_meets_as_the_loops_relax_and_lies_as_long_as_it_was_planned(
     shape: str, sets: tuple[str, ...], panels: str
 ) -> None:

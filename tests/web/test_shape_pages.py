@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 from html import unescape
+from itertools import chain
 
 import pytest
 from starlette.testclient import TestClient
 
 from cablux.core.shapes import SHAPES, Shape
+from tests.examples import turn_of
 
 from .reading import PART, Text
 
@@ -268,6 +270,10 @@ def _choices(shape: Shape) -> list[dict[str, str]]:
 CHOSEN = [(name, together) for name, shape in sorted(SHAPES.items()) for together in _choices(shape)]
 
 
+PAGES = (("bench", "bench?whole=1"), ("cast-on", "chairside"), ("pattern?manner=pattern",))
+
+
+@pytest.mark.breadth
 @pytest.mark.parametrize(("shape", "together"), CHOSEN, ids=lambda value: str(value)[:60])
 def test_whatever_is_chosen_every_page_of_every_piece_opens(
     client: TestClient, shape: str, together: dict[str, str]
@@ -283,7 +289,7 @@ def test_whatever_is_chosen_every_page_of_every_piece_opens(
         base = str(made.url).removesuffix("/bench")
         assert client.get(f"{base}/pieces").status_code == 200
         for number in range(1, len(client.get(f"{base}/project.json").json()["pieces"]) + 1):
-            for page in ("bench", "cast-on", "pattern?manner=pattern", "chairside", "bench?whole=1"):
+            for page in chain(*turn_of(CHOSEN.index((shape, together)) + number, PAGES)):
                 found = client.get(f"{base}-{number}/{page}" if number > 1 else f"{base}/{page}")
                 assert found.status_code == 200, (number, page)
         if at == 0:

@@ -8,6 +8,8 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.piece.border import CastOn
+from ..render.svg import picture_size
+from ..service import caston
 from ..service.bench import End
 from ..service.caston import cast_on_story, edge_preview, way_picture
 from ..service.commands import SetBorder, SetDense, TakeRows, carry_out
@@ -72,13 +74,12 @@ def show_way(project: ProjectDep, which: str, end: End) -> Response:
 @router.get("/look/{end}/{style}", name="edge_look")
 def show_edge(request: Request, project: ProjectDep, end: End, style: CastOn) -> Response:
     """How an edge would lie, laid out loop by loop; fetched after the page."""
-    return page(
-        request, "_edge_look.html", project=project, look=edge_preview(project, end, style), end=end, style=style
-    )
+    look, size = edge_preview(project, end, style), picture_size(caston.edge_picture(project, end, style))
+    return page(request, "_edge_look.html", project=project, look=look, size=size, end=end, style=style)
 
 
 @router.get("/edge/{end}/{style}.svg", name="edge_picture")
 def edge_picture(project: ProjectDep, end: End, style: CastOn) -> Response:
     """The edge in relief."""
     headers = {"cache-control": "private, no-cache"}
-    return Response(edge_preview(project, end, style).svg, media_type="image/svg+xml", headers=headers)
+    return Response(caston.edge_picture(project, end, style), media_type="image/svg+xml", headers=headers)

@@ -131,7 +131,7 @@ def _goals(piece: Piece, laid: np.ndarray) -> np.ndarray:
     return np.stack((off, uneven, outer, np.abs(stitches - now).sum(axis=1)), axis=1)
 
 
-@examples(120)
+@examples(80)
 @given(small_layouts())
 def test_no_layout_beats_the_solvers_in_the_order_of_its_goals(piece):
     every = _every(piece, _asked(piece))
@@ -233,7 +233,7 @@ def test_a_layout_that_the_solvers_presolve_would_lose_is_found():
     )
 
 
-@examples(60)
+@examples(40)
 @given(small_layouts())
 def test_the_clash_is_the_smallest_there_is_and_its_cures_free_it(piece):
     """Every smaller set of wishes is tried by brute force, and where that is too short of breath by the solver."""

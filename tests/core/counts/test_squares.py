@@ -73,7 +73,7 @@ def test_a_square_comes_as_near_to_the_width_as_any_counts_could(piece, like):
     assert abs(body_um(made.band_views[0]) - goal) <= max(best, nobody_sees) + 2
 
 
-@examples(10)
+@examples(7)
 @given(squares(), squares(), wanted())
 def test_how_squares_compare_is_counted_by_hand(one, other, like):
     pair = [matched_square(one, like), replace(matched_square(other, like), name="other")]

@@ -114,7 +114,7 @@ def test_what_is_left_in_the_cloth_can_be_knitted_on(kind: str) -> None:
     assert made >= 5 or kind in ("increase-forgotten", "crossing-early")
 
 
-@examples(12)
+@examples(8)
 @given(pieces(), st.sampled_from(MISTAKES), st.randoms(use_true_random=False))
 def test_rows_follow_each_other_over_a_mistake_in_any_piece(piece: Piece, kind: str, chance: random.Random) -> None:
     pattern = compile_piece(piece)

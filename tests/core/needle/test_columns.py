@@ -64,7 +64,7 @@ def active(draw: st.DrawFn, lanes: tuple[Lane, ...]) -> ActiveColumns:
 
 
 @given(st.data())
-@examples(75)
+@examples(50)
 def test_every_loop_stands_in_its_column_and_is_worked_as_the_chart_or_as_it_appears(data: st.DataObject) -> None:
     lanes = data.draw(planes())
     life = data.draw(active(lanes))
@@ -119,7 +119,7 @@ def test_a_background_goes_on_beyond_its_chart_in_its_own_rhythm() -> None:
 
 
 @given(st.data())
-@examples(30)
+@examples(20)
 def test_a_short_row_works_what_it_reaches_and_the_next_comes_back_from_its_turn(data: st.DataObject) -> None:
     lanes = data.draw(planes())
     columns = tuple((at, c) for at, lane in enumerate(lanes) for c in range(lane.width))

@@ -180,7 +180,7 @@ WORDS += " and purl across set-up rows all WS even multiple of 8 plus 4 name: al
 WORDS += " # as row 1"
 
 
-@examples(120)
+@examples(80)
 @given(st.lists(st.sampled_from(WORDS.split(" ")), max_size=40).map(" ".join))
 def test_no_heap_of_words_does_anything_but_be_read_or_refused_where_it_stands(text):
     try:

@@ -26,7 +26,7 @@ from cablux.core.rows.row_room import counts_return
 from cablux.service.exchange.project_file import ProjectFile, fresh_project
 from cablux.service.pattern.plain_text import file_text
 from tests.core.strategies import backgrounds, panels, piece_of, pieces
-from tests.examples import each
+from tests.examples import each, turn_of
 from tests.knitter import Loop, knit, knit_pattern
 
 borders = st.sampled_from(sorted(p.id for p in LIBRARY.values() if "border" in p.uses))
@@ -75,11 +75,15 @@ def same(got: list[Loop], wanted: list[Loop], hint: object = "") -> None:
         assert (a.parents[:1], sorted(a.parents)) == (b.parents[:1], sorted(b.parents)), (hint, at, a, b)
 
 
+WORDINGS = list(product((False, True), (False, True)))  # how cables are held, how what is worked again is told
+
+
+@pytest.mark.breadth
 @pytest.mark.parametrize("work", ["flat", "round", "inside out"])
 @pytest.mark.parametrize("name", each(sorted(LIBRARY)))
 def test_every_panels_words_knit_the_panel(name, work):
-    chart = LIBRARY[name].chart
-    for hold, until, left, repeats in product((False, True), (False, True), (False, True), (0, 1, 3)):
+    chart, at = LIBRARY[name].chart, [*LIBRARY].index(name) + len(work)
+    for (hold, until), left, repeats in product(turn_of(at, WORDINGS), (False, True), (0, 1, 3)):
         said = chart_words(chart, Wording(hold=hold, until=until, left_handed=left), work, repeats=repeats)
         for times in (repeats,) if repeats else (1, 2, 3):
             knit_chart(chart, said, times, left, repeats)

@@ -41,7 +41,7 @@ def test_panels_are_worked_as_often_as_comes_nearest_to_the_width(name, gap, wid
 
 
 @given(pieces())
-@examples(10)
+@examples(7)
 def test_the_nearest_way_to_end_is_the_nearest_of_all_numbers_of_rows(piece):
     assume(len(piece.bands) == 1)
     nearest = {w.name: w for w in row_choices(piece)}.get("nearest")
@@ -92,7 +92,7 @@ def test_a_tall_panel_begins_elsewhere_where_that_saves_its_end(height):
 
 
 @given(st.integers(250, 900))
-@examples(6)
+@examples(4)
 def test_an_all_over_panel_is_repeated_as_often_as_fits(width):
     """As often at least as it lies within the width between its edges and a little background on each side."""
     view = throw(background(20), width=width).band_views[0]

@@ -57,7 +57,7 @@ def bent(draw: st.DrawFn) -> Piece:
 
 
 @given(bent())
-@examples(20)
+@examples(13)
 def test_a_bent_band_knitted_from_its_words_works_each_zone_as_often_as_its_radius_wants(piece: Piece) -> None:
     view = piece.band_views[0]
     try:

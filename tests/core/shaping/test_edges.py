@@ -116,7 +116,7 @@ def knitted(piece: Piece) -> list[Row]:
 
 
 @given(shaped_pieces())
-@examples(30)
+@examples(20)
 def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piece: Piece) -> None:
     try:
         found = shape_band(piece.band_views[0])
@@ -152,7 +152,7 @@ def test_a_shaped_piece_knitted_from_its_words_is_the_plan_column_by_column(piec
 
 
 @given(shaped_pieces())
-@examples(12)
+@examples(8)
 def test_mirrored_edges_get_mirrored_shaping(piece: Piece) -> None:
     half = piece.bands[0].own[: (len(piece.bands[0].own) + 1) // 2]
     shaping = piece.bands[0].shaping
@@ -195,7 +195,7 @@ def tapered(low: float, high: float, rows: float, **more: object) -> Piece:
 
 
 @given(st.integers(8, 60), st.integers(8, 60), st.integers(2, 30), st.sampled_from(["both", "right", "in turn"]))
-@examples(30)
+@examples(20)
 def test_no_other_counts_of_the_stations_come_nearer(low: int, high: int, rows: int, edges: str) -> None:
     """Against every pair of counts that there is."""
     piece = tapered(5.0 * low, 5.0 * high, 4.0 * rows, edges=edges)
@@ -358,7 +358,7 @@ def test_the_corner_has_the_angle_that_rows_and_stitches_give(ratio: float, angl
 
 
 @given(shaped_pieces())
-@examples(12)
+@examples(8)
 def test_the_chart_shows_each_stitch_in_its_column_and_the_calendar_each_shaped_row(piece: Piece) -> None:
     try:
         shape_band(piece.band_views[0])

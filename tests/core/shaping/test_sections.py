@@ -90,7 +90,7 @@ def sectioned(draw: st.DrawFn) -> Piece:
 
 
 @given(sectioned())
-@examples(40)
+@examples(27)
 def test_sections_knitted_from_their_words_are_the_plan_column_by_column(piece: Piece) -> None:
     try:
         found = shape_band(piece.band_views[0])

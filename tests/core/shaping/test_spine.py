@@ -51,7 +51,7 @@ def turned(widths: list[float], row: float) -> tuple[float, float, float]:
 
 
 @given(st.integers(20, 75), st.integers(12, 28), st.sampled_from(PANELS), st.sampled_from(["yo", "M1", "kfb"]))
-@examples(12)
+@examples(8)
 def test_a_shawl_knitted_from_its_words_is_as_deep_as_wanted_and_its_wings_mirror(deep, stitches, panel, increase):
     named = {"yo": "yarn over", "M1": "lifted bar", "kfb": "kfb"}[increase]
     try:

@@ -35,7 +35,7 @@ def wandering(name: str, stitches: int, every: int, rows: int, room: int = 12) -
 
 
 @given(st.sampled_from(PANELS), st.integers(1, 11), st.booleans(), st.sampled_from([2, 4, 6, 8]), st.integers(8, 60))
-@examples(20)
+@examples(13)
 def test_a_wandering_panel_is_where_its_path_says_in_every_row(
     name: str, far: int, left: bool, every: int, pairs: int
 ) -> None:

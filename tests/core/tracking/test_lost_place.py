@@ -16,7 +16,7 @@ from cablux.core.tracking import Sighting, panel_sights
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shapes.shaped_projects import new_project
-from tests.examples import each
+from tests.examples import each, over
 from tests.knitter import Row, knit_pattern
 
 CROSSED = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses and p.chart.crossing_rows)
@@ -58,7 +58,7 @@ def scarf(panels: str, rows: int) -> tuple[ProjectFile, list[Row]]:
     return file, knit_pattern(project_words(file))[1]
 
 
-@pytest.mark.parametrize("panel", each(name for name in CROSSED if steady(name)))
+@over("panel", [name for name in CROSSED if steady(name)], of=3)
 def test_every_panel_shows_after_every_row_what_its_knitted_loops_show(panel: str) -> None:
     file, rows = scarf(panel, 90)
     piece = file.piece()

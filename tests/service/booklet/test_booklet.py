@@ -29,6 +29,7 @@ from cablux.service.booklet.charts import PAGE_MM, band_chart
 from cablux.service.booklet.printing import PARTS
 from cablux.service.errors import NotFound
 from cablux.service.pattern import project_words
+from tests.examples import over, turn_of
 from tests.knitter import Loop, knit_pattern
 from tests.service.chair.test_lost_place import demo
 
@@ -222,10 +223,11 @@ def test_a_chart_is_cut_so_that_everything_is_seen_and_nothing_is_halved(
         assert w.again == max((o.last for o in before), default=w.first) - w.first
 
 
+@pytest.mark.breadth
 def test_sheets_fit_the_page_and_say_what_they_show() -> None:
     charts = Printing(charts="whole", leave_out=frozenset(PARTS) - {"charts"})
-    for name in NAMES:
-        for large in (False, True):
+    for at, name in enumerate(NAMES):
+        for large in turn_of(at, (False, True)):
             for sheet in build_booklet(demo(name), replace(charts, large=large)).charts():
                 assert sheet.width_mm <= PAGE_MM[0] and sheet.height_mm <= PAGE_MM[1]
                 assert re.search(r": (?:row|round)s \d+–\d+, stitches \d+–\d+", sheet.caption)
@@ -233,7 +235,7 @@ def test_sheets_fit_the_page_and_say_what_they_show() -> None:
     assert len(names) == len(set(names)) and all(n.endswith(".svg") for n in names)
 
 
-@pytest.mark.parametrize("name", NAMES)
+@over("name", NAMES, of=2)
 def test_an_inside_out_and_a_left_handed_edition_make_the_same_cloth(name: str) -> None:
     file = demo(name)
     if any(p.inside_out for p in file.pieces):

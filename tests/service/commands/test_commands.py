@@ -119,7 +119,7 @@ shaping = st.sampled_from(["begin shaping", "end shaping"]).map(lambda do: {"do"
 
 
 @given(st.sampled_from(sorted(DEMO.glob("*.json"))), st.integers(0, 8), st.integers(0, 2), drawn | shaping)
-@examples(15)
+@examples(10)
 def test_what_a_command_leaves_of_a_half_knitted_project_can_be_sized_and_written(path, piece, band, data):
     file = read_project(path.read_text("utf-8"))
     file = file.opened_at(min(piece, len(file.pieces) - 1))

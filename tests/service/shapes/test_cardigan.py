@@ -16,7 +16,7 @@ from cablux.core.shapes.bodies.garment_sizes import BODIES
 from cablux.core.shapes.sweater.knitted_bands import hole_rows
 from cablux.service.pattern import project_words
 from cablux.service.shapes.shaped_projects import shape_cautions
-from tests.examples import examples
+from tests.examples import examples, over
 from tests.knitter import Row
 from tests.service.shapes.test_worn import PANELS, knit_parts, made, whole_garment
 
@@ -152,15 +152,18 @@ def test_bands_are_picked_up_along_the_front_and_over_the_end_of_the_neckband() 
     assert 0.5 * rows < picked < 0.95 * rows, "fewer stitches than rows, about 3 to 4 (common practice)"
 
 
-@pytest.mark.parametrize("panels", ["braid-9,rope-2-2-left", "rope-3-3-left", "honeycomb"])
-@pytest.mark.parametrize(
-    ("shape", "neck", "who"),
-    [
-        ("cardigan", "V", "woman M"),
-        ("cardigan", "crew", "child 8"),
-        ("pullover", "crew", "woman M"),
-        ("vest", "V", "man L"),
-    ],
+HOODED = [
+    ("cardigan", "V", "woman M"),
+    ("cardigan", "crew", "child 8"),
+    ("pullover", "crew", "woman M"),
+    ("vest", "V", "man L"),
+]
+
+
+@over(
+    ("panels", "shape", "neck", "who"),
+    [(panels, *worn) for worn in HOODED for panels in ("braid-9,rope-2-2-left", "rope-3-3-left", "honeycomb")],
+    of=2,
 )
 def test_a_hood_goes_on_from_the_neck_column_by_column_and_is_grafted(
     shape: str, neck: str, who: str, panels: str
@@ -222,7 +225,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@examples(10)
+@examples(7)
 def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:

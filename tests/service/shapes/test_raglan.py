@@ -290,7 +290,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@examples(10)
+@examples(7)
 def test_whatever_body_wears_it_every_round_adds_up_and_no_loop_is_lost(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:

@@ -157,7 +157,7 @@ def wishes(draw: st.DrawFn) -> tuple[str, list[str], str, str]:
 
 
 @given(wishes())
-@examples(7)
+@examples(5)
 def test_whatever_differs_front_and_back_every_edge_meets(wish: tuple[str, list[str], str, str]) -> None:
     shape, sets, gauge, panel = wish
     try:

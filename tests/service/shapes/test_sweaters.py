@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import replace
-from itertools import pairwise
+from itertools import pairwise, product
 
 import pytest
 from hypothesis import given
@@ -25,7 +25,7 @@ from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.projects.changes import on_piece
 from cablux.service.shapes.shaped_projects import joins_of, shape_cautions
-from tests.examples import examples
+from tests.examples import examples, over
 from tests.knitter import Row
 from tests.service.shapes.test_worn import PANELS, crossings, in_turn, knit_parts, made, whole_garment
 
@@ -96,8 +96,7 @@ def test_a_pullover_is_knitted_from_its_words_and_its_pieces_meet(construction: 
     assert len(knit["Sleeve"][0].loops) < max(counts(knit["Sleeve"]))
 
 
-@pytest.mark.parametrize("construction", CONSTRUCTIONS)
-@pytest.mark.parametrize("who", ["woman S", "man L", "child 6", "baby 6m"])
+@over(("construction", "who"), [*product(CONSTRUCTIONS, ["woman S", "man L", "child 6", "baby 6m"])], of=3)
 def test_a_sleeve_is_as_long_round_as_its_armhole(construction: str, who: str) -> None:
     """Row by row from the knitted counts: both lines summed up, a seam easing in up to 5 % (common practice)."""
     file = made("pullover", f"construction={construction}", f"for={who}", gauge="20x28")
@@ -182,8 +181,7 @@ def test_sleeves_picked_up_are_the_same_cloth_right_side_out_and_inside_out(pane
             made("pullover", f"construction={construction}", f"sleeves={SLEEVES[way]}", gauge="18x25")
 
 
-@pytest.mark.parametrize("panel", ["braid-9", "diamond-moss", "rope-2-2-left"])
-@pytest.mark.parametrize("who", ["woman M", "child 8"])
+@over(("who", "panel"), [*product(["woman M", "child 8"], ["braid-9", "diamond-moss", "rope-2-2-left"])], of=2)
 def test_a_cap_is_worked_in_short_rows_from_the_armhole_and_its_panel_goes_on_down_the_arm(
     who: str, panel: str
 ) -> None:
@@ -287,7 +285,7 @@ def wishes(draw: st.DrawFn) -> tuple[list[str], str, str]:
 
 
 @given(wishes())
-@examples(12)
+@examples(8)
 def test_whatever_body_wears_it_every_row_adds_up_and_every_edge_meets(wish: tuple[list[str], str, str]) -> None:
     sets, gauge, panel = wish
     try:
@@ -394,8 +392,7 @@ def test_whole_sides_are_held_to_what_a_seam_eases_in_and_parts_of_them_to_their
     assert list(join_problems((short, long), fewer))
 
 
-@pytest.mark.parametrize("shape", ["pullover", "vest", "cardigan"])
-@pytest.mark.parametrize("number", [1, 2])
+@over(("number", "shape"), [*product([1, 2], ["pullover", "vest", "cardigan"])], of=2)
 def test_a_background_can_be_made_wider_and_narrower_on_the_bench(shape: str, number: int) -> None:
     """Both halves of a back change alike, its armholes take what is more, and all of it can still be knitted."""
     file = made(shape, "construction=set-in", gauge="18x25")

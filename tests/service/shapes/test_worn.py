@@ -61,7 +61,7 @@ def wishes(draw: st.DrawFn) -> tuple[str, list[str], str, str]:
 
 
 @given(wishes())
-@examples(30)
+@examples(20)
 def test_whatever_is_worn_is_audited_as_wide_as_wanted_and_its_stitches_go_on(wish) -> None:
     shape, sets, gauge, panel = wish
     try:
@@ -237,7 +237,7 @@ def test_a_crown_narrows_its_purl_margins_first_and_its_cables_then() -> None:
     st.sampled_from(["round", "flat-topped", "slouched"]),
     st.sampled_from(PANEL_PLACES),
 )
-@examples(6)
+@examples(4)
 def test_the_last_crossing_of_a_crown_is_even_and_rests(
     panel: str, head: int, stitches: int, crown: str, at: str
 ) -> None:

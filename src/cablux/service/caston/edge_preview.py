@@ -18,7 +18,6 @@ from ...core.piece.piece import Piece
 from ...core.piece.widths import body_um
 from ...core.rows.row_search import row_choices
 from ...render.relief import piece_svg
-from ...render.svg import picture_size
 from ...render.yarn import Yarn
 from ..bench import End
 from ..errors import NotFound
@@ -44,17 +43,11 @@ class EdgePreview:
     body_um: float
     scallop_um: float
     loops: int
-    svg: str
 
     @property
     def flare_um(self) -> float:
         """How much wider the outermost row lies than the body."""
         return self.edge_um - self.body_um
-
-    @property
-    def picture_size(self) -> tuple[int, int]:
-        """How wide and how tall its picture is."""
-        return picture_size(self.svg)
 
     @property
     def verdict(self) -> str:
@@ -65,20 +58,28 @@ class EdgePreview:
 
 def edge_preview(project: Project, end: End, style: CastOn) -> EdgePreview:
     """The edge in one style, laid out loop by loop. Raises IllegalPiece where it cannot be had."""
-    piece = project.piece
+    return _edge_look(_with_edge(project.piece, end, style), end)
+
+
+def edge_picture(project: Project, end: End, style: CastOn) -> str:
+    """The same in relief, its right corner."""
+    return _picture(_edge_rows(compile_piece(_with_edge(project.piece, end, style)), end), project)
+
+
+def _with_edge(piece: Piece, end: End, style: CastOn) -> Piece:
     border = piece.bottom if end == "bottom" else piece.top
     if not border.rows:
         raise NotFound("There is no border at this edge.")
     styled = border if style == border.style else as_style(border, style)
     changed = replace(piece, bottom=styled) if end == "bottom" else replace(piece, top=styled)
-    return _edge_look(replace(changed, name="", progress=()), end, project.paint)
+    return replace(changed, name="", progress=())
 
 
 @lru_cache(maxsize=32)
-def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
+def _edge_look(piece: Piece, end: End) -> EdgePreview:
     pattern = compile_piece(piece)
     plan = pattern.cast_on.bottom if end == "bottom" else pattern.cast_on.top
-    laid, svg = _laid(pattern, end, yarn)
+    laid = _relaxed(_edge_rows(pattern, end), piece.estimate.gauge.ratio)
     shape = profile_of(laid)
     # the body's width where neither the border nor the open loops on the other side pull at it
     inner = sorted(shape.widths[-11:-6] if end == "bottom" else shape.widths[7:12])
@@ -95,24 +96,34 @@ def _edge_look(piece: Piece, end: End, yarn: Yarn) -> EdgePreview:
         body_um=body,
         scallop_um=stitch * shape.scallop[outer],
         loops=laid.net.loops,
-        svg=svg,
     )
 
 
-def _laid(pattern: WorkedPattern, end: End, yarn: Yarn) -> tuple[Relaxed, str]:
-    """The rows of a border and those of the body beside it, relaxed by themselves, and their right corner."""
+Rows = tuple[tuple[tuple[Op, ...], ...], ...]
+
+
+def _edge_rows(pattern: WorkedPattern, end: End) -> Rows:
+    """The rows of a border and those of the body beside it."""
     border = pattern.rows_plan.bottom if end == "bottom" else pattern.rows_plan.top
     near = border + EDGE_ROWS + (pattern.rows_plan.bands[0].lead if end == "bottom" else 0)
     rows = pattern.rows[:near] if end == "bottom" else pattern.rows[-near:]
-    return _relaxed(tuple(tuple(p.ops for p in row.parts) for row in rows), pattern.piece.estimate.gauge.ratio, yarn)
+    return tuple(tuple(p.ops for p in row.parts) for row in rows)
 
 
 @lru_cache(maxsize=32)
-def _relaxed(rows: tuple[tuple[tuple[Op, ...], ...], ...], ratio: float, yarn: Yarn) -> tuple[Relaxed, str]:
+def _relaxed(rows: Rows, ratio: float) -> Relaxed:
     # several ways to end a piece often share an edge; it is laid out once
     # a tube is cut open for this: closed, all its rows would be held to one width, and none could flare
-    laid = relax_piece(build_piece(rows), ratio)
-    return laid, piece_svg(laid, yarn=yarn, across=CORNER)
+    return relax_piece(build_piece(rows), ratio)
+
+
+def _picture(rows: Rows, project: Project) -> str:
+    return _drawn(rows, project.piece.estimate.gauge.ratio, project.paint)
+
+
+@lru_cache(maxsize=32)
+def _drawn(rows: Rows, ratio: float, yarn: Yarn) -> str:
+    return piece_svg(_relaxed(rows, ratio), yarn=yarn, across=CORNER)
 
 
 def way_picture(project: Project, name: str, end: End) -> str:
@@ -120,9 +131,4 @@ def way_picture(project: Project, name: str, end: End) -> str:
     found = next((a for a in row_choices(project.piece) if a.name.replace(" ", "-") == name), None)
     if found is None:
         raise NotFound("That way to end the piece is no longer offered.")
-    return _way_picture(replace(found.piece, name="", progress=()), end, project.paint)
-
-
-@lru_cache(maxsize=32)
-def _way_picture(piece: Piece, end: End, yarn: Yarn) -> str:
-    return _laid(compile_piece(piece), end, yarn)[1]
+    return _picture(_edge_rows(compile_piece(replace(found.piece, name="", progress=())), end), project)
