@@ -88,6 +88,26 @@ def gauge(
         typer.echo(line)
 
 
+@app.command(name="cast-on")
+def cast_on(
+    file: File,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    as_json: AsJson = False,
+) -> None:
+    """Tell how a piece begins and ends: both edges, the rows that change the count, the widths it follows from."""
+    from .service import caston
+    from .service.exchange import read_project
+    from .service.pattern import opened_at_piece
+
+    with quiet():
+        found = caston.cast_on_answer(opened_at_piece(read_project(read_input(file)), piece))
+    if as_json:
+        print_json(found)
+        return
+    for line in caston.cast_on_sentences(found):
+        typer.echo(line)
+
+
 @app.command()
 def grade(
     file: File,

@@ -23,7 +23,6 @@ from ..core.tracking import time_text
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, from_mm, length_text
 from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
-from ..render.rowpicture import rows_svg
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import METHOD_NAMES
 from ..service.panels import search_words
@@ -32,7 +31,6 @@ from ..service.pattern import (
     MARKERS,
     begin_sentence,
     end_sentence,
-    is_grafted,
     join_sentences,
     next_part,
     round_needles,
@@ -156,10 +154,8 @@ TEMPLATES.env.globals |= {
     "method_names": METHOD_NAMES,
     "haystack": search_words,
     "segment_um": segment_um,
-    "rows_svg": rows_svg,
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
-    "is_grafted": is_grafted,
     "begin_sentence": begin_sentence,
     "end_sentence": end_sentence,
     "round_needles": round_needles,

@@ -8,10 +8,11 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 
 from ..core.piece.border import CastOn
+from ..render.rowpicture import rows_svg
 from ..render.svg import picture_size
 from ..service import caston
 from ..service.bench import End
-from ..service.caston import cast_on_story, edge_preview, way_picture
+from ..service.caston import edge_preview, way_picture
 from ..service.commands import SetBorder, SetDense, TakeRows, carry_out
 from ..service.projects import Project
 from .deps import PlaceDep, ProjectDep, ProjectsDep
@@ -23,7 +24,9 @@ router = APIRouter(prefix="/projects/{project_id}/cast-on")
 def _show(request: Request, project: Project) -> Response:
     if wants_part(request) or request.method == "GET":
         name = "_caston.html" if wants_part(request) else "caston.html"
-        return page(request, name, project=project, story=cast_on_story(project))
+        pictures = [rows_svg(a) for a in caston.alignments(project.piece) if len(a.strips) > 1]
+        shown = caston.cast_on_answer(project.file)
+        return page(request, name, project=project, shown=shown, rows_pictures=pictures)
     return RedirectResponse(path_maker(request)("cast_on", project_id=project.place), 303)
 
 

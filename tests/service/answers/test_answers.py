@@ -52,6 +52,8 @@ SHAWL, THROW, PULLOVER = (str(DEMO / f"{n}.json") for n in ("kittiwake-shawl", "
         ("ProjectSize", ["size", THROW]),
         ("ProjectGauge", ["gauge", THROW]),
         ("ProjectGauge", ["gauge", PULLOVER, "--piece", "Sleeve"]),
+        ("PieceCastOn", ["cast-on", THROW]),
+        ("PieceCastOn", ["cast-on", PULLOVER, "--piece", "Sleeve"]),
         ("ShapeAsked", ["shapes", "--unit", "in"]),
         ("SizeNumbers", ["grade", PULLOVER, "--sizes", "S,M"]),
         ("RowsFound", ["where", THROW, "--ridges", "4"]),

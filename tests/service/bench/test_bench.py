@@ -29,8 +29,8 @@ from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
 from cablux.service.bench.view import added_at, bench_view, widest_background
+from cablux.service.caston import cast_on_answer
 from cablux.service.caston.edge_preview import edge_picture, edge_preview, way_picture
-from cablux.service.caston.page import cast_on_story
 from cablux.service.derivations import explain_number
 from cablux.service.errors import NotFound
 from cablux.service.projects.numbers import piece_numbers
@@ -122,33 +122,34 @@ def test_a_straight_edge_flares_a_stepped_one_lies_flat_and_both_are_drawn(skerr
 
 def test_the_story_of_the_cast_on_adds_up_and_advises_by_what_the_edge_must_do(skerry):
     projects, project = skerry
-    story = cast_on_story(project)
+    story = cast_on_answer(project.file)
     (body,) = story.bands
-    assert sum(line.below for line in body.lines) == body.below == story.bottom.plan.count
-    assert sum(line.stitches for line in body.lines) == project.piece.band_views[0].stitches
-    assert "firm edge" in story.bottom.advice[0] and story.cords
+    assert sum(line.below for line in body.segments) == body.below == story.bottom.edge.count
+    assert sum(line.stitches for line in body.segments) == project.piece.band_views[0].stitches
+    assert "firm edge" in story.bottom.advice[0] and story.cords_mm
     for change in (*story.ends[0].changes, *story.ends[1].changes):
-        assert count_by_hand(change.text) == (change.row.before, change.row.after)
-    assert story.ways[0].name == "as it is"
-    taken = projects.change_piece(project.id, "rows", bench.take_row_choice(story.ways[1].name))
-    assert taken.numbers.rows.total == story.ways[1].rows.total
+        assert count_by_hand(change.text) == (change.before, change.after)
+    assert story.rows.ways[0].name == "as it is"
+    taken = projects.change_piece(project.id, "rows", bench.take_row_choice(story.rows.ways[1].name))
+    assert taken.numbers.rows.total == story.rows.ways[1].rows
     ribbed = projects.change_piece(project.id, "rib", choices.set_border("bottom", pattern="rib-2x2", factor=0.9))
-    assert "has to stretch" in cast_on_story(ribbed).bottom.advice[0]
+    assert "has to stretch" in cast_on_answer(ribbed.file).bottom.advice[0]
 
 
 def test_each_band_is_told_from_the_stitches_of_what_lies_below_it(skerry):
     projects, project = skerry
     grown = projects.change_piece(project.id, "band", choices.add_band(0))
     changed = projects.change_piece(grown.id, "repeats", edits.set_repeats(1, [1], 19))
-    story = cast_on_story(changed)
+    story = cast_on_answer(changed.file)
     first, second = story.bands
-    assert second.below == first.stitches and sum(line.below for line in second.lines) == first.stitches
-    assert sum(line.um for line in second.lines) == second.um == body_um(changed.piece.band_views[1])
+    assert second.below == first.stitches and sum(line.below for line in second.segments) == first.stitches
+    assert 1000 * sum(line.width_mm for line in second.segments) == pytest.approx(1000 * second.width_mm)
+    assert 1000 * second.width_mm == body_um(changed.piece.band_views[1])
     assert project.numbers.steady is False and changed.numbers.steady is False
     (row,) = story.between
     assert count_by_hand(row.text) == (first.stitches, second.stitches) and second.difference
-    shares = [explain_number(changed, f"share-at-1-{i}") for i in range(len(second.lines))]
-    assert [told.answer for told in shares] == [str(line.below) for line in second.lines]
+    shares = [explain_number(changed, f"share-at-1-{i}") for i in range(len(second.segments))]
+    assert [told.answer for told in shares] == [str(line.below) for line in second.segments]
     assert any("Band 1 has" in line.text and line.why == "body-at-0" for told in shares for line in told.lines)
 
 

@@ -12,8 +12,8 @@ from cablux.service.bench import order_edits as order
 from cablux.service.bench import piece_edits as choices
 from cablux.service.bench import segment_edits as edits
 from cablux.service.bench.offers import bench_offers
+from cablux.service.caston import cast_on_answer
 from cablux.service.caston.edge_preview import edge_preview
-from cablux.service.caston.page import cast_on_story
 from cablux.service.derivations import Derivation, explain_number
 from cablux.service.errors import NotFound
 from cablux.service.projects.project import Project, Projects
@@ -98,9 +98,9 @@ def test_every_number_says_where_it_came_from(projects):
             whole = body_um(project.piece.band_views[0], project.piece.outlook)
             assert "are on the needle here" in told["width-at-0"].lines[-2].text
         assert sum(amount(p.answer) for p in parts) == pytest.approx(whole / 1e4, abs=SHOWN * len(parts))
-        story = cast_on_story(project)
+        story = cast_on_answer(project.file)
         assert [told[f"share-at-0-{i}"].answer for i in range(len(parts))] == [
-            str(x.below) for x in story.bands[0].lines
+            str(x.below) for x in story.bands[0].segments
         ]
         if not project.piece.bottom.rows:
             continue

@@ -16,7 +16,8 @@ from ...core.shaping.wander import wander_angle, wanders
 from ...render.fan import Fan, draw_fan
 from ...render.schematic import draw_schematic
 from ...render.stack import Stack, draw_stack
-from ..projects import BandWidth, Project
+from ..answers import PieceCounts
+from ..projects import BandWidth, Project, piece_counts
 from .shaping_edits import ShapingView, shaping_view
 
 
@@ -37,6 +38,11 @@ class BenchView:
     def band(self) -> Band:
         """The band itself."""
         return self.band_view.band
+
+    @property
+    def counts(self) -> PieceCounts:
+        """The counts of the piece."""
+        return piece_counts(self.project.piece)
 
     @property
     def width(self) -> BandWidth:
