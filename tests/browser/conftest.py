@@ -79,6 +79,10 @@ def complaints() -> list[str]:
     return []
 
 
+WIDE = '<svg xmlns="http://www.w3.org/2000/svg" width="1600" height="400"><rect width="1600" height="400"/></svg>'
+PICTURE = re.compile(r"^[^?]*\.svg(\?|$)")
+
+
 class Tab:
     """A tab in which test after test is made, emptied between them: styles and scripts are fetched and read once."""
 
@@ -91,9 +95,16 @@ class Tab:
         self.size = self.page.viewport_size
 
     def lent(self, complaints: list[str]) -> Page:
-        """The page for a test, which hears its complaints: without cookies, with nothing stored, as large as ever."""
+        """The page for a test, which hears its complaints: without cookies, with nothing stored, as large as ever.
+
+        Pictures of cloth are not drawn on it, which takes longer than all the rest: a wide black one stands for each.
+        """
         self.heard = complaints
         self.page.set_viewport_size(self.size)
+        self.page.route(
+            lambda url: bool(PICTURE.match(url)) and "/static/" not in url,
+            lambda route: route.fulfill(body=WIDE, content_type="image/svg+xml"),
+        )
         return self.page
 
     def given_back(self) -> None:
@@ -138,6 +149,13 @@ def page(table: Tab, complaints: list[str]) -> Iterator[Page]:
 
 
 @pytest.fixture
+def drawn(page: Page) -> Page:
+    """A page for a test that looks at pictures of cloth: they are drawn."""
+    page.unroute_all()
+    return page
+
+
+@pytest.fixture
 def phone(pocket: Tab, complaints: list[str]) -> Iterator[Page]:
     yield pocket.lent(complaints)
     pocket.given_back()
@@ -153,18 +171,4 @@ def watched(context: BrowserContext, base_url: str, tab: Tab) -> Page:
     page.on("requestfailed", lambda r: r.failure == "net::ERR_ABORTED" or tab.heard.append(f"failed: {r.url}"))
     own = (base_url, "data:", "about:")
     page.on("request", lambda r: None if r.url.startswith(own) else tab.heard.append(r.url))
-    return page
-
-
-WIDE = '<svg xmlns="http://www.w3.org/2000/svg" width="1600" height="400"><rect width="1600" height="400"/></svg>'
-
-
-@pytest.fixture
-def without_relief(page: Page) -> Page:
-    """A page whose pictures of cloth are not drawn: a wide black one stands for each, which is done at once."""
-    picture = re.compile(r"^[^?]*\.svg(\?|$)")
-    page.route(
-        lambda url: bool(picture.match(url)) and "/static/" not in url,
-        lambda route: route.fulfill(body=WIDE, content_type="image/svg+xml"),
-    )
     return page

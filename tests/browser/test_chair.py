@@ -126,7 +126,8 @@ def test_hands_are_told_to_rest(page: Page, base_url: str) -> None:
     page.locator("[data-undo]").click()
 
 
-def test_the_booklet_is_shown_as_it_will_be_printed(page: Page, base_url: str) -> None:
+def test_the_booklet_is_shown_as_it_will_be_printed(drawn: Page, base_url: str) -> None:
+    page = drawn
     page.goto(f"{base_url}/projects/3/pattern")
     page.get_by_role("link", name="Print a booklet").click()
     pages = page.locator(".booklet-pages img")

@@ -166,7 +166,8 @@ def drag(page: Page, what: Locator, where: Locator) -> None:
     page.mouse.up()
 
 
-def test_the_bench_by_mouse(page: Page, complaints: list[str]):
+def test_the_bench_by_mouse(drawn: Page, complaints: list[str]):
+    page = drawn
     page.set_viewport_size({"width": 1280, "height": 1000})  # drawer and needle both in sight
     page.goto("/projects/1/bench")
     settle(page)
@@ -409,8 +410,9 @@ def test_what_is_refused_is_said_beside_its_field_where_what_was_typed_stays(pag
     expect(rows).not_to_have_attribute("aria-invalid", "true")
 
 
-def test_what_comes_late_does_not_push_away_the_field_that_is_being_typed_in(page: Page):
+def test_what_comes_late_does_not_push_away_the_field_that_is_being_typed_in(drawn: Page):
     """How the edges lie is laid out after the page has come; who has a border to choose meanwhile goes on with it."""
+    page = drawn
     start_throw(page, "Late")
     late: list[Route] = []
     page.route(re.compile("/look/"), lambda route: late.append(route))

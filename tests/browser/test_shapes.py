@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
+
+from tests.examples import over
 
 from .test_journey import cast_on, follow
 
@@ -19,9 +20,8 @@ CARDS = {
 }
 
 
-@pytest.mark.parametrize("card", CARDS)
-def test_a_shape_is_chosen_measured_laid_out_and_begun(without_relief: Page, card: str) -> None:
-    page = without_relief
+@over("card", CARDS, of=2)
+def test_a_shape_is_chosen_measured_laid_out_and_begun(page: Page, card: str) -> None:
     page.goto("/projects/new")
     follow(page.get_by_role("link", name=re.compile(f"^{card}")))
     shown = page.get_by_role("region", name="What it will be")
