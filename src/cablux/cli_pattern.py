@@ -64,6 +64,26 @@ def pattern(
 
 
 @app.command()
+def row(
+    file: File,
+    number: Annotated[int, typer.Argument(help="the row, from the cast-on")],
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    left_handed: Annotated[bool, typer.Option("--left-handed", help="rows from their other end")] = False,
+    as_json: AsJson = False,
+) -> None:
+    """Tell one row as it is told at the chair: what to do first, its sections as they are worked, its counts."""
+    from .service.chair import row_report, row_sentences
+
+    with quiet():
+        found = row_report(read_input(file), piece, number, left_handed=left_handed)
+    if as_json:
+        print_json(found)
+        return
+    for line in row_sentences(found):
+        typer.echo(line)
+
+
+@app.command()
 def where(
     file: File,
     seen: Annotated[

@@ -88,6 +88,25 @@ def gauge(
         typer.echo(line)
 
 
+@app.command()
+def bench(
+    file: File,
+    piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
+    band: Annotated[int, typer.Option(min=1, help="which body band, from below")] = 1,
+    as_json: AsJson = False,
+) -> None:
+    """Tell what lies on the bench: a band of a piece segment by segment, how it is shaped, what to check."""
+    from .service.bench import bench_report, bench_sentences
+
+    with quiet():
+        found = bench_report(read_input(file), piece, band)
+    if as_json:
+        print_json(found)
+        return
+    for line in bench_sentences(found):
+        typer.echo(line)
+
+
 @app.command(name="cast-on")
 def cast_on(
     file: File,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from pypdf import PdfReader
 
 PHONE = {"width": 390, "height": 844}
@@ -85,7 +85,7 @@ def test_knit_lose_the_place_find_it_make_a_mistake_choose_and_go_on(
     answers = page.get_by_role("list", name="What can be done")
     expect(answers.get_by_role("heading")).to_have_count(5)
     expect(answers).to_contain_text(re.compile(r"\d+ loops"))
-    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), "nothing sticks out of a phone"
+    page.wait_for_function("document.documentElement.scrollWidth <= innerWidth")  # nothing sticks out of a phone
     page.get_by_role("button", name="Leave it and go on").click()
     expect(page.get_by_text("1 mistake left in")).to_be_visible()
     tap_done(page)
@@ -146,3 +146,18 @@ def test_the_booklet_is_shown_as_it_will_be_printed(drawn: Page, base_url: str) 
     assert saved.value.suggested_filename == "skerry-throw.pdf"
     first = PdfReader(saved.value.path()).pages[0]
     assert round(first.mediabox.width) == 612 and first.extract_text().startswith("Skerry throw\nWhat you need")
+
+
+def test_a_tap_that_gets_no_answer_is_sent_again(page: Page) -> None:
+    """A network that swallows what is sent neither answers nor fails: a tap does not wait for it for ever."""
+    page.goto("/projects/5/chairside")
+    expect(page.locator("#ahead template").first).to_be_attached()
+    page.evaluate("const real = AbortSignal.timeout; AbortSignal.timeout = () => real.call(AbortSignal, 200)")
+    swallowed: list[Route] = []
+    page.route("**/chairside/done", lambda route: route.fallback() if swallowed else swallowed.append(route))
+    start = number(page)
+    tap_done(page)
+    expect(page.locator("[data-waiting]")).to_contain_text("1 tap kept")
+    expect(page.locator("[data-waiting]")).to_have_text("")
+    page.reload()
+    assert number(page) == start + 1

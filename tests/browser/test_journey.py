@@ -21,7 +21,8 @@ def settle(page: Page) -> None:
     expect(page.get_by_role("heading", name="Layouts that fit")).to_be_visible()
 
 
-def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(page: Page, server: Server, complaints: list[str]):
+def test_a_throw_from_nothing_to_its_fourth_row_and_over_a_kill(drawn: Page, server: Server, complaints: list[str]):
+    page = drawn  # no request stands still in the test while the server is away
     page.goto("/")
     follow(page.get_by_role("link", name="New project"))
     follow(page.get_by_role("link", name="Begin with an empty bench"))

@@ -117,3 +117,17 @@ def test_whatever_is_done_on_the_bench_is_a_step_with_a_name(client: TestClient)
     assert "join without a twist" in text and "\nRounds 1" in text and "(band 2)" in text
     back = client.post(f"{base}/history/go", data={"position": 1})
     assert "Braid of 9" in back.text and client.get("/spread?start=1&goal=9").status_code == 422
+
+
+def test_of_the_whole_piece_each_bands_rows_are_typed_into_its_own_field(client: TestClient):
+    """Where some bands are shaped and others not, the third is the third, whichever have a field before it."""
+    mixed = 0
+    for project in ("11", "11-3", "12-3", "16-2", "18-9"):
+        pieces = {p["number"]: p for p in client.get(f"/projects/{project}/project.json").json()["pieces"]}
+        bands = pieces[int(project.partition("-")[2] or 1)]["bands"]
+        plain = [at for at, band in enumerate(bands) if not band.get("shaping")]
+        form = r'name="band" value="(\d+)">.{0,120}?<label for="rows-(\d+)">Band (\d+): (?:round|row)s'
+        found = re.findall(form, client.get(f"/projects/{project}/bench?whole=1").text)
+        assert [tuple(map(int, each)) for each in found] == [(at, at, at + 1) for at in plain]
+        mixed += len(plain) < len(bands)
+    assert mixed > 3

@@ -31,8 +31,6 @@ from ..service.pattern import (
     MARKERS,
     begin_sentence,
     end_sentence,
-    join_sentences,
-    next_part,
     round_needles,
 )
 from ..service.projects import Project
@@ -161,9 +159,7 @@ TEMPLATES.env.globals |= {
     "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
-    "next_part": next_part,
     "partial": partial,
-    "join_sentences": join_sentences,
     "bars": BARS,
     "time_text": time_text,
     "kind_of": lambda block: type(block).__name__,

@@ -9,7 +9,17 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Form, Request
 from fastapi.responses import Response
 
-from ..service.chair import CABLE_WAYS, CableWay, Chair, LostPlace, RowNow, TextSize, find_place, row_after
+from ..service.chair import (
+    CABLE_WAYS,
+    CableWay,
+    Chair,
+    LostPlace,
+    RowNow,
+    TextSize,
+    chair_answer,
+    find_place,
+    row_after,
+)
 from ..service.projects import Project
 from ..service.sizes import size_choices
 from .chair_look import COOKIE, YEAR, LookDep, LookForm
@@ -43,6 +53,7 @@ def whole_page(
 ) -> Response:
     """The chair's whole page; `lost` is opened where something was looked at."""
     own, sizes = size_choices(project)
+    now = chair.now(project, which, form.look)
     phone = request.app.state.phone_address
     if phone:
         phone += path_maker(request)("chairside", project_id=project.place).lstrip("/")
@@ -50,7 +61,9 @@ def whole_page(
         request,
         "chairside.html",
         project=project,
-        now=chair.now(project, which, form.look),
+        now=chair_answer(now, project.file),
+        pictures=now,
+        look=form.look,
         own=own,
         sizes=sizes,
         lost=lost or Lost(found=find_place(project.piece, left=chair.left(project, which)), which=which),
@@ -70,7 +83,8 @@ def _answer(request: Request, project: Project, chair: Chair, form: LookForm, wh
 
 
 def _part(request: Request, project: Project, now: RowNow) -> Response:
-    return page(request, "_chairside.html", project=project, now=now)
+    told = chair_answer(now, project.file)
+    return page(request, "_chairside.html", project=project, now=told, pictures=now, look=now.look)
 
 
 @router.get("/chairside", name="chairside")
@@ -103,7 +117,8 @@ def show_rows_ahead(
         row_after(cloth, replace(now.progress, done=done), now.copy, look=form.look, pace=now.pace)
         for done in range(max(0, now.done - 1), last + 1)
     ]
-    return page(request, "_rows_ahead.html", project=project, rows=rows)
+    told = [(chair_answer(row, project.file), row) for row in rows]
+    return page(request, "_rows_ahead.html", project=project, rows=told, look=form.look)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -10,11 +10,19 @@ from typing import Literal, Union, get_args, get_origin
 import jsonschema
 import pytest
 
+from cablux.demo.loader import DEMO
 from cablux.service.answers import Answer, answers_schema
+from cablux.service.bench import bench_report
+from cablux.service.caston import cast_on_answer
+from cablux.service.chair import row_report
+from cablux.service.exchange import read_project
+from cablux.service.gauge import gauge_answer
+from cablux.service.pattern import project_words
+from tests.knitter import knit_pattern
 from tests.test_cli import ROPE, run
 
 ROOT = Path(__file__).parents[3]
-DEMO = ROOT / "src" / "cablux" / "demo"
+FILES = ROOT / "src" / "cablux" / "demo"
 SCHEMA = json.loads((ROOT / "docs" / "answers.schema.json").read_text("utf-8"))
 
 
@@ -39,7 +47,7 @@ def test_an_answer_is_made_of_plain_values_and_other_answers():
         assert not odd, answer
 
 
-SHAWL, THROW, PULLOVER = (str(DEMO / f"{n}.json") for n in ("kittiwake-shawl", "skerry-throw", "puffin-pullover"))
+SHAWL, THROW, PULLOVER = (str(FILES / f"{n}.json") for n in ("kittiwake-shawl", "skerry-throw", "puffin-pullover"))
 
 
 @pytest.mark.parametrize(
@@ -54,6 +62,11 @@ SHAWL, THROW, PULLOVER = (str(DEMO / f"{n}.json") for n in ("kittiwake-shawl", "
         ("ProjectGauge", ["gauge", PULLOVER, "--piece", "Sleeve"]),
         ("PieceCastOn", ["cast-on", THROW]),
         ("PieceCastOn", ["cast-on", PULLOVER, "--piece", "Sleeve"]),
+        ("ChairNow", ["row", THROW, "21"]),
+        ("ChairNow", ["row", PULLOVER, "3", "--piece", "Sleeve", "--left-handed"]),
+        ("PieceOnBench", ["bench", THROW]),
+        ("PieceOnBench", ["bench", PULLOVER, "--piece", "Sleeve"]),
+        ("PieceOnBench", ["bench", SHAWL]),
         ("ShapeAsked", ["shapes", "--unit", "in"]),
         ("SizeNumbers", ["grade", PULLOVER, "--sizes", "S,M"]),
         ("RowsFound", ["where", THROW, "--ridges", "4"]),
@@ -71,3 +84,20 @@ def test_what_the_command_line_prints_keeps_to_the_schema(name, args):
         jsonschema.Draft202012Validator(schema).validate(each)
         with pytest.raises(jsonschema.ValidationError):
             jsonschema.Draft202012Validator(schema).validate(each | {"another": 1})
+
+
+@pytest.mark.parametrize("name", [name for name, _ in DEMO])
+def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with_its_words(name):
+    """The counts are read from the printed words: what is cast on, and what is left in the end."""
+    file = read_project((FILES / name).read_text("utf-8"))
+    for own in file.pieces:
+        at = file.opened_at(own.number)
+        cast_on, rows = knit_pattern(project_words(file, piece=own.name))
+        cast = cast_on_answer(at)
+        assert (cast.counts.cast_on, cast.counts.bind_off, cast.rows.total) == (cast_on, len(rows[-1].loops), len(rows))
+        assert sum(s.stitches for s in cast.bands[0].segments) == cast.bands[0].stitches
+        told = [cast, gauge_answer(at), row_report(file.text(), own.name, 1)]
+        told += [bench_report(file.text(), own.name, band) for band in range(1, len(own.bands) + 1)]
+        assert told[2].row.before == cast_on and told[2].total == len(rows)
+        for each in told:
+            assert type(each).model_validate_json(each.model_dump_json()) == each

@@ -1,6 +1,19 @@
 """Answers: what is told of a project, a chart, a place or a mistake, as records that have no way back to the core."""
 
 from .answer import Answer, answers_schema
+from .bench import (
+    AlikeSections,
+    BandRowsOnBench,
+    BandShaping,
+    BandStation,
+    BandStep,
+    BandStretch,
+    ChosenSegment,
+    LayoutWarning,
+    PieceOnBench,
+    SegmentOnBench,
+    ShapingManner,
+)
 from .cast_on import (
     BandWidths,
     CountChange,
@@ -31,6 +44,7 @@ from .gauge import (
     SwatchInBook,
     SwatchInUse,
 )
+from .row import ChairNow, HowWorked, NextStep, RowAtHand, RowSection
 from .shapes import AskedFor, ShapeAsked
 from .size import (
     BandLayout,
@@ -51,15 +65,23 @@ from .spread import EvenSpread, SpreadRow
 from .totals import ProjectTotals
 
 __all__ = [
+    "AlikeSections",
     "Answer",
     "AskedFor",
     "BandLayout",
+    "BandRowsOnBench",
+    "BandShaping",
+    "BandStation",
+    "BandStep",
+    "BandStretch",
     "BandWidths",
+    "ChairNow",
     "ChartCheck",
     "ChartDoubt",
     "ChartDrawIn",
     "ChartMeasures",
     "ChartProblem",
+    "ChosenSegment",
     "CountChange",
     "EdgeCounts",
     "EdgeNamed",
@@ -67,14 +89,17 @@ __all__ = [
     "EightInTen",
     "EvenSpread",
     "GradedPiece",
+    "HowWorked",
     "JoinLength",
     "LayoutOffer",
+    "LayoutWarning",
     "Measured",
     "MeasuredOnPiece",
     "MendingWay",
     "MendingWays",
     "MethodVerdict",
     "NamedPattern",
+    "NextStep",
     "OpeningAlong",
     "PanelEnding",
     "PanelPhase",
@@ -84,18 +109,23 @@ __all__ = [
     "PieceCastOn",
     "PieceCounts",
     "PieceEnd",
+    "PieceOnBench",
     "PieceRows",
     "PieceSize",
     "ProjectGauge",
     "ProjectSize",
     "ProjectTotals",
     "ReadingWorth",
+    "RowAtHand",
+    "RowSection",
     "RowsFound",
     "RowsInOne",
     "RowsWay",
     "SegmentCount",
+    "SegmentOnBench",
     "SegmentWidth",
     "ShapeAsked",
+    "ShapingManner",
     "SizeNumbers",
     "SpreadRow",
     "StationWidth",

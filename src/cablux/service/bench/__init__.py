@@ -41,6 +41,7 @@ from .segment_edits import (
     wander_panel,
 )
 from .shaping_edits import SHAPING_BOXES, SHAPING_NAMES, begin_shaping, end_shaping, rescaled, type_shaping
+from .told import bench_report, bench_sentences
 from .view import added_at, bench_view, widest_background
 
 __all__ = [
@@ -57,6 +58,8 @@ __all__ = [
     "background_pattern",
     "begin_shaping",
     "bench_offers",
+    "bench_report",
+    "bench_sentences",
     "bench_view",
     "border_difference",
     "end_shaping",

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from ...core.errors import IllegalPiece
 from ...core.needle.columns import INCREASES
 from ...core.needle.schedule import Rate
-from ...core.needle.stations import PatternStretch, Station, StationCount
-from ...core.pattern.inpattern import stretches_in_pattern
+from ...core.needle.stations import Station
 from ...core.piece.piece import Band, BandView, Piece, Shaping
-from ...core.rows.shaped_band import plan_stations, shape_band
+from ...core.rows.shaped_band import shape_band
 from ...core.shaping import Bent, EdgeShaped, SectionShaped
 from ...core.shaping.edge_steps import EdgeStep
 from ...core.shaping.manner import EDGES, LEANS, Manner
-from ...core.shaping.section_words import section_names
 from ...core.shaping.sections import ALL, Section
 from ...core.units import Unit, to_mm
 from ..forms import FormReader
@@ -34,70 +32,6 @@ MANNER_NAMES = {"blocks": "in one or two blocks", "mixed": "as evenly as can be"
 SHAPING_BOXES = ("every_row", "sewn", "whole_panels", "cabled")
 SHAPING_NAMES = {"edges": EDGE_NAMES, "increases": INCREASE_NAMES, "leans": LEAN_NAMES, "manners": MANNER_NAMES}
 _RATE = re.compile(r"\s*(\d{1,3})\s*[x×]\s*(\d{1,3})\s*")
-
-
-@dataclass(frozen=True)
-class AlikeSections:
-    """Sections that are shaped alike: what they are called, their places, and their counts at the stations."""
-
-    name: str
-    places: tuple[int, ...]
-    counts: tuple[int, ...]
-
-    @property
-    def first(self) -> int:
-        """The first of them, by whose place their fields are named."""
-        return self.places[0]
-
-
-@dataclass(frozen=True, kw_only=True)
-class ShapingView:
-    """A band's shaping as the bench shows it: its stations as they will be, and the stretches in words.
-
-    `rates` has the knitter's own rows for each stretch, as they are typed; empty where they are computed. `sections`
-    are those between lines, alike ones together.
-    """
-
-    shaping: Shaping
-    stations: tuple[StationCount, ...]
-    stretches: tuple[PatternStretch, ...]
-    rates: tuple[str, ...]
-    strays: float
-    sections: tuple[AlikeSections, ...] = ()
-
-
-def shaping_view(view: BandView) -> ShapingView | None:
-    """The shaping of a band; None where it has none."""
-    if view.shaping is None:
-        return None
-    plan = plan_stations(view)
-    many = len(view.shaping.stations) - 1
-    own = view.shaping.rates if isinstance(view.shaping, EdgeShaped | SectionShaped) else ()
-    given = [*own, *((),) * many][:many]
-    typed = tuple(", ".join(f"{r.every}×{r.times}" for r in rates) for rates in given)
-    strays = max((s.schedule.strays for s in plan.stretches), default=0.0)
-    sections = _alike(view, view.shaping)
-    return ShapingView(
-        shaping=view.shaping,
-        stations=plan.stations,
-        stretches=stretches_in_pattern(view),
-        rates=typed,
-        strays=strays,
-        sections=sections,
-    )
-
-
-def _alike(view: BandView, shaping: Shaping) -> tuple[AlikeSections, ...]:
-    if not isinstance(shaping, SectionShaped):
-        return ()
-    found: dict[tuple[object, ...], list[int]] = {}
-    counts = shaping.asked(view).counts()
-    for at, section in enumerate(shaping.sections):
-        held = any(h.section == at for h in shaping.holders)
-        key = (section.edges, section.counts, counts[at], at if held else -1)
-        found.setdefault(key, []).append(at)
-    names = {places[0]: section_names(shaping.sections, shaping.holders, places) for places in found.values()}
-    return tuple(AlikeSections(names[places[0]], tuple(places), counts[places[0]]) for places in found.values())
 
 
 def begin_shaping(band: int) -> PieceEdit:

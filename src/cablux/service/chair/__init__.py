@@ -24,8 +24,9 @@ from .mistakes import (
     rework_chart,
     ways_out,
 )
+from .now import RowNow, chair_answer, row_after, row_report, row_sentences
 from .row import CABLE_WAYS, CableWay, ChairLook, TextSize
-from .tally import Chair, RowNow, Tally, next_up, row_after
+from .tally import Chair, Tally, next_up
 
 __all__ = [
     "ANSWER_NAMES",
@@ -42,6 +43,7 @@ __all__ = [
     "TextSize",
     "Way",
     "add_note",
+    "chair_answer",
     "checked_kind",
     "find_place",
     "journal_entries",
@@ -57,6 +59,8 @@ __all__ = [
     "plan_calendar",
     "rework_chart",
     "row_after",
+    "row_report",
+    "row_sentences",
     "take_back",
     "value_in_mm",
     "ways_out",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,6 +13,7 @@ from ...core.pattern.spoken import spoken
 from ...core.pattern.wording import Wording
 from ...core.pattern.words import for_the_hand, part_text, plain_hint
 from ...render.chart import ChartLine, chart_strip, symbol_svg
+from ..answers import HowWorked, RowSection
 from ..pattern import line_of, shaped_lines
 
 CableWay = Literal["needle", "back", "without"]
@@ -43,47 +45,17 @@ class ChairLook:
         return Wording(left_handed=self.left_handed)
 
 
-@dataclass(frozen=True)
-class HowTo:
-    """An operation of a section: its symbol, its name, and how it is worked in the knitter's own way."""
-
-    symbol: str
-    name: str
-    text: str
-
-
-@dataclass(frozen=True, kw_only=True)
-class PartNow:
-    """One section of the row at hand, in the order in which it is met.
-
-    `seen`: the stitches as they lie on the left needle, as the knitter sees them. `place`: how far from the chart's
-    left it lies, and `share` how wide it is, as parts of the row.
-    """
-
-    name: str
-    family: str
-    text: str
-    hint: str
-    takes: int
-    makes: int
-    chart_row: int
-    crossing: bool
-    say: str
-    seen: str
-    how: tuple[HowTo, ...]
-    place: float
-    share: float
-
-
 def pattern_for(pattern: WorkedPattern, look: ChairLook) -> tuple[WorkedPattern, Wording]:
     """The rows for the hand that knits; those of the right hand where the other's are not the same rows."""
     own, wording = for_the_hand(pattern, look.wording)
     return (own, wording) if len(own.rows) == len(pattern.rows) else (pattern, Wording())
 
 
-def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, *, look: ChairLook) -> tuple[PartNow, ...]:
+def row_sections(
+    pattern: WorkedPattern, row: WorkedRow, wording: Wording, *, look: ChairLook
+) -> tuple[RowSection, ...]:
     """The row's sections in the order in which they are worked."""
-    below, out, start, made = pattern.faces_before(row.number), list[PartNow](), 0, 0
+    below, out, start, made = pattern.faces_before(row.number), list[RowSection](), 0, 0
     cells = max(1, sum(op.cells for op in row.ops))
     for part in row.parts:
         mine = below[start : start + part.takes]
@@ -91,7 +63,7 @@ def parts_now(pattern: WorkedPattern, row: WorkedRow, wording: Wording, *, look:
         wide = sum(op.cells for op in part.ops)
         text = part_text(part, row.side, wording)
         out.append(
-            PartNow(
+            RowSection(
                 name=part.name,
                 family=part.family,
                 text=text,
@@ -127,16 +99,22 @@ def _seen(faces: tuple[Face, ...], side: Side, *, from_left: bool) -> str:
     return ", ".join(f"{n} {words[face]}" for face, n in runs)
 
 
-def _how(part: WorkedPart, side: Side, wording: Wording, *, look: ChairLook) -> list[HowTo]:
-    """What in a section is more than knitting and purling, each once."""
-    out: dict[str, HowTo] = {}
-    worked = part.worked(side)
-    for op in dict.fromkeys(op.mirrored() if wording.left_handed else op for op in worked):
-        if not isinstance(op, Stitch | Slip) or (isinstance(op, Stitch) and op.tbl):
-            way = chosen_way(op, look.way)
-            shown = op if side is Side.RS else op.wrong_side()
-            out[op.token] = HowTo(symbol_svg(shown), op.token, way.text)
-    return list(out.values())
+def _how(part: WorkedPart, side: Side, wording: Wording, *, look: ChairLook) -> Iterator[HowWorked]:
+    for op in uncommon_ops(part, side, wording):
+        yield HowWorked(name=op.token, text=chosen_way(op, look.way).text)
+
+
+def uncommon_ops(part: WorkedPart, side: Side, wording: Wording) -> tuple[Op, ...]:
+    """What in a section is more than knitting and purling, each once, as it is worked."""
+    worked = dict.fromkeys(op.mirrored() if wording.left_handed else op for op in part.worked(side))
+    uncommon = (op for op in worked if not isinstance(op, Stitch | Slip) or (isinstance(op, Stitch) and op.tbl))
+    return tuple({op.token: op for op in uncommon}.values())
+
+
+def row_symbols(row: WorkedRow, wording: Wording) -> dict[str, str]:
+    """The symbols of what is more than knitting and purling, by its name, as they stand in the chart."""
+    ops = (op for part in row.parts for op in uncommon_ops(part, row.side, wording))
+    return {op.token: symbol_svg(op if row.side is Side.RS else op.wrong_side()) for op in ops}
 
 
 def chosen_way(op: Op, way: CableWay) -> Way:

@@ -7,10 +7,9 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ...core.mistakes import Mistake, left_in
-from ...core.pattern import WorkedRow, compile_piece
+from ...core.pattern import compile_piece
 from ...core.pattern.compiler import WorkedPattern as WorkedPattern
-from ...core.pattern.words import held_in, short_rows_due
-from ...core.tracking import EVENT_KINDS, Event, EventKind, Pace, Progress, fold_events, pace_of
+from ...core.tracking import EVENT_KINDS, Event, EventKind, Progress, fold_events, pace_of
 from ...store import repository
 from ...store.database import Database
 from ...store.repository import EventFacts, StoredEvent
@@ -19,41 +18,9 @@ from ..documents import time_now
 from ..errors import NotFound, TooEarly
 from ..projects import Project
 from .mistakes import kept_mistake
-from .row import ChairLook, PartNow, parts_now, pattern_for, strip_svg
+from .now import RowNow, row_after
+from .row import ChairLook
 from .totals import add_up
-
-
-@dataclass(frozen=True, kw_only=True)
-class RowNow:
-    """The row at hand and what to look for; `row` is None when the piece is done.
-
-    `short_rows` says what to do first where the edge is filled in before this row, `held` whose stitches it puts on
-    holders. `strip` is the chart of the rows around it.
-    """
-
-    done: int
-    total: int
-    row: WorkedRow | None
-    parts: tuple[PartNow, ...]
-    crossing_row: int
-    crossing_names: tuple[str, ...]
-    progress: Progress
-    pace: Pace | None
-    look: ChairLook
-    short_rows: str = ""
-    held: str = ""
-    copy: int = 1
-    strip: str = ""
-
-    @property
-    def crossing_in(self) -> int:
-        """Rows from this one to the next crossing row (0: this one)."""
-        return self.crossing_row - self.done - 1
-
-    @property
-    def percent(self) -> int:
-        """How much is done, by rows."""
-        return 100 * self.done // self.total
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -211,32 +178,6 @@ def left_mistakes(events: Sequence[StoredEvent], progress: Progress) -> list[Mis
     """The mistakes that are left in the cloth, in the order in which they were told."""
     found = (kept_mistake(event) for event in events if event.id in progress.mistakes)
     return [mistake for mistake in found if mistake is not None]
-
-
-def row_after(
-    cloth: WorkedPattern, progress: Progress, copy: int, *, look: ChairLook, pace: Pace | None = None
-) -> RowNow:
-    """The row that follows what is done, as it would be shown; `cloth` is the piece with what was left in it."""
-    pattern, wording = pattern_for(cloth, look) if not progress.mistakes else (cloth, look.wording)
-    total = len(pattern.rows)
-    done = min(progress.done, total)
-    row = pattern.row(done + 1) if done < total else None
-    ahead = pattern.next_crossing(done + 1)
-    return RowNow(
-        done=done,
-        total=total,
-        row=row,
-        parts=parts_now(pattern, row, wording, look=look) if row else (),
-        crossing_row=ahead.number if ahead else 0,
-        copy=copy,
-        crossing_names=tuple(dict.fromkeys(p.name for p in ahead.crossing_parts)) if ahead else (),
-        short_rows=short_rows_due(pattern, row.number) if row else "",
-        held=held_in(pattern, row.number) if row else "",
-        strip=strip_svg(pattern, row) if row else "",
-        progress=progress,
-        pace=pace,
-        look=look,
-    )
 
 
 def check_copy(project: Project, copy: int) -> None:

@@ -4,6 +4,7 @@ import { AGAIN } from "./connection.js";
 import { Taps } from "./taps.js";
 import { press } from "./turns.js";
 
+const PATIENCE = 20e3; // ms, our choice: a tap is answered at once, or in a bad network within some seconds
 const LEAST_AHEAD = 8; // rows
 const RESTED = 5 * 60e3; // ms: whoever has not tapped for so long has rested (common practice: five minutes)
 
@@ -14,7 +15,13 @@ const keep = (name, value) => localStorage.setItem(name, JSON.stringify(value));
 let away = false; // whether the last tap could not arrive
 const taps = new Taps(
   { read, keep },
-  (tap) => fetch(tap.url, { method: "POST", body: new URLSearchParams(tap.fields), headers: { "HX-Request": "true" } }),
+  (tap) =>
+    fetch(tap.url, {
+      method: "POST",
+      body: new URLSearchParams(tap.fields),
+      headers: { "HX-Request": "true" },
+      signal: AbortSignal.timeout(PATIENCE), // what hangs is no answer: the tap is sent again under its name
+    }),
   {
     lost: () => {
       away = true;
