@@ -20,7 +20,7 @@ $(BIN)/python:
 	$(BIN)/python -m pip install -q --disable-pip-version-check uv==0.13.9 || true
 
 define install
-if [ -x $(BIN)/uv ]; then VIRTUAL_ENV=$(VENV) $(BIN)/uv pip install -q --compile-bytecode --require-hashes -r $(1); VIRTUAL_ENV=$(VENV) $(BIN)/uv pip install -q --no-deps -e .; \
+if [ -x $(BIN)/uv ]; then VIRTUAL_ENV=$(VENV) $(BIN)/uv pip install -q --require-hashes -r $(1); VIRTUAL_ENV=$(VENV) $(BIN)/uv pip install -q --no-deps -e .; \
 else $(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r $(1); $(BIN)/python -m pip install -q --disable-pip-version-check --no-deps -e .; fi
 endef
 

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-import statsmodels.api as sm
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -49,6 +48,8 @@ def throw(*readings: Reading, **more) -> Piece:
 @given(st.integers(0, 10_000), st.integers(1, 6), st.integers(1, 5))
 def test_the_posterior_is_the_one_a_statistics_package_finds(seed, readings, unknowns):
     """Beliefs are rows of a generalised least squares like any other; oracle: statsmodels."""
+    import statsmodels.api as sm  # here: it takes seconds, and every process that collects the tests would wait for it
+
     rng = np.random.default_rng(seed)
     slopes, logs = rng.normal(0, 1, (readings, unknowns)), rng.normal(0, 0.1, readings)
     errors, sds = rng.uniform(0.01, 0.1, readings), rng.uniform(0.02, 0.2, unknowns)
