@@ -54,6 +54,15 @@ def follow(press: Locator) -> None:
         press.click()
 
 
+def until(page: Page, so: str) -> None:
+    """Waits until an expression is true; the page's policy lets none be kept in it that is asked again and again."""
+    for _ in range(PATIENCE // 50):
+        if page.evaluate(so):
+            return
+        page.wait_for_timeout(50)
+    raise AssertionError(f"it never came true: {so}")
+
+
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory, demo_data: Path) -> Iterator[Server]:
     data = tmp_path_factory.mktemp("data")

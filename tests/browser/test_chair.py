@@ -7,6 +7,8 @@ import re
 from playwright.sync_api import Page, Route, expect
 from pypdf import PdfReader
 
+from .conftest import until
+
 PHONE = {"width": 390, "height": 844}
 COWL = 4
 
@@ -85,7 +87,7 @@ def test_knit_lose_the_place_find_it_make_a_mistake_choose_and_go_on(
     answers = page.get_by_role("list", name="What can be done")
     expect(answers.get_by_role("heading")).to_have_count(5)
     expect(answers).to_contain_text(re.compile(r"\d+ loops"))
-    page.wait_for_function("document.documentElement.scrollWidth <= innerWidth")  # nothing sticks out of a phone
+    until(page, "document.documentElement.scrollWidth <= innerWidth")  # nothing sticks out of a phone
     page.get_by_role("button", name="Leave it and go on").click()
     expect(page.get_by_text("1 mistake left in")).to_be_visible()
     tap_done(page)
