@@ -5,15 +5,16 @@ from __future__ import annotations
 import json
 import os
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated, Any, TypeVar
 
 import typer
 
 from .core.errors import CabluxError
 
+Told = TypeVar("Told")
 File = Annotated[Path, typer.Argument(help="a file; - reads standard input")]
 Size = Annotated[int, typer.Option(help="of a text in several sizes the one to read, from 1")]
 AsJson = Annotated[bool, typer.Option("--json", help="print JSON instead of sentences")]
@@ -75,6 +76,15 @@ def choose_passphrase(data: Path, *, anew: bool) -> None:
 def print_json(value: object) -> None:
     """Prints an answer, or several, as JSON; what does not apply to it is left out."""
     typer.echo(json.dumps(value, ensure_ascii=False, indent=2, default=_plain))
+
+
+def tell(answer: Told, words: Callable[[Told], Iterable[str]], *, as_json: bool) -> None:
+    """Prints an answer as JSON, or in words, a line each."""
+    if as_json:
+        print_json(answer)
+        return
+    for line in words(answer):
+        typer.echo(line)
 
 
 def _plain(answer: Any) -> object:

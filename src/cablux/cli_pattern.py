@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 import typer
 
-from .cli_io import AsJson, File, print_json, quiet, read_input, write_output
+from .cli_io import AsJson, File, print_json, quiet, read_input, tell, write_output
 
 app = typer.Typer()
 
@@ -76,11 +76,7 @@ def row(
 
     with quiet():
         found = row_report(read_input(file), piece, number, left_handed=left_handed)
-    if as_json:
-        print_json(found)
-        return
-    for line in row_sentences(found):
-        typer.echo(line)
+    tell(found, row_sentences, as_json=as_json)
 
 
 @app.command()
@@ -140,8 +136,4 @@ def mend(
         kind=chair.checked_kind(what), row=row, segment=segment - 1, seen_at=seen_at or row, stitch=stitch
     )
     found = chair.mend_report(read_input(file), piece, mistake, lifelines=lifeline or [])
-    if as_json:
-        print_json(found)
-        return
-    for line in chair.mend_sentences(found):
-        typer.echo(line)
+    tell(found, chair.mend_sentences, as_json=as_json)

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 import typer
 
-from .cli_io import AsJson, File, print_json, quiet, read_input, write_output
+from .cli_io import AsJson, File, print_json, quiet, read_input, tell, write_output
 
 app = typer.Typer()
 
@@ -61,11 +61,7 @@ def size(file: File, as_json: AsJson = False) -> None:
 
     with quiet():
         report = reports.size_report(read_input(file))
-    if as_json:
-        print_json(report)
-        return
-    for line in reports.size_sentences(report):
-        typer.echo(line)
+    tell(report, reports.size_sentences, as_json=as_json)
 
 
 @app.command()
@@ -75,24 +71,19 @@ def gauge(
     as_json: AsJson = False,
 ) -> None:
     """Tell how wide a piece will be, how sure that is, and which swatch would tell more."""
-    from .service import gauge as known
-    from .service.exchange import read_project
-    from .service.pattern import opened_at_piece
+    from .service.exchange import read_at_piece
+    from .service.gauge import gauge_answer, gauge_sentences
 
     with quiet():
-        found = known.gauge_answer(opened_at_piece(read_project(read_input(file)), piece))
-    if as_json:
-        print_json(found)
-        return
-    for line in known.gauge_sentences(found):
-        typer.echo(line)
+        found = gauge_answer(read_at_piece(read_input(file), piece))
+    tell(found, gauge_sentences, as_json=as_json)
 
 
 @app.command()
 def bench(
     file: File,
     piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",
-    band: Annotated[int, typer.Option(min=1, help="which body band, from below")] = 1,
+    band: Annotated[int, typer.Option(help="which body band, from the bottom")] = 1,
     as_json: AsJson = False,
 ) -> None:
     """Tell what lies on the bench: a band of a piece segment by segment, how it is shaped, what to check."""
@@ -100,11 +91,7 @@ def bench(
 
     with quiet():
         found = bench_report(read_input(file), piece, band)
-    if as_json:
-        print_json(found)
-        return
-    for line in bench_sentences(found):
-        typer.echo(line)
+    tell(found, bench_sentences, as_json=as_json)
 
 
 @app.command(name="cast-on")
@@ -114,17 +101,12 @@ def cast_on(
     as_json: AsJson = False,
 ) -> None:
     """Tell how a piece begins and ends: both edges, the rows that change the count, the widths it follows from."""
-    from .service import caston
-    from .service.exchange import read_project
-    from .service.pattern import opened_at_piece
+    from .service.caston import cast_on_answer, cast_on_sentences
+    from .service.exchange import read_at_piece
 
     with quiet():
-        found = caston.cast_on_answer(opened_at_piece(read_project(read_input(file)), piece))
-    if as_json:
-        print_json(found)
-        return
-    for line in caston.cast_on_sentences(found):
-        typer.echo(line)
+        found = cast_on_answer(read_at_piece(read_input(file), piece))
+    tell(found, cast_on_sentences, as_json=as_json)
 
 
 @app.command()

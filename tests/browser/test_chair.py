@@ -163,3 +163,29 @@ def test_a_tap_that_gets_no_answer_is_sent_again(page: Page) -> None:
     expect(page.locator("[data-waiting]")).to_have_text("")
     page.reload()
     assert number(page) == start + 1
+
+
+def test_a_page_that_was_read_while_a_tap_was_being_counted_catches_up(page: Page, base_url: str) -> None:
+    """Its server wrote the page before it counted the tap, and the browser heard of the tap before it had the page."""
+    address = f"{base_url}/projects/5/chairside"
+    page.goto(address)
+    tap_done(page)
+    until(page, "(localStorage.getItem('cablux taps waiting') || '[]') === '[]'")
+    start, older = number(page), page.request.get(address).text()
+    with page.expect_response("**/chairside/done"):
+        tap_done(page)
+    until(page, "(localStorage.getItem('cablux taps waiting') || '[]') === '[]'")
+    page.route(
+        address,
+        lambda route: (
+            route.fallback()
+            if route.request.headers.get("hx-request")
+            else route.fulfill(body=older, content_type="text/html")
+        ),
+    )
+    page.reload()
+    expect(page.locator("#chair")).to_have_attribute("data-rows", str(start))
+    last = page.evaluate(
+        "JSON.parse(Object.entries(localStorage).find(([key]) => key.startsWith('cablux last tap'))[1])"
+    )
+    expect(page.locator("#chair")).to_have_attribute("data-tap", last)

@@ -138,6 +138,7 @@ def _svg(text: str) -> Markup:
 
 
 TEMPLATES.env.filters["length"] = _length
+TEMPLATES.env.filters["mm"] = length_text
 TEMPLATES.env.filters["fine"] = fine_text
 TEMPLATES.env.filters["in_unit"] = from_mm
 TEMPLATES.env.filters["to_span"] = _to_span

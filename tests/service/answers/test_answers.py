@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from itertools import pairwise
 from pathlib import Path
 from types import NoneType, UnionType
 from typing import Literal, Union, get_args, get_origin
@@ -88,16 +89,29 @@ def test_what_the_command_line_prints_keeps_to_the_schema(name, args):
 
 @pytest.mark.parametrize("name", [name for name, _ in DEMO])
 def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with_its_words(name):
-    """The counts are read from the printed words: what is cast on, and what is left in the end."""
+    """The counts are read from the printed words: what is cast on, and what each row leaves on the needle."""
     file = read_project((FILES / name).read_text("utf-8"))
     for own in file.pieces:
         at = file.opened_at(own.number)
         cast_on, rows = knit_pattern(project_words(file, piece=own.name))
         cast = cast_on_answer(at)
         assert (cast.counts.cast_on, cast.counts.bind_off, cast.rows.total) == (cast_on, len(rows[-1].loops), len(rows))
-        assert sum(s.stitches for s in cast.bands[0].segments) == cast.bands[0].stitches
+        changes = {c.row: (c.before, c.after) for c in (*cast.between, *(c for end in cast.ends for c in end.changes))}
+        needle = [cast_on, *(len(row.loops) for row in rows)]
+        changed = {i: now for i, now in enumerate(pairwise(needle), start=1) if now[0] != now[1]}
+        assert changes.items() <= changed.items()
+        shaped = [band.shaping is not None for band in own.bands]
+        assert any(shaped) or changes == changed
+        assert shaped[0] or cast.bands[0].below == cast_on
+        for i, band in enumerate(cast.bands):
+            assert sum(s.stitches for s in band.segments) == band.stitches
+            assert sum(s.below for s in band.segments) == band.below
+            assert not i or any(shaped[i - 1 : i + 1]) or band.below == cast.bands[i - 1].stitches
         told = [cast, gauge_answer(at), row_report(file.text(), own.name, 1)]
-        told += [bench_report(file.text(), own.name, band) for band in range(1, len(own.bands) + 1)]
+        benches = [bench_report(file.text(), own.name, band) for band in range(1, len(own.bands) + 1)]
+        for bench, band in zip(benches, cast.bands, strict=True):
+            assert (bench.stitches, bench.width_mm) == (band.stitches, band.expected_mm)
+            assert [s.name for s in bench.segments] == [s.name for s in band.segments]
         assert told[2].row.before == cast_on and told[2].total == len(rows)
-        for each in told:
+        for each in (*told, *benches):
             assert type(each).model_validate_json(each.model_dump_json()) == each

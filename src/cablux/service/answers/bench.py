@@ -30,28 +30,24 @@ class SegmentOnBench(Answer):
     partner: bool
     warned: bool
 
+    @property
+    def is_side(self) -> bool:
+        """Whether it is an edge or a seam."""
+        return self.role in ("edge", "seam")
+
 
 class ChosenSegment(Answer):
-    """The segment that is chosen first, with all that can be set of it.
+    """What else is known of the segment that is chosen first, the one at `place`.
 
     `first_row`: the row of its chart, of `chart_rows`, that it starts at. `wander` stitches to the left (to the right:
     less than none), one every `wander_every` rows, `wander_degrees` from upright. `least`, `most` and `by` are the
     limits of suggested layouts; 0 is no limit. `others`: what could stand in its place.
     """
 
-    name: str
-    pattern: str
-    role: Role
-    stitches: int
-    repeats: int
-    multiple: int
+    place: int
     multiple_text: str
     repeat_rows: int
     purl_margin: int
-    locked: bool
-    placed: bool
-    mirrored: bool
-    width_mm: float
     first_row: int
     chart_rows: int
     wander: int
@@ -61,11 +57,6 @@ class ChosenSegment(Answer):
     most: int
     by: int
     others: tuple[NamedPattern, ...]
-
-    @property
-    def is_side(self) -> bool:
-        """Whether it is an edge or a seam."""
-        return self.role in ("edge", "seam")
 
 
 class LayoutWarning(Answer):

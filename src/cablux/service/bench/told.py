@@ -21,8 +21,7 @@ from ..answers import (
     SegmentOnBench,
 )
 from ..errors import NotFound
-from ..exchange import ProjectFile, read_project
-from ..pattern import opened_at_piece
+from ..exchange import ProjectFile, read_at_piece
 from ..projects import piece_counts, piece_numbers, piece_of
 from .told_shaping import band_shaping
 
@@ -115,19 +114,10 @@ def _segment(view: BandView, at: int, *, partner: bool, warned: bool) -> Segment
 def _chosen(view: BandView, at: int) -> ChosenSegment:
     s = view.segments[at]
     return ChosenSegment(
-        name=s.name,
-        pattern=s.pattern_id,
-        role=s.role,
-        stitches=s.stitches,
-        repeats=s.repeats,
-        multiple=s.chart.multiple,
+        place=at,
         multiple_text=s.chart.size_text,
         repeat_rows=s.chart.height,
         purl_margin=s.purl_margin,
-        locked=s.locked,
-        placed=s.placed,
-        mirrored=s.mirrored,
-        width_mm=segment_um(s, view.outlook) / 1000.0,
         first_row=s.phase + 1,
         chart_rows=s.pattern.chart.height,
         wander=s.wander,
@@ -160,10 +150,11 @@ def _warning(caution: Caution) -> LayoutWarning:
 
 def bench_report(text: str, piece: str, band: int) -> PieceOnBench:
     """A band, from 1, of a piece of a project file. Raises NotFound where there is none such."""
-    file = opened_at_piece(read_project(text), piece)
+    file = read_at_piece(text, piece)
     found = piece_of(file)
     if not 1 <= band <= len(found.bands):
-        raise NotFound(f"{found.name} has bands 1 to {len(found.bands)}; there is no band {band}.")
+        there = f"bands 1 to {len(found.bands)}" if len(found.bands) > 1 else "one band, 1"
+        raise NotFound(f"{found.name} has {there}; there is no band {band}.")
     return bench_answer(file, found, band - 1, selected=(0,))
 
 

@@ -10,8 +10,8 @@ from ...core.pattern.inpattern import stretches_in_pattern
 from ...core.rows.shaped_band import worked_view
 from ...core.units import length_text
 from ..errors import InvalidForm
-from ..exchange import ProjectFile
-from ..pattern import join_sentences, opened_at_piece, pattern_cautions, piece_words
+from ..exchange import ProjectFile, opened_at_piece
+from ..pattern import join_sentences, pattern_cautions, piece_words
 from ..projects import piece_numbers
 from ..shapes import shape_of
 from ..sizes import by_sizes, grade_project, graded_pieces

@@ -12,8 +12,7 @@ from ...core.booklet import Booklet
 from ...core.pattern import compile_piece
 from ...core.pattern.words import for_the_hand, marker_words, row_words
 from ...render.booklet import Sheet, write_html, write_markdown, write_pages, write_pdf, write_text
-from ..exchange import ProjectFile, read_project
-from ..pattern import opened_at_piece
+from ..exchange import ProjectFile, opened_at_piece, read_project
 from ..sizes import file_in
 from .build import build_booklet, edition
 from .printing import Printing

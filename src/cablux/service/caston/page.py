@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 
 from ...core.ends.cast_on import EdgePlan, as_style, edge_plan
 from ...core.ends.transition import Transition
@@ -70,6 +71,7 @@ def cast_on_answer(file: ProjectFile) -> PieceCastOn:
     )
 
 
+@lru_cache(maxsize=32)
 def alignments(piece: Piece) -> tuple[Alignment, ...]:
     """Where the panels of each band begin a repeat together."""
     rows = piece_numbers(piece).rows
@@ -212,6 +214,7 @@ def cast_on_sentences(told: PieceCastOn) -> Iterator[str]:
         sure = length(band.expected_80_percent_mm)
         yield f"{where}: {band.stitches} stitches, {length(band.expected_mm)} wide, give or take {sure}."
         for s in band.segments:
-            yield f"  {s.name}: {s.stitches} over {s.below}, draw-in {s.draw_in:.2f}, {length(s.width_mm)}."
+            wide = f"{length(s.width_mm)} wide at a draw-in of {s.draw_in:.2f}"
+            yield f"  {s.name}: {s.stitches} stitches, {s.below} below, {wide}."
     yield f"{rows.total} {counts.row}s, {length(rows.height_mm)} high; wanted {length(rows.wanted_mm)}."
     yield from (f"  {name} stops in mid motif at the top." for name in rows.cut)

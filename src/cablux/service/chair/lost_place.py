@@ -19,8 +19,7 @@ from ...core.tracking import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Ques
 from ...core.units import to_mm
 from ..answers import PanelPlace, RowsFound
 from ..errors import NotFound
-from ..exchange import read_project
-from ..pattern import opened_at_piece
+from ..exchange import read_at_piece
 
 MANY = 8
 """Our choice: so many rows are offered at the most; of more it is said how many they are."""
@@ -163,7 +162,7 @@ def _said(seen: Sighting) -> str:
 
 def place_report(text: str, piece: str, seen: Sequence[str], *, length: float = 0.0, told: Told = NOTHING) -> RowsFound:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
-    file = opened_at_piece(read_project(text), piece)
+    file = read_at_piece(text, piece)
     found = find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
     return RowsFound(
         rows=found.rows,

@@ -18,8 +18,8 @@ from ...render.yarn import Yarn
 from ...store.repository import StoredEvent
 from ..answers import MendingWay, MendingWays
 from ..cloth import cloth_around
-from ..exchange import read_project
-from ..pattern import line_of, opened_at_piece
+from ..exchange import read_at_piece
+from ..pattern import line_of
 
 KIND_NAMES: dict[MistakeKind, str] = {
     "crossing-missed": "A crossing was forgotten",
@@ -211,7 +211,7 @@ def kept_mistake(event: StoredEvent) -> Mistake | None:
 
 def mend_report(text: str, piece: str, mistake: Mistake, *, lifelines: Sequence[int] = ()) -> MendingWays:
     """The ways out of a mistake in a piece of a project file, for a program. Raises UnlikelyMistake."""
-    pattern = compile_piece(opened_at_piece(read_project(text), piece).piece())
+    pattern = compile_piece(read_at_piece(text, piece).piece())
     ways = ways_out(pattern, mistake, lifelines)
     return MendingWays(
         row=mistake.row,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from ...core.pattern import WorkedPattern, WorkedRow, compile_piece
 from ...core.pattern.wording import Wording
@@ -10,15 +11,17 @@ from ...core.pattern.words import held_in, short_rows_due
 from ...core.tracking import Pace, Progress
 from ..answers import ChairNow, NextStep, RowAtHand
 from ..errors import NotFound
-from ..exchange import ProjectFile, read_project
-from ..pattern import begin_sentence, end_sentence, join_sentences, next_part, opened_at_piece
-from ..projects import piece_of
+from ..exchange import ProjectFile, read_at_piece
+from ..pattern import begin_sentence, end_sentence, join_sentences, next_part
 from .row import ChairLook, pattern_for, row_sections, row_symbols, strip_svg
 
 
 @dataclass(frozen=True, kw_only=True)
 class RowNow:
-    """Where a copy of a piece is: its rows as they are worked, how they are worded, how the knitter likes it."""
+    """Where a copy of a piece is: its rows as they are worked, how they are worded, how the knitter likes it.
+
+    `last_tap` is the name of the last tap that was counted, empty where none was.
+    """
 
     pattern: WorkedPattern
     wording: Wording
@@ -26,6 +29,7 @@ class RowNow:
     pace: Pace | None
     look: ChairLook
     copy: int = 1
+    last_tap: str = ""
 
     @property
     def total(self) -> int:
@@ -37,17 +41,17 @@ class RowNow:
         """How many are done."""
         return min(self.progress.done, self.total)
 
-    @property
+    @cached_property
     def row(self) -> WorkedRow | None:
         """The row to work next; None when the piece is done."""
         return self.pattern.row(self.done + 1) if self.done < self.total else None
 
-    @property
+    @cached_property
     def strip(self) -> str:
         """The chart of the rows around it; empty where none is read."""
         return strip_svg(self.pattern, self.row) if self.row else ""
 
-    @property
+    @cached_property
     def symbols(self) -> dict[str, str]:
         """The symbols of what in it is more than knitting and purling, by its name."""
         return row_symbols(self.row, self.wording) if self.row else {}
@@ -68,7 +72,7 @@ def chair_answer(now: RowNow, file: ProjectFile) -> ChairNow:
     return ChairNow(
         done=now.done,
         total=now.total,
-        round=piece_of(file).round,
+        round=now.pattern.piece.round,
         copy_number=now.copy,
         row=_told(now, now.row) if now.row else None,
         crossing_row=ahead.number if ahead else 0,
@@ -110,7 +114,7 @@ def _then(now: RowNow, file: ProjectFile) -> NextStep | None:
 
 def row_report(text: str, piece: str, row: int, *, left_handed: bool = False) -> ChairNow:
     """A row of a piece of a project file, as it is told at the chair. Raises NotFound where there is no such row."""
-    file = opened_at_piece(read_project(text), piece)
+    file = read_at_piece(text, piece)
     pattern = compile_piece(file.piece())
     if not 1 <= row <= len(pattern.rows):
         raise NotFound(f"This piece has rows 1 to {len(pattern.rows)}; there is no row {row}.")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from ...core.mistakes import Mistake, left_in
@@ -150,7 +150,8 @@ class Chair:
         own = [*map(event_of, events)]
         progress = fold_events(own)
         cloth = left_in(compile_piece(project.piece), left_mistakes(events, progress))
-        return row_after(cloth, progress, copy, look=look, pace=pace_of(cloth.rows, own, progress.done))
+        now = row_after(cloth, progress, copy, look=look, pace=pace_of(cloth.rows, own, progress.done))
+        return replace(now, last_tap=next((e.tap for e in reversed(events) if e.tap), ""))
 
     def left(self, project: Project, copy: int = 1) -> tuple[Mistake, ...]:
         """The mistakes that are left in a copy of the piece."""

@@ -9,9 +9,8 @@ from typing import Annotated, Any, Union
 from pydantic import Field, TypeAdapter, ValidationError
 
 from ..errors import BadFile
-from ..exchange import read_project
+from ..exchange import read_at_piece
 from ..forms import field_faults
-from ..pattern import opened_at_piece
 from . import bands, ends, measured, pieces, segments
 from .bands import (
     AddBand,
@@ -93,7 +92,7 @@ def parse_command(text: str | bytes) -> Command:
 
 def changed_project(text: str, commands: Sequence[str], piece: str = "") -> str:
     """A project file after commands, each given as JSON. Raises what the first of them raises that cannot be done."""
-    file = opened_at_piece(read_project(text), piece)
+    file = read_at_piece(text, piece)
     for command in map(parse_command, commands):
         file = command.apply(Here(file=file))
         file.all_pieces()

@@ -13,6 +13,8 @@ from .project_file import (
     ShapeFile,
     checked_file,
     fresh_project,
+    opened_at_piece,
+    read_at_piece,
     read_project,
 )
 from .swatch_file import KINDS, PRECISION, Kind, Precision, SwatchFile, SwatchPart, SwatchReading
@@ -49,7 +51,9 @@ __all__ = [
     "fresh_project",
     "join_file",
     "join_of",
+    "opened_at_piece",
     "own_files",
     "piece_reading",
+    "read_at_piece",
     "read_project",
 ]

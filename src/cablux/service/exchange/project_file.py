@@ -188,6 +188,21 @@ def read_project(text: str | bytes) -> ProjectFile:
     return file
 
 
+def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
+    """A project open at the piece of that name, its first one without a name. Raises NotFound where there is none."""
+    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
+    if name and name.casefold() not in names:
+        raise NotFound(
+            f"There is no piece “{name}”; these are there: {', '.join(p.name or file.name for p in file.pieces)}."
+        )
+    return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
+
+
+def read_at_piece(text: str | bytes, name: str) -> ProjectFile:
+    """A project file read and opened at the piece of that name. Raises what reading and opening it do."""
+    return opened_at_piece(read_project(text), name)
+
+
 def checked_file(file: ProjectFile) -> ProjectFile:
     """The file itself, open where it was. Raises BadFile where a copy with changes would not be read again."""
     try:

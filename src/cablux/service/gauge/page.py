@@ -117,6 +117,6 @@ def gauge_sentences(told: ProjectGauge) -> list[str]:
         return [*out, told.enough]
     out.append("A swatch would tell more:")
     for a in told.advised:
-        known_to = f"{length(a.after_mm)} instead of {length(a.before_mm)}"
-        out.append(f"  {a.name}, {a.stitches} stitches by {a.rows} rows: to {known_to} either way.")
+        known_to = f"± {length(a.after_mm)} instead of ± {length(a.before_mm)}"
+        out.append(f"  {a.name}, {a.stitches} stitches × {a.rows} rows: the width would be known to {known_to}.")
     return out

@@ -4,7 +4,7 @@ from .cautions import pattern_cautions
 from .outline import OutlineBlock, piece_outline
 from .page import chart_key, chart_ops, chart_window, compiled_pattern, in_words, line_of, shaped_lines
 from .piece_words import ORDERS, Manner, hand_note, piece_words, shaped_in_pattern
-from .plain_text import file_text, opened_at_piece, pattern_text, piece_chapter, project_words
+from .plain_text import file_text, pattern_text, piece_chapter, project_words
 from .sentences import (
     LEFT_HANDED,
     MARKERS,
@@ -39,7 +39,6 @@ __all__ = [
     "joined",
     "line_of",
     "next_part",
-    "opened_at_piece",
     "pattern_cautions",
     "pattern_text",
     "piece_chapter",

@@ -6,8 +6,7 @@ from ...core.booklet import Block, Booklet, Chapter, Paragraph, Subheading
 from ...core.pattern.wording import PLAIN_WORDS, Wording
 from ...core.units import GAUGE_SPAN, length_text
 from ...render.booklet import write_text
-from ..errors import NotFound
-from ..exchange import ProjectFile
+from ..exchange import ProjectFile, opened_at_piece
 from ..projects import Project, piece_numbers
 from .piece_words import Manner, piece_words
 from .sentences import join_sentences
@@ -16,16 +15,6 @@ from .sentences import join_sentences
 def pattern_text(project: Project, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> str:
     """The whole pattern of a project."""
     return project_words(project.file, wording, manner=manner)
-
-
-def opened_at_piece(file: ProjectFile, name: str) -> ProjectFile:
-    """A project open at the piece of that name, its first one without a name. Raises NotFound where there is none."""
-    names = {(p.name or file.name).casefold(): p.number for p in file.pieces}
-    if name and name.casefold() not in names:
-        raise NotFound(
-            f"There is no piece “{name}”; these are there: {', '.join(p.name or file.name for p in file.pieces)}."
-        )
-    return file.opened_at(names[name.casefold()]) if name else file.opened_at(0)
 
 
 def project_words(

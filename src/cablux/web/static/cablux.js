@@ -202,8 +202,8 @@ document.addEventListener("htmx:after:swap", (/** @type {any} */ event) => {
   showStart();
   freshFields(swapTarget(event));
   for (const id of unfolded) document.querySelector("#" + id)?.setAttribute("open", "");
-  if (swapTarget(event) !== "#messages") keepField();
   if (swapTarget(event) === "#messages") placeProblems(event.detail.ctx.sourceElement);
+  else keepField();
   const box = document.querySelector("#why");
   if (swapTarget(event) === "#why-derivation" && !box.open) box.showModal();
   if (WORK.includes(swapTarget(event))) document.querySelector("#messages").replaceChildren();

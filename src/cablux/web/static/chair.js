@@ -41,10 +41,22 @@ async function send() {
   }
 }
 
+/** Project, piece and copy of a form. */
+const placeOf = (form) => form.action.replace(/\/[a-z]+$/, "") + " " + (form.elements.which?.value || 1);
+
+// A page that was read anew while a tap was being counted shows the row before it: it is asked for again.
+async function catchUp() {
+  const last = taps.last(placeOf(document.querySelector("[data-done]").form));
+  if (!last || last === chair().dataset.tap || taps.waiting.length) return;
+  const answer = await fetch(location.href, { headers: { "HX-Request": "true" } }).catch(() => null);
+  const text = answer?.ok ? await answer.text().catch(() => "") : "";
+  if (text && !taps.waiting.length) htmx.swap({ text, target: chair(), swap: "outerMorph", sourceElement: chair() });
+}
+
 // A tap is kept first and then sent.
 function tapped(form) {
   const fields = Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)]));
-  taps.keep(form.action, form.action.replace(/\/[a-z]+$/, "") + " " + (fields.which || 1), fields);
+  taps.keep(form.action, placeOf(form), fields);
   showAhead(form.matches("[data-undo-form]") ? Number(fields.row) - 1 : Number(fields.row));
   knitted();
   send();
@@ -181,7 +193,7 @@ document.addEventListener("alpine:init", () => {
       document.addEventListener("htmx:after:swap", () => this.show());
       tell();
       wake();
-      send();
+      send().then(catchUp);
     },
 
     show() {

@@ -43,6 +43,14 @@ export class Taps {
   }
 
   /**
+   * @param {string} place project, piece and copy
+   * @returns {string} the name of the last tap that was made there, empty where none was
+   */
+  last(place) {
+    return this.store.read(LAST + place, "");
+  }
+
+  /**
    * Keeps a tap; it says which one it comes after.
    * @param {string} url
    * @param {string} place project, piece and copy
@@ -50,7 +58,7 @@ export class Taps {
    */
   keep(url, place, fields) {
     const tap = newName();
-    const after = this.store.read(LAST + place, "");
+    const after = this.last(place);
     this.store.keep(WAITING, [...this.waiting, { url, place, fields: { ...fields, tap, after } }]);
     this.store.keep(LAST + place, tap);
   }
