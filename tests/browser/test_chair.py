@@ -188,4 +188,4 @@ def test_a_page_that_was_read_while_a_tap_was_being_counted_catches_up(page: Pag
     last = page.evaluate(
         "JSON.parse(Object.entries(localStorage).find(([key]) => key.startsWith('cablux last tap'))[1])"
     )
-    expect(page.locator("#chair")).to_have_attribute("data-tap", last)
+    expect(page.locator("#chair")).to_have_attribute("data-last-tap", last)

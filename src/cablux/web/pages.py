@@ -14,6 +14,8 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
 from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader, Undefined
+from jinja2.utils import missing
 from markupsafe import Markup
 from starlette.routing import BaseRoute, NoMatchFound
 
@@ -37,7 +39,20 @@ from ..service.projects import Project
 from .nearby import qr_svg
 
 HERE = Path(__file__).parent
-TEMPLATES = Jinja2Templates(directory=HERE / "templates")
+
+
+class NotGiven(Undefined):
+    """What a page was not given is empty; a field that a record does not have is a mistake in the template."""
+
+    def __init__(self, *args: Any, **named: Any) -> None:
+        super().__init__(*args, **named)
+        if self._undefined_obj is not missing:
+            self._fail_with_undefined_error()
+
+
+TEMPLATES = Jinja2Templates(
+    env=Environment(loader=FileSystemLoader(HERE / "templates"), autoescape=True, undefined=NotGiven)
+)
 THEMES = {"day": "Daylight", "lamp": "Lamplight"}
 
 

@@ -9,11 +9,11 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Depends, Form, Request
 from fastapi.responses import Response
 
+from ..service.answers import RowsFound
 from ..service.chair import (
     CABLE_WAYS,
     CableWay,
     Chair,
-    LostPlace,
     RowNow,
     TextSize,
     chair_answer,
@@ -37,7 +37,7 @@ AHEAD = 20  # rows, our choice: an hour or two of knitting without a connection
 class Lost:
     """A lost place as its part of the page shows it: what was looked at, as typed, and what is wrong with it."""
 
-    found: LostPlace
+    found: RowsFound
     looked: tuple[str, ...] = ()
     length: str = ""
     ridges: str = ""

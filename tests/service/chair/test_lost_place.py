@@ -47,15 +47,13 @@ def test_three_answers_bring_her_back_from_any_row_of_any_demo_piece() -> None:
                 seen, told = list[str](), dict[Question, int | Side]()
                 long = high[row] * chance.uniform(0.97, 1.03)
                 found = find_place(piece, seen, long)
-                while len(found.rows) > 1 and len(seen) + len(told) < 2 and (found.ask or found.next):
-                    if found.ask:
-                        told[found.ask] = rows.answers[found.ask][row]
-                    elif found.next:
-                        panel = next(p for p in rows.shown if str(p[0] + 1) == found.next.key)
+                while len(found.rows) > 1 and len(seen) + len(told) < 2 and found.next:
+                    if (place := found.next_place) is None:
+                        told[found.next] = rows.answers[found.next][row]
+                    else:
+                        panel = next(p for p in rows.shown if p[0] + 1 == place)
                         shown = rows.shown[panel][row]
-                        seen.append(
-                            f"{found.next.key}:{shown.bars}:{shown.leans}" if shown else f"{found.next.key}::none"
-                        )
+                        seen.append(f"{place}:{shown.bars}:{shown.leans}" if shown else f"{place}::none")
                     found = find_place(piece, seen, long, told=told)
                 assert row in found.rows and len(found.rows) <= 8
                 left.append(len(found.rows))
@@ -98,7 +96,7 @@ def test_what_was_seen_is_read_by_name_and_by_place_or_refused_with_what_to_type
     piece = demo("skerry-throw.json").piece()
     by_name, by_place = find_place(piece, ["braid of 9:3:left"]), find_place(piece, ["11:3:left"])
     assert by_name.rows == by_place.rows and len(by_name.rows) > 8 and not by_name.offered
-    assert "3 bars above its last crossing, which leans to the left" in by_name.seen[0][0]
+    assert "3 bars above its last crossing, which leans to the left" in by_name.seen[0]
     with pytest.raises(IllegalPiece, match="type PANEL:BARS:LEAN"):
         find_place(piece, ["Braid of 9"])
     with pytest.raises(NotFound, match=r"these do: .*Honeycomb"):

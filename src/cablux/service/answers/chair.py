@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 from ...core.mistakes import WayOutKind
+from ...core.tracking import Question
 from .answer import Answer
+
+MANY = 8
+"""Our choice: so many rows are offered at the most; of more it is said how many they are."""
 
 
 class PanelPlace(Answer):
@@ -14,16 +18,26 @@ class PanelPlace(Answer):
 
 
 class RowsFound(Answer):
-    """The rows that fit what was seen; `next` is what tells most to look at, `question` the sentence that asks it.
+    """The rows that fit what was seen, each the last one worked; `seen` is told in words.
 
-    `crosser`: the panel whose crossings can be counted from the cast-on.
+    `next` is what tells most to look at: a panel, at `next_place`, or one of the `questions` that this piece can be
+    asked; `question` is the end of a sentence that says so. `crosser`: the panel whose crossings can be counted from
+    the cast-on.
     """
 
+    seen: tuple[str, ...]
     rows: tuple[int, ...]
     panels: tuple[PanelPlace, ...]
     next: str | None
+    next_place: int | None
     crosser: str | None
     question: str
+    questions: tuple[Question, ...]
+
+    @property
+    def offered(self) -> tuple[int, ...]:
+        """The rows to choose from; none while there are too many."""
+        return self.rows if len(self.rows) <= MANY else ()
 
 
 class MendingWay(Answer):

@@ -12,7 +12,7 @@ from .journal import (
     take_back,
     value_in_mm,
 )
-from .lost_place import LostPlace, find_place, place_report, place_sentence
+from .lost_place import find_place, place_report, place_sentence
 from .mistakes import (
     ANSWER_NAMES,
     KIND_NAMES,
@@ -36,7 +36,6 @@ __all__ = [
     "CableWay",
     "Chair",
     "ChairLook",
-    "LostPlace",
     "Noted",
     "RowNow",
     "Tally",

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
 
@@ -15,14 +14,12 @@ from ...core.notation import Side
 from ...core.pattern import compile_piece
 from ...core.piece.piece import Piece
 from ...core.rows.heights import row_heights_um
-from ...core.tracking import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Question, Shown, Sighting, panel_sights
+from ...core.tracking import BORDER, SEEN_LEANS, Leans, Panel, PanelSights, Question, Sighting, panel_sights
 from ...core.units import to_mm
 from ..answers import PanelPlace, RowsFound
 from ..errors import NotFound
 from ..exchange import read_at_piece
 
-MANY = 8
-"""Our choice: so many rows are offered at the most; of more it is said how many they are."""
 OFF, LEAST_OFF_MM = 0.06, 15.0
 """Our choice: cloth on the needle is measured to within 6 in 100, one and a half centimetres at the least."""
 NONE = "none"
@@ -38,43 +35,6 @@ QUESTIONS: dict[Question, str] = {
 LEAN_NAMES: dict[Leans, str] = {"left": "to the left", "right": "to the right", "both": "one each way"}
 
 
-@dataclass(frozen=True)
-class PanelLook:
-    """A panel that can be looked at: its key in a form, its name with its place, and what it shows in the rows left."""
-
-    key: str
-    name: str
-    shows: tuple[Shown, ...]
-
-
-@dataclass(frozen=True, kw_only=True)
-class LostPlace:
-    """What was seen, the rows that fit it (the last one worked), and the panel that would tell most of them apart.
-
-    `ask`: what else to count or see, where that leaves fewer rows than any panel.
-    """
-
-    seen: tuple[tuple[str, Sighting], ...]
-    rows: tuple[int, ...]
-    panels: tuple[PanelLook, ...]
-    next: PanelLook | None
-    questions: tuple[Question, ...] = ()
-    ask: Question | None = None
-    crosser: str = ""
-
-    @property
-    def question(self) -> str:
-        """What to do next, as the end of a sentence; empty where nothing tells the rows apart."""
-        if self.ask:
-            return QUESTIONS[self.ask].format(crosser=self.crosser)
-        return f"look at {self.next.name}" if self.next else ""
-
-    @property
-    def offered(self) -> tuple[int, ...]:
-        """The rows to choose from; none while there are too many."""
-        return self.rows if len(self.rows) <= MANY else ()
-
-
 def find_place(
     piece: Piece,
     seen: Sequence[str] = (),
@@ -82,7 +42,7 @@ def find_place(
     *,
     told: Told = NOTHING,
     left: tuple[Mistake, ...] = (),
-) -> LostPlace:
+) -> RowsFound:
     """The rows that fit what was seen: `PANEL:BARS:LEAN` each, the panel by its name or its place from the right.
 
     The lean may be left out, and an answer be None. With a length from the cast-on only rows near it are taken. `left`:
@@ -94,23 +54,20 @@ def find_place(
     near = _rows_near(piece, long_mm) if long_mm else None
     answers = {question: answer for question, answer in told.items() if answer is not None}
     rows = found.fitting(sightings, near, answers)
-    asked = [s.panel for s in sightings]
-    looks = {panel: _look(found, panel, rows) for panel in sorted(found.shown)}
-    best = found.next_panel(rows, asked) if len(rows) > 1 else None
-    said = tuple((_said(s), s) for s in sightings)
-    following = looks[best] if best is not None else None
+    best = found.next_panel(rows, [s.panel for s in sightings]) if len(rows) > 1 else None
     other = found.next_question(rows, answers) if len(rows) > 1 else None
-    better = other is not None and (best is None or other[1] < found.left_by(best, rows))
-    ask = other[0] if other is not None and better else None
+    ask = other[0] if other and (best is None or other[1] < found.left_by(best, rows)) else None
     crosser = found.crosser[1] if found.crosser else ""
-    return LostPlace(
-        seen=said,
+    look = _place(found, best) if best and not ask else None
+    return RowsFound(
+        seen=tuple(map(_said, sightings)),
         rows=rows,
-        panels=tuple(looks.values()),
-        next=following,
+        panels=tuple(_place(found, panel) for panel in sorted(found.shown)),
+        next=look.panel if look else ask,
+        next_place=look.place if look else None,
+        crosser=crosser or None,
+        question=QUESTIONS[ask].format(crosser=crosser) if ask else f"look at {look.panel}" if look else "",
         questions=found.questions,
-        ask=ask,
-        crosser=crosser,
     )
 
 
@@ -125,10 +82,8 @@ def _rows_near(piece: Piece, long_mm: float) -> list[int]:
     return [row for row, um in enumerate(row_heights_um(piece)) if abs(um / 1000.0 - long_mm) <= off]
 
 
-def _look(found: PanelSights, panel: Panel, rows: Sequence[int]) -> PanelLook:
-    shows = {shown for r in rows if (shown := found.shown[panel][r]) is not None}
-    ordered = sorted(shows, key=lambda s: (s.bars, s.leans))
-    return PanelLook(str(panel[0] + 1), _named(found, panel), tuple(ordered))
+def _place(found: PanelSights, panel: Panel) -> PanelPlace:
+    return PanelPlace(panel=_named(found, panel), place=panel[0] + 1)
 
 
 def _named(found: PanelSights, panel: Panel) -> str:
@@ -163,14 +118,7 @@ def _said(seen: Sighting) -> str:
 def place_report(text: str, piece: str, seen: Sequence[str], *, length: float = 0.0, told: Told = NOTHING) -> RowsFound:
     """The rows of a project file's piece that fit what was seen, and its length in the file's unit, for a program."""
     file = read_at_piece(text, piece)
-    found = find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
-    return RowsFound(
-        rows=found.rows,
-        panels=tuple(PanelPlace(panel=look.name, place=int(look.key)) for look in found.panels),
-        next=found.ask or (found.next.name if found.next else None),
-        crosser=found.crosser or None,
-        question=found.question,
-    )
+    return find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
 
 
 def place_sentence(report: RowsFound) -> str:

@@ -103,7 +103,7 @@ document.addEventListener("alpine:init", () => {
 
     // by the time its turn comes a key means the segments that are chosen then
     onSegment(key, shift) {
-      const segment = document.activeElement.closest("[data-segment]") || chosenSegment();
+      const segment = document.activeElement?.closest("[data-segment]") || chosenSegment();
       const at = Number(segment.dataset.segment);
       const last = Number(this.box().dataset.count) - 1;
       const side = (n) => !this.box().dataset.round && (n <= 0 || n >= last);

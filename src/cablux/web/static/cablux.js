@@ -1,6 +1,7 @@
 // What pages share: turns, forms, what stays open. Everything here and beside it presses a button or sends a form
 // that is on the page already.
 
+import { delegate } from "./delegate.js";
 import { sift, swapTarget } from "./swaps.js";
 
 document.addEventListener("alpine:init", () => {
@@ -74,31 +75,29 @@ function freshFields(box) {
     if (!tick.closest("[hx-morph-skip-children]")) tick.checked = tick.defaultChecked;
   }
 }
-document.addEventListener("change", (event) => {
-  if (PROMPT.some((box) => event.target.closest(box))) event.target.sentValue = event.target.value;
+delegate("change", PROMPT.join(), (box, event) => {
+  event.target.sentValue = event.target.value;
 });
 
-document.addEventListener("input", (event) => {
-  if (event.target.matches("[data-sift]")) sift();
-});
+delegate("input", "[data-sift]", sift);
 
 // A chart begins at its right end; the overview below it goes to the place that was pressed, and other rows stay there.
+/** @type {number | null} */
 let chartPlace = null;
 function showStart() {
   for (const box of document.querySelectorAll("[data-from-right]")) {
-    const kept = box.id === "chart-box" && chartPlace !== null;
-    box.scrollLeft = kept ? chartPlace * box.scrollWidth - box.clientWidth / 2 : box.scrollWidth;
+    const from = box.id === "chart-box" ? chartPlace : null;
+    box.scrollLeft = from === null ? box.scrollWidth : from * box.scrollWidth - box.clientWidth / 2;
   }
 }
-document.addEventListener("click", (event) => {
-  const map = event.target.closest("[data-map]");
-  if (map && event.clientX) chartPlace = (event.clientX - map.getBoundingClientRect().left) / map.getBoundingClientRect().width;
+delegate("click", "[data-map]", (map, event) => {
+  if (event.clientX) chartPlace = (event.clientX - map.getBoundingClientRect().left) / map.getBoundingClientRect().width;
 });
 document.addEventListener(
   "scroll",
   (event) => {
     const box = event.target;
-    if (box.id === "chart-box") chartPlace = (box.scrollLeft + box.clientWidth / 2) / box.scrollWidth;
+    if (box instanceof Element && box.id === "chart-box") chartPlace = (box.scrollLeft + box.clientWidth / 2) / box.scrollWidth;
   },
   true,
 );
@@ -116,9 +115,7 @@ function toTheRow() {
   }
 }
 document.addEventListener("DOMContentLoaded", toTheRow);
-document.addEventListener("click", (event) => {
-  const press = event.target.closest("[data-chart-zoom]");
-  if (!press) return;
+delegate("click", "[data-chart-zoom]", (press) => {
   for (const box of wholeCharts()) {
     const picture = box.querySelector("svg");
     const [, , wide, tall] = picture.getAttribute("viewBox").split(" ").map(Number);
@@ -142,11 +139,10 @@ let unfolded = [];
 // The parts of pages that are changed: once one has been swapped, a message about it is mended.
 const WORK = ["#bench", "#caston", "#composer", "#gauge", "#journal", "#laid-out", "#swatch"];
 
-document.addEventListener("click", (event) => {
-  if (event.target.closest("[data-read]")) document.querySelector("#messages").replaceChildren();
-});
+delegate("click", "[data-read]", () => document.querySelector("#messages").replaceChildren());
 
 // What is wrong with a field is said beside it. A form without names for its problems has one field that was typed in.
+/** @type {any} */
 let typedIn = null;
 document.addEventListener("change", (event) => {
   typedIn = event.target;
@@ -163,7 +159,7 @@ function placeProblems(source) {
   if (!placed.length || !placed.every(Boolean)) return;
   document.querySelector("#messages").replaceChildren();
   placed[0].focus();
-  document.getElementById(placed[0].getAttribute("aria-describedby")).scrollIntoView({ block: "nearest" });
+  document.getElementById(placed[0].getAttribute("aria-describedby"))?.scrollIntoView({ block: "nearest" });
 }
 function sayBeside(field, sentence) {
   if (!field) return null;

@@ -1,6 +1,7 @@
 // At the chair: taps that are kept until they have arrived, sections ticked off, keys and swipes, a voice, a screen that
 // stays awake, and a word when hands should rest.
 import { AGAIN } from "./connection.js";
+import { delegate } from "./delegate.js";
 import { Taps } from "./taps.js";
 import { press } from "./turns.js";
 
@@ -47,7 +48,7 @@ const placeOf = (form) => form.action.replace(/\/[a-z]+$/, "") + " " + (form.ele
 // A page that was read anew while a tap was being counted shows the row before it: it is asked for again.
 async function catchUp() {
   const last = taps.last(placeOf(document.querySelector("[data-done]").form));
-  if (!last || last === chair().dataset.tap || taps.waiting.length) return;
+  if (!last || last === chair().dataset.lastTap || taps.waiting.length) return;
   const answer = await fetch(location.href, { headers: { "HX-Request": "true" } }).catch(() => null);
   const text = answer?.ok ? await answer.text().catch(() => "") : "";
   if (text && !taps.waiting.length) htmx.swap({ text, target: chair(), swap: "outerMorph", sourceElement: chair() });
@@ -101,10 +102,9 @@ async function lookAhead() {
   }
 }
 
-document.addEventListener("submit", (event) => {
-  if (!event.target.matches("[data-tap]")) return;
+delegate("submit", "[data-tap]", (form, event) => {
   event.preventDefault();
-  tapped(event.target);
+  tapped(form);
 });
 window.addEventListener("online", send);
 
@@ -157,8 +157,7 @@ function askForRest() {
   const note = document.querySelector("[data-rest-note]");
   if (note) note.hidden = !minutes || !kept || Date.now() - kept.last > RESTED || kept.last - kept.since < minutes * 60e3;
 }
-document.addEventListener("click", (event) => {
-  if (!event.target.closest("[data-rested]")) return;
+delegate("click", "[data-rested]", () => {
   const now = Date.now();
   keep(HANDS, { since: now, last: now });
   askForRest();

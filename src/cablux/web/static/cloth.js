@@ -14,6 +14,13 @@ const FRONT = 38; // stands-out of 0.3 in bytes
 const RIDGE = 15;
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
+/** @param {HTMLCanvasElement} canvas */
+function penOf(canvas) {
+  const pen = penOf(canvas);
+  if (!pen) throw new Error("This browser cannot draw on a canvas.");
+  return pen;
+}
+
 // One loop painted once for each way it can look; stamped from then on.
 class Stamps {
   constructor(paint) {
@@ -34,7 +41,7 @@ class Stamps {
     if (!stamp) {
       stamp = document.createElement("canvas");
       stamp.width = stamp.height = Math.ceil(2 * REACH * scale);
-      const pen = stamp.getContext("2d");
+      const pen = penOf(stamp);
       pen.translate(REACH * scale, REACH * scale);
       pen.scale(scale, scale);
       this.draw(pen, loops.kind[i], bucket * (3 / 32), level, ridge, shadow, loops.rowHeight, scale);
@@ -159,6 +166,9 @@ class Cloth {
     this.upto = watched.rows === undefined ? 1e9 : Number(watched.rows);
     this.row = watched.rows === undefined ? -1 : this.upto;
     this.segment = -1;
+    this.zoom = 0; // pixels to a stitch; none before the piece is there
+    this.at = [0, 0]; // the middle of the picture, in stitches
+    this.moved = 0; // pixels since a finger was put down
     this.tiles = new Map();
     this.fingers = new Map();
     this.asked = 0;
@@ -200,9 +210,7 @@ class Cloth {
     const buffer = await reached(answer.arrayBuffer());
     const paint = await (await reached(fetch(base + "/paint"))).json();
     if (turn !== this.asked) return true;
-    this.loops = new Loops(buffer);
-    this.paint = paint;
-    this.stamps = new Stamps(paint);
+    this.laid = { loops: new Loops(buffer), stamps: new Stamps(paint) };
     this.tiles.clear();
     if (!this.zoom) this.fit(); // before anything is waited for: what is there can be drawn, moved and resized
     this.root.dataset.ready = String(this.loops.count);
@@ -210,6 +218,16 @@ class Cloth {
     const words = document.querySelector("[data-cloth-behaviour]");
     if (words) words.innerHTML = await (await reached(fetch(base + "/behaviour"))).text();
     return true;
+  }
+
+  // Nothing is drawn, moved or chosen before the piece is laid.
+  get piece() {
+    if (!this.laid) throw new Error("The piece has not been laid out yet.");
+    return this.laid;
+  }
+
+  get loops() {
+    return this.piece.loops;
   }
 
   size() {
@@ -253,14 +271,14 @@ class Cloth {
     this.due = true;
     requestAnimationFrame(() => {
       this.due = false;
-      if (this.loops && this.root.isConnected) this.frame();
+      if (this.laid && this.root.isConnected) this.frame();
     });
   }
 
   frame() {
     const begin = performance.now();
     const [w, h] = this.size();
-    const pen = this.canvas.getContext("2d");
+    const pen = penOf(this.canvas);
     pen.setTransform(1, 0, 0, 1, 0, 0);
     pen.clearRect(0, 0, w, h);
     const level = Math.max(COARSEST, Math.min(FINEST, Math.ceil(Math.log2(this.zoom) - 0.3)));
@@ -313,11 +331,12 @@ class Cloth {
   painted(scale, i, j) {
     const canvas = document.createElement("canvas");
     canvas.width = canvas.height = TILE;
-    const pen = canvas.getContext("2d");
-    const l = this.loops;
+    const pen = penOf(canvas);
+    const { loops: l, stamps } = this.piece;
     const step = TILE / scale;
     const [left, top] = [i * step, -j * step];
     const [a, b] = l.between(top - step, top);
+    /** @type {number[][]} */
     const layers = [[], [], [], [], [], []]; // ground bumps, back, plain, ridges and openings, front, bobbles
     const inside = [];
     const ends = new Set(); // the first loop of each row
@@ -335,7 +354,7 @@ class Cloth {
     /** @returns {[number, number]} */
     const at = (n) => [(l.x[n] - left) * scale, (top - l.y[n]) * scale];
     // the ground between the strands
-    pen.strokeStyle = this.paint.ground;
+    pen.strokeStyle = stamps.paint.ground;
     pen.lineWidth = 2 * l.rowHeight * scale;
     pen.lineJoin = "round";
     pen.lineCap = "square";
@@ -349,14 +368,14 @@ class Cloth {
     }
     if (inside.length) pen.stroke();
     if (scale < 4) {
-      const { tones, bumps } = this.paint;
+      const { tones, bumps } = stamps.paint;
       const [dw, dh] = [Math.max(1, 0.92 * scale), Math.max(1, l.rowHeight * scale)];
       for (const layer of layers) {
         for (const n of layer) {
           const [x, y] = at(n);
           const tone = l.tone[n] / 256;
           pen.fillStyle = l.kind[n] === PURL ? bumps[Math.floor(tone * bumps.length)] : tones[Math.floor(tone * 7)];
-          if (l.kind[n] === HOLE) pen.fillStyle = this.paint.dark;
+          if (l.kind[n] === HOLE) pen.fillStyle = stamps.paint.dark;
           pen.fillRect(x - dw / 2, y - dh / 2, dw, dh);
         }
       }
@@ -366,12 +385,12 @@ class Cloth {
       if (index === 4) {
         for (const n of layer) {
           const [x, y] = at(n);
-          pen.drawImage(this.stamps.of(l, n, scale, 1), x + (0.18 - REACH) * scale, y + (0.22 - REACH) * scale);
+          pen.drawImage(stamps.of(l, n, scale, 1), x + (0.18 - REACH) * scale, y + (0.22 - REACH) * scale);
         }
       }
       for (const n of layer) {
         const [x, y] = at(n);
-        pen.drawImage(this.stamps.of(l, n, scale, 0), x - REACH * scale, y - REACH * scale);
+        pen.drawImage(stamps.of(l, n, scale, 0), x - REACH * scale, y - REACH * scale);
       }
     });
     return canvas;
@@ -386,10 +405,11 @@ class Cloth {
       for (let n = l.start[this.row]; n < l.start[this.row + 1]; n++) pen.lineTo(...to(n));
       pen.strokeStyle = "rgba(242, 194, 48, 0.5)";
       pen.lineWidth = Math.max(3, l.rowHeight * this.zoom);
-        pen.lineJoin = "round";
+      pen.lineJoin = "round";
       pen.stroke();
-      }
+    }
     if (this.segment >= 0) {
+      /** @type {number[][][]} */
       const sides = [[], []];
       for (let r = 0; r <= this.last(); r++) {
         let first = -1;
@@ -399,7 +419,9 @@ class Cloth {
           if (first < 0) first = n;
           last = n;
         }
-        if (first >= 0) sides[0].push(to(first)), sides[1].push(to(last));
+        if (first < 0) continue;
+        sides[0].push(to(first));
+        sides[1].push(to(last));
       }
       pen.beginPath();
       for (const point of [...sides[0], ...sides[1].reverse()]) pen.lineTo(...point);
@@ -444,13 +466,13 @@ class Cloth {
   listen() {
     const on = (name, act, options) => this.canvas.addEventListener(name, act, options);
     on("wheel", (event) => {
-      if (!this.loops) return;
+      if (!this.laid) return;
       event.preventDefault();
       const [, , px, py] = this.under(event);
       this.zoomBy(2 ** (-event.deltaY / 400), px, py);
     }, { passive: false });
     on("pointerdown", (event) => {
-      if (!this.loops) return;
+      if (!this.laid) return;
       this.canvas.setPointerCapture(event.pointerId);
       this.fingers.set(event.pointerId, [event.clientX, event.clientY]);
       this.moved = 0;
@@ -465,14 +487,14 @@ class Cloth {
     this.canvas.addEventListener("keydown", (event) => this.key(event));
     this.root.addEventListener("click", (event) => {
       const button = event.target.closest("[data-cloth-do]");
-      if (button && this.loops) this.act(button.dataset.clothDo, button);
+      if (button && this.laid) this.act(button.dataset.clothDo, button);
     });
     new ResizeObserver(() => this.draw()).observe(this.canvas);
   }
 
   move(event) {
     const before = this.fingers.get(event.pointerId);
-    if (!before || !this.loops) return;
+    if (!before || !this.laid) return;
     const ratio = this.size()[2];
     const far = (points) => Math.hypot(points[0][0] - points[1][0], points[0][1] - points[1][1]);
     const spread = this.fingers.size === 2 ? far([...this.fingers.values()]) : 0;
@@ -489,7 +511,7 @@ class Cloth {
     const ways = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
     const way = ways[event.key];
     const acts = { "+": "closer", "=": "closer", "-": "further", 0: "whole" };
-    if (!this.loops || (!way && !acts[event.key])) return;
+    if (!this.laid || (!way && !acts[event.key])) return;
     event.preventDefault();
     if (!way) return this.act(acts[event.key]);
     this.at = [this.at[0] + (way[0] * 80) / this.zoom, this.at[1] + (way[1] * 80) / this.zoom];
@@ -520,7 +542,7 @@ class Cloth {
     const rows = Number(now.rows);
     if (now.rows === undefined || rows === this.upto) return;
     this.upto = this.row = rows;
-    if (!this.loops) return;
+    if (!this.laid) return;
     this.tiles.clear();
     this.fit();
     this.draw();
