@@ -162,11 +162,13 @@ def served(folder: Path) -> Iterator[str]:
     env = {"PATH": "/usr/bin:/bin", "CABLUX_DATA": str(folder)}
     command = [Path(sys.executable).parent / "cablux", "demo", "--port", "0"]
     with subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env=env) as server:
-        url = server.stdout.readline().split()[1] if server.stdout else ""
-        with urlopen(url) as page:
-            assert page.status == 200
-        yield url
-        server.terminate()
+        try:
+            url = server.stdout.readline().split()[1] if server.stdout else ""
+            with urlopen(url) as page:
+                assert page.status == 200
+            yield url
+        finally:
+            server.terminate()
 
 
 def start(folder: Path) -> None:

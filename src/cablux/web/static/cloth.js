@@ -16,7 +16,7 @@ const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** @param {HTMLCanvasElement} canvas */
 function penOf(canvas) {
-  const pen = penOf(canvas);
+  const pen = canvas.getContext("2d");
   if (!pen) throw new Error("This browser cannot draw on a canvas.");
   return pen;
 }
