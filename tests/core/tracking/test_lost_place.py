@@ -16,7 +16,7 @@ from cablux.core.tracking import Sighting, panel_sights
 from cablux.service.exchange import ProjectFile
 from cablux.service.pattern import project_words
 from cablux.service.shapes.shaped_projects import new_project
-from tests.examples import each, over
+from tests.examples import each, examples, over
 from tests.knitter import Row, knit_pattern
 
 CROSSED = sorted(p.id for p in LIBRARY.values() if "panel" in p.uses and p.chart.crossing_rows)
@@ -74,6 +74,7 @@ def test_every_panel_shows_after_every_row_what_its_knitted_loops_show(panel: st
         at += s.stitches
 
 
+@examples(10)
 @given(st.lists(st.sampled_from(each(name for name in CROSSED if steady(name))), min_size=1, max_size=3), st.randoms())
 def test_rows_that_fit_are_those_that_brute_force_finds_and_the_next_look_leaves_the_fewest(
     panels: list[str], chance: random.Random

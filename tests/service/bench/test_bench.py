@@ -38,6 +38,7 @@ from cablux.service.projects.project import Projects
 from cablux.service.small_tools.even_spread import spread_evenly
 from tests.core.pattern.test_words import count_by_hand
 from tests.core.strategies import panels, pieces
+from tests.examples import examples
 from tests.service.projects.test_projects import small
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -164,6 +165,7 @@ def test_a_clash_is_told_with_its_cures_and_a_cure_frees_it(skerry):
         projects.change_piece(project.id, "free", bench.take_cure(0, 0))
 
 
+@examples(10)
 @given(st.floats(200, 1500), panels, st.sampled_from(["reverse-stockinette", "seed", "stockinette"]))
 def test_every_arrangement_can_be_knitted_and_none_is_wider_than_wanted_by_more_than_a_step(width, name, background):
     piece = replace(small().piece(), width_mm=round(width))

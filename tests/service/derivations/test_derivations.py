@@ -17,6 +17,7 @@ from cablux.service.caston.edge_preview import edge_preview
 from cablux.service.derivations import Derivation, explain_number
 from cablux.service.errors import NotFound
 from cablux.service.projects.project import Project, Projects
+from tests.examples import each
 
 UNITS = {"mm": 0.1, "cm": 1.0, "in": 2.54}
 SHOWN = 0.13  # cm: half of the last digit that is shown of a length, in inches
@@ -69,8 +70,9 @@ def told_everywhere(project: Project) -> dict[str, Derivation]:
     return out
 
 
+@pytest.mark.breadth
 def test_every_number_says_where_it_came_from(projects):
-    for project in projects.all():
+    for project in each(projects.all(), 3):
         n = project.numbers
         told = told_everywhere(project)
         for found in told.values():
