@@ -150,12 +150,16 @@ def words(
         Literal["rows", "pattern"], typer.Option(help="shaped rows one by one, or in pattern with a calendar")
     ] = "rows",
     size: Size = 0,
+    as_json: AsJson = False,
 ) -> None:
-    """Write a chart, or a project's whole pattern, in words."""
+    """Write a chart, or a project's whole pattern, in words; as JSON a project's alone."""
     from .core.pattern.wording import Wording
     from .service import reports
 
     wording = Wording(hold=hold, until=until, counts=counts, markers=markers, british=british, left_handed=left_handed)
+    if as_json:
+        print_json(reports.words_in_answers(read_input(file), wording, piece, manner=manner))
+        return
     typer.echo(reports.words_of_text(read_input(file), wording, work, size=size, piece=piece, manner=manner), nl=False)
 
 

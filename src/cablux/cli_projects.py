@@ -65,6 +65,17 @@ def size(file: File, as_json: AsJson = False) -> None:
 
 
 @app.command()
+def pieces(file: File, as_json: AsJson = False) -> None:
+    """Tell the pieces of a project: their counts and sizes, how each begins and ends, how they are joined."""
+    from .service.exchange import read_project
+    from .service.pieces import pieces_answer, pieces_sentences
+
+    with quiet():
+        found = pieces_answer(read_project(read_input(file)))
+    tell(found, pieces_sentences, as_json=as_json)
+
+
+@app.command()
 def gauge(
     file: File,
     piece: Annotated[str, typer.Option(help="the piece of that name; the first without it")] = "",

@@ -28,6 +28,7 @@ from .answers import (
     LayoutOffer,
     Measured,
     OpeningAlong,
+    PieceInWords,
     PieceSize,
     ProjectSize,
     RowsInOne,
@@ -36,7 +37,7 @@ from .answers import (
 from .bench import bench_offers
 from .errors import NotFound
 from .exchange import ProjectFile, read_project
-from .pattern import LEFT_HANDED, Manner, pattern_text, project_words
+from .pattern import LEFT_HANDED, Manner, pattern_text, project_words, words_answers
 from .projects import Project, Projects, piece_numbers, station_table
 from .shapes import joins_of, shape_cautions
 
@@ -73,6 +74,15 @@ def words_of_text(
     if text.lstrip().startswith("{"):
         return project_words(read_project(text), wording, piece, manner=manner)
     return chart_text_words(audited_chart(read_source(text, size=size).chart), wording, work)
+
+
+def words_in_answers(
+    text: str, wording: Wording = PLAIN_WORDS, piece: str = "", *, manner: Manner = "rows"
+) -> list[PieceInWords]:
+    """A project's pattern in words, piece by piece. Raises CabluxError for a chart, whose words are text alone."""
+    if not text.lstrip().startswith("{"):
+        raise CabluxError("Only a project's words can be had as JSON: leave --json out for a chart, or name a project.")
+    return words_answers(read_project(text), wording, piece, manner=manner)
 
 
 def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:

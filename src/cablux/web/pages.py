@@ -31,9 +31,6 @@ from ..service.panels import search_words
 from ..service.pattern import (
     LEFT_HANDED,
     MARKERS,
-    begin_sentence,
-    end_sentence,
-    round_needles,
 )
 from ..service.projects import Project
 from .nearby import qr_svg
@@ -170,9 +167,6 @@ TEMPLATES.env.globals |= {
     "segment_um": segment_um,
     "left_handed": LEFT_HANDED,
     "about_markers": MARKERS,
-    "begin_sentence": begin_sentence,
-    "end_sentence": end_sentence,
-    "round_needles": round_needles,
     "shaping_names": SHAPING_NAMES,
     "qr_svg": qr_svg,
     "partial": partial,

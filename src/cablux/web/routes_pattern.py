@@ -63,13 +63,12 @@ def show_pattern(
         project=project,
         window=window,
         worked=patterns.compiled_pattern(piece),
-        sections=patterns.in_words(piece, wording, patterns.ORDERS[manner]),
+        told=patterns.words_answer(project.file, wording, manner),
         cautions=patterns.pattern_cautions(project.file),
         key=patterns.chart_key(piece),
         in_pattern=patterns.shaped_in_pattern(piece, wording),
         manner=manner,
         wording=wording,
-        hand_note=patterns.hand_note(piece, wording),
         query=_query(request),
     )
 

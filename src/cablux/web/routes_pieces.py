@@ -11,7 +11,7 @@ from ..core.errors import CabluxError
 from ..service.chair import Chair
 from ..service.commands import CopyPiece, NamePiece, RemovePiece, ShareLayout, carry_out
 from ..service.forms import FormReader
-from ..service.pieces import RelaxedGarment, pieces_overview, relaxed_garment
+from ..service.pieces import RelaxedGarment, pieces_answer, pieces_pictures, relaxed_garment
 from ..service.projects import Project
 from ..service.shapes import shared_layout
 from ..service.sizes import has_sizes
@@ -87,12 +87,15 @@ def _overview(
     sentence: str = "",
     relaxed: RelaxedGarment | None = None,
 ) -> Response:
+    found = pieces_answer(project.file, chair.tallies(project))
     return page(
         request,
         "pieces.html",
         422 if sentence else 200,
         project=project,
-        found=pieces_overview(project, chair),
+        found=found,
+        pictures=pieces_pictures(project.file, found),
+        places=[each.place for each in project.pieces()],
         graded=has_sizes(project),
         shared=shared_layout(project.file),
         sentence=sentence,

@@ -18,7 +18,8 @@ from cablux.service.caston import cast_on_answer
 from cablux.service.chair import row_report
 from cablux.service.exchange import read_project
 from cablux.service.gauge import gauge_answer
-from cablux.service.pattern import project_words
+from cablux.service.pattern import project_words, words_answer
+from cablux.service.pieces import pieces_answer
 from tests.knitter import knit_pattern
 from tests.test_cli import ROPE, run
 
@@ -59,6 +60,8 @@ SHAWL, THROW, PULLOVER = (str(FILES / f"{n}.json") for n in ("kittiwake-shawl", 
         ("ProjectSize", ["size", SHAWL]),
         ("ProjectSize", ["size", PULLOVER]),
         ("ProjectSize", ["size", THROW]),
+        ("ProjectPieces", ["pieces", PULLOVER]),
+        ("PieceInWords", ["words", PULLOVER, "--british", "--left-handed"]),
         ("ProjectGauge", ["gauge", THROW]),
         ("ProjectGauge", ["gauge", PULLOVER, "--piece", "Sleeve"]),
         ("PieceCastOn", ["cast-on", THROW]),
@@ -91,9 +94,11 @@ def test_what_the_command_line_prints_keeps_to_the_schema(name, args):
 def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with_its_words(name):
     """The counts are read from the printed words: what is cast on, and what each row leaves on the needle."""
     file = read_project((FILES / name).read_text("utf-8"))
+    pieces = pieces_answer(file)
     for own in file.pieces:
         at = file.opened_at(own.number)
-        cast_on, rows = knit_pattern(project_words(file, piece=own.name))
+        printed = project_words(file, piece=own.name)
+        cast_on, rows = knit_pattern(printed)
         cast = cast_on_answer(at)
         assert (cast.counts.cast_on, cast.counts.bind_off, cast.rows.total) == (cast_on, len(rows[-1].loops), len(rows))
         changes = {c.row: (c.before, c.after) for c in (*cast.between, *(c for end in cast.ends for c in end.changes))}
@@ -113,5 +118,13 @@ def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with
             assert (bench.stitches, bench.width_mm) == (band.stitches, band.expected_mm)
             assert [s.name for s in bench.segments] == [s.name for s in band.segments]
         assert told[2].row.before == cast_on and told[2].total == len(rows)
-        for each in (*told, *benches):
+        words = words_answer(at, manner="every")
+        assert {n: line.after for part in words.parts for line in part.lines for n in line.numbers} == dict(
+            enumerate(needle[1:], start=1)
+        )
+        assert (words.counts.cast_on, words.rows) == (cast_on, len(rows))
+        assert words.begin in printed and words.end in printed
+        piece = pieces.pieces[file.pieces.index(own)]
+        assert (piece.name, piece.counts, piece.rows, piece.size) == (words.name, words.counts, len(rows), words.size)
+        for each in (*told, *benches, words, pieces):
             assert type(each).model_validate_json(each.model_dump_json()) == each

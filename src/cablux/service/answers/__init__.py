@@ -44,6 +44,7 @@ from .gauge import (
     SwatchInBook,
     SwatchInUse,
 )
+from .pieces import CopyDone, PieceOfProject, ProjectPieces, SeamFit
 from .row import ChairNow, HowWorked, NextStep, RowAtHand, RowSection
 from .shapes import AskedFor, ShapeAsked
 from .size import (
@@ -63,6 +64,7 @@ from .size import (
 )
 from .spread import EvenSpread, SpreadRow
 from .totals import ProjectTotals
+from .words import PieceInWords, WordsLine, WordsPart
 
 __all__ = [
     "AlikeSections",
@@ -82,6 +84,7 @@ __all__ = [
     "ChartMeasures",
     "ChartProblem",
     "ChosenSegment",
+    "CopyDone",
     "CountChange",
     "EdgeCounts",
     "EdgeNamed",
@@ -109,10 +112,13 @@ __all__ = [
     "PieceCastOn",
     "PieceCounts",
     "PieceEnd",
+    "PieceInWords",
+    "PieceOfProject",
     "PieceOnBench",
     "PieceRows",
     "PieceSize",
     "ProjectGauge",
+    "ProjectPieces",
     "ProjectSize",
     "ProjectTotals",
     "ReadingWorth",
@@ -121,6 +127,7 @@ __all__ = [
     "RowsFound",
     "RowsInOne",
     "RowsWay",
+    "SeamFit",
     "SegmentCount",
     "SegmentOnBench",
     "SegmentWidth",
@@ -133,5 +140,7 @@ __all__ = [
     "SwatchAdvice",
     "SwatchInBook",
     "SwatchInUse",
+    "WordsLine",
+    "WordsPart",
     "answers_schema",
 ]

@@ -2,8 +2,8 @@
 
 from .cautions import pattern_cautions
 from .outline import OutlineBlock, piece_outline
-from .page import chart_key, chart_ops, chart_window, compiled_pattern, in_words, line_of, shaped_lines
-from .piece_words import ORDERS, Manner, hand_note, piece_words, shaped_in_pattern
+from .page import chart_key, chart_ops, chart_window, compiled_pattern, line_of, shaped_lines
+from .piece_words import Manner, piece_words, shaped_in_pattern, words_answer, words_answers
 from .plain_text import file_text, pattern_text, piece_chapter, project_words
 from .sentences import (
     LEFT_HANDED,
@@ -21,7 +21,6 @@ from .whole_chart import BandChart, whole_charts
 __all__ = [
     "LEFT_HANDED",
     "MARKERS",
-    "ORDERS",
     "BandChart",
     "Manner",
     "OutlineBlock",
@@ -32,8 +31,6 @@ __all__ = [
     "compiled_pattern",
     "end_sentence",
     "file_text",
-    "hand_note",
-    "in_words",
     "is_grafted",
     "join_sentences",
     "joined",
@@ -49,4 +46,6 @@ __all__ = [
     "shaped_in_pattern",
     "shaped_lines",
     "whole_charts",
+    "words_answer",
+    "words_answers",
 ]

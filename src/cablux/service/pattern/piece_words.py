@@ -14,7 +14,9 @@ from ...core.pattern.words import NO_MIRROR, RowOrder, WordsSection, has_mirror
 from ...core.piece.piece import BandView, Piece
 from ...core.rows.shaped_band import shape_band, worked_view
 from ...core.shaping.sections import SectionShaped
-from ..exchange import ProjectFile
+from ..answers import PieceInWords, WordsLine, WordsPart
+from ..exchange import ProjectFile, opened_at_piece
+from ..projects import piece_counts, piece_numbers
 from .page import in_words
 from .sentences import LEFT_HANDED, MARKERS, begin_sentence, end_sentence, round_needles
 
@@ -27,6 +29,46 @@ ORDERS: dict[Manner, RowOrder] = {"rows": "alike", "order": "order", "every": "e
 def piece_words(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> tuple[Block, ...]:
     """The words of the piece at which a file is open, from its cast-on to its end."""
     return tuple(_blocks(file, wording, manner))
+
+
+def words_answer(file: ProjectFile, wording: Wording = PLAIN_WORDS, manner: Manner = "rows") -> PieceInWords:
+    """The words of the piece at which a file is open, row by row in every manner. Raises IllegalPiece."""
+    piece, terms = file.piece(), wording.terms
+    numbers = piece_numbers(piece)
+    return PieceInWords(
+        name=file.own.name or file.name,
+        size=numbers.size.text(file.unit),
+        counts=piece_counts(piece),
+        rows=numbers.rows.total,
+        begin=terms(begin_sentence(file)),
+        needles=terms(round_needles(piece)),
+        for_hand=hand_note(piece, wording),
+        parts=tuple(_part(section, wording) for section in in_words(piece, wording, ORDERS[manner])),
+        end=terms(end_sentence(file)),
+    )
+
+
+def _part(section: WordsSection, wording: Wording) -> WordsPart:
+    name, rows = section.heading
+    terms = wording.terms
+    return WordsPart(
+        section=section.section,
+        name=terms(name),
+        rows=rows,
+        band=section.band + 1,
+        note=terms(section.note),
+        lines=tuple(
+            WordsLine(numbers=row.numbers, label=row.label, text=terms(row.text), after=row.after)
+            for row in section.rows
+        ),
+        repeat=terms(section.repeat),
+    )
+
+
+def words_answers(file: ProjectFile, wording: Wording, piece: str, *, manner: Manner) -> list[PieceInWords]:
+    """The words of all pieces of a project, or of the one named. Raises NotFound where there is none."""
+    files = [opened_at_piece(file, piece)] if piece else [file.opened_at(own.number) for own in file.pieces]
+    return [words_answer(each, wording, manner) for each in files]
 
 
 def _blocks(file: ProjectFile, wording: Wording, manner: Manner) -> Iterator[Block]:
