@@ -20,9 +20,9 @@ class PanelPlace(Answer):
 class RowsFound(Answer):
     """The rows that fit what was seen, each the last one worked; `seen` is told in words.
 
-    `next` is what tells most to look at: a panel, at `next_place`, or one of the `questions` that this piece can be
-    asked; `question` is the end of a sentence that says so. `crosser`: the panel whose crossings can be counted from
-    the cast-on.
+    `next` is what tells most to look at: a panel, or one of the `questions` that can be asked of this piece;
+    `question` is the end of a sentence that says so. `next_place` is that of the panel that tells most, in either case.
+    `crosser`: the panel whose crossings can be counted from the cast-on.
     """
 
     seen: tuple[str, ...]

@@ -58,12 +58,12 @@ def find_place(
     other = found.next_question(rows, answers) if len(rows) > 1 else None
     ask = other[0] if other and (best is None or other[1] < found.left_by(best, rows)) else None
     crosser = found.crosser[1] if found.crosser else ""
-    look = _place(found, best) if best and not ask else None
+    look = _place(found, best) if best else None
     return RowsFound(
         seen=tuple(map(_said, sightings)),
         rows=rows,
         panels=tuple(_place(found, panel) for panel in sorted(found.shown)),
-        next=look.panel if look else ask,
+        next=ask or (look.panel if look else None),
         next_place=look.place if look else None,
         crosser=crosser or None,
         question=QUESTIONS[ask].format(crosser=crosser) if ask else f"look at {look.panel}" if look else "",
