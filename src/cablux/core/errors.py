@@ -14,7 +14,7 @@ CabluxError (ValueError)
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from difflib import get_close_matches
 from types import MappingProxyType
 from typing import ClassVar
@@ -45,6 +45,12 @@ class Problem:
     row: int = 0
     stitch: int = 0
 
+    @property
+    def pointer(self) -> str:
+        """Where it is, such as `line 3, column 5` or `row 7, stitch 2`; empty where it has no place."""
+        named = {"line": self.line, "column": self.column, "row": self.row, "stitch": self.stitch}
+        return ", ".join(f"{name} {number}" for name, number in named.items() if number)
+
     def __str__(self) -> str:
         place = f"line {self.line}, column {self.column}: " if self.line else ""
         return place + self.message
@@ -53,6 +59,10 @@ class Problem:
 @dataclass
 class _WithProblems(CabluxError):
     problems: tuple[Problem, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        self.pointer = self.problems[0].pointer if self.problems else ""
+        self.data = {"problems": tuple(asdict(each) for each in self.problems)}
 
     def __str__(self) -> str:
         return "\n".join(str(p) for p in self.problems)
@@ -97,9 +107,17 @@ class UnknownChoice(IllegalPiece):
 
 
 class Infeasible(CabluxError):
-    """Wishes that cannot hold together; the message says which, and what would free them."""
+    """Wishes that cannot hold together; the message says which, and what would free them.
+
+    `data` names what clashes: what a shape asks (or `panels`, `background`, `gauge`), stations, or the wishes of a
+    layout; and the nearest that would fit where it is known, in millimetres.
+    """
 
     code = "infeasible"
+
+    def __init__(self, sentence: str, *, clash: Iterable[str] = (), nearest: float | None = None) -> None:
+        super().__init__(sentence)
+        self.data = {"clash": tuple(clash)} | ({} if nearest is None else {"nearest": nearest})
 
 
 class OutOfTime(CabluxError):

@@ -92,7 +92,8 @@ def check_meeting(view: BandView, room: Room, given: int) -> None:
     if not given and abs(_nearest(view, room.exact_rows, period) - room.exact_rows) > FAR * room.exact_rows:
         raise Infeasible(
             f"The panels begin together only every {period} rows, so no whole number of repeats comes near to "
-            f"{room.exact_rows:.0f} rows. Choose panels whose repeats are alike in height, or make the piece longer."
+            f"{room.exact_rows:.0f} rows. Choose panels whose repeats are alike in height, or make the piece longer.",
+            clash=("panels", "height"),
         )
 
 

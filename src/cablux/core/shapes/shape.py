@@ -138,7 +138,8 @@ def laid_out(piece: Piece, wanted: Wanted[ShapeAnswers], starts: Sequence[Sequen
     if names:
         raise Infeasible(
             f"{names} will not fit a width of {wanted.length(piece.width_mm)} at this gauge: make it wider, or choose "
-            "a narrower panel."
+            "a narrower panel.",
+            clash=("panels", "gauge"),
         )
     return piece
 

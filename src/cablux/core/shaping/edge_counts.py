@@ -124,7 +124,9 @@ class EdgeCounts:
         steps = self.step_rows(at - 1, below)
         if below <= row < below + steps:
             a, b = self.stations[at - 1].name, self.stations[at].name
-            raise Infeasible(f"What is bound off above “{a}” takes {steps} rows; give “{b}” a greater height.")
+            raise Infeasible(
+                f"What is bound off above “{a}” takes {steps} rows; give “{b}” a greater height.", clash=(a, b)
+            )
         return below + steps
 
     def _options(self, at: int) -> list[int]:
@@ -187,5 +189,6 @@ class EdgeCounts:
         often = "" if self.every_row or self.edges == "in turn" else ", shape on wrong-side rows too"
         return Infeasible(
             f"From “{a.name}” to “{b.name}” there are too few rows: the count can change there by {limit} at most. "
-            f"Make the piece taller between the two, bring the widths nearer to each other{often}."
+            f"Make the piece taller between the two, bring the widths nearer to each other{often}.",
+            clash=(a.name, b.name),
         )

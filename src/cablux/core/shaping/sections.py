@@ -74,7 +74,10 @@ class SectionShaped(Shaping):
                 held = asked.holder(at, above - 1) is not None
                 change, first = counts[at][above] - before, begin.row + a.row + held
                 if b.row - a.row - held < 0:
-                    raise Infeasible(f"There is no row above “{a.station.name}” in which its stitches can be held.")
+                    raise Infeasible(
+                        f"There is no row above “{a.station.name}” in which its stitches can be held.",
+                        clash=(a.station.name,),
+                    )
                 changes, rows = changes_needed(section, change), b.row - a.row - held
                 step, lag = self._rhythm(
                     view, section, changes, rows=rows, begin=Begin(first, begin.offset + first - begin.row)
@@ -82,7 +85,9 @@ class SectionShaped(Shaping):
                 if changes > len(allowed_rows(rows, step, lag)):
                     raise Infeasible(
                         f"From “{a.station.name}” to “{b.station.name}” there are {rows} {view.piece.row_word}s, too "
-                        f"few for {changes} changes. Make the piece taller between the two, or their counts more alike."
+                        f"few for {changes} changes. Make the piece taller between the two, or their counts more "
+                        "alike.",
+                        clash=(a.station.name, b.station.name),
                     )
                 given = self.rates[above - 1] if above <= len(self.rates) and changes else ()
                 if given:

@@ -76,7 +76,9 @@ def take_arrangement(band: int, name: str, wanted: Plan | None = None) -> PieceE
             raise IllegalPiece("Some segments keep their place; press “Keep place” again to free them, then rearrange.")
         found = next((a for a in arrangements_for(view, wanted) if a.name == name), None)
         if found is None and name == IN_ORDER:
-            raise Infeasible("These panels do not fit the width; choose fewer, or make the piece wider.")
+            raise Infeasible(
+                "These panels do not fit the width; choose fewer, or make the piece wider.", clash=("panels", "width")
+            )
         if found is None:
             raise NotFound("That arrangement does not fit this width.")
         return in_band(band, lambda _, now: replace(found.band, rows=now.rows, share=now.share, shaping=now.shaping))(

@@ -112,8 +112,9 @@ def take_layout(band: int, name: LayoutName) -> PieceEdit:
         view = band_view(piece, band)
         found = solve_layout(view, name)
         if found is None:
-            clashing = explain_clash(view)
-            raise Infeasible(clashing.sentence if clashing else "That suggestion no longer fits this layout.")
+            if clashing := explain_clash(view):
+                raise Infeasible(clashing.sentence, clash=clashing.wishes)
+            raise Infeasible("That suggestion no longer fits this layout.")
         return in_band(band, lambda _, now: now.with_segments(found.segments))(piece)
 
     return change

@@ -84,7 +84,10 @@ def _plan_with(wanted: Wanted[RaglanAnswers], ease: float) -> Raglan:
     line_mm = segment_um(lines[0], wanted.evidence.measure) / 1000.0
     wide = around / 2.0 - 2.0 * line_mm - underarm * stitch_mm
     if wide < 60.0:
-        raise Infeasible("The underarms leave no back: cast on fewer stitches under the arms, or make the body wider.")
+        raise Infeasible(
+            "The underarms leave no back: cast on fewer stitches under the arms, or make the body wider.",
+            clash=("underarm", "chest"),
+        )
     body = lay_out_body(wanted, "Body", wide, tolerance_mm=max(15.0, wide / 20.0))
     back = body.bands[0].own[1:-1]
     if wanted.layout:  # its charts begin anew, wherever those of the yoke had come to
@@ -185,10 +188,12 @@ def _check(wanted: Wanted[RaglanAnswers], plan: Raglan) -> None:
         if change < 0:
             raise Infeasible(
                 f"{name} would be narrower at the underarm than at the neck, which has {neck} stitches there: make the "
-                "neck smaller, or split it otherwise."
+                "neck smaller, or split it otherwise.",
+                clash=("neck", "split"),
             )
         if change > plan.rounds:
             raise Infeasible(
                 f"{name} must be increased {change} times, but the yoke has only {plan.rounds} rounds: make the yoke "
-                f"deeper than {wanted.length(wanted.answers.yoke_depth_mm)}, or the neck wider."
+                f"deeper than {wanted.length(wanted.answers.yoke_depth_mm)}, or the neck wider.",
+                clash=("yoke_depth", "neck"),
             )

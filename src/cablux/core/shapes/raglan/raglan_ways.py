@@ -95,7 +95,8 @@ def _check_body(wanted: Wanted[RaglanAnswers], shortest: Piece, piece: Piece) ->
     if short > piece.height_mm * 1000.0:
         raise Infeasible(
             f"Yoke and hem take {wanted.length(short / 1000.0)} of {wanted.length(piece.height_mm)}: make the body "
-            "longer, the yoke less deep, or the hem lower."
+            "longer, the yoke less deep, or the hem lower.",
+            clash=("length", "yoke_depth", "hem"),
         )
 
 

@@ -31,7 +31,10 @@ def sleeve_wish(wanted: Wanted[SleevedAnswers], body: SweaterBody, armhole: floa
     along = MODIFIED_MM if answers.construction == "modified-drop" else 0.0
     length = answers.reach_mm - body.back.width_mm / 2.0
     if length < cuff + 20.0:
-        raise Infeasible("The body reaches down to the wrists: type a greater length from the neck, or less ease.")
+        raise Infeasible(
+            "The body reaches down to the wrists: type a greater length from the neck, or less ease.",
+            clash=("reach", "ease"),
+        )
     return SleeveWish(
         wrist_mm=wrist,
         top_mm=max(armhole - 2.0 * along, wrist),

@@ -93,7 +93,9 @@ def _with_holes(count: int, buttons: int, low: int, *, high: int, fewer: bool) -
     tries = [_hole_places(count, n, low, high=high) for n in numbers]
     apart = [places for places in tries if all(b - a >= 2 + LEAST_RIB for a, b in pairwise(places))]
     if not apart:
-        raise Infeasible(f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.")
+        raise Infeasible(
+            f"{buttons} buttonholes lie too near each other along this front: choose fewer buttons.", clash=("buttons",)
+        )
     even = [places for places in apart[:_EVEN] if len({b - a for a, b in pairwise(places)}) == 1]
     out: list[Segment] = []
     at = 0

@@ -108,7 +108,7 @@ def front_piece(
     side = count - torso.armhole
     taken = side - torso.shoulder
     if taken < 1 + strip:
-        raise Infeasible("The bands are as wide as the neck: make the neck wider.")
+        raise Infeasible("The bands are as wide as the neck: make the neck wider.", clash=("neck_width", "bands"))
     most = torso.neck_rows - 4  # a stitch in every row, after what is bound off; the rest is bound off with that
     bound = min(max(0, strip, strip + torso.held // 2 - gap, taken - most), taken - 1)
     slow = 2 * (taken - bound) > torso.neck_rows - 4

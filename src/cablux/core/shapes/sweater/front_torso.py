@@ -32,7 +32,10 @@ def front_beside(wanted: Wanted[SweaterAnswers], back: Torso, row_mm: float, *, 
     front = _wider(wanted, back, construction)
     less = 2 * round(wanted.answers.back_longer_mm / row_mm / 2.0)
     if back.body - less < 4:
-        raise Infeasible("The back hangs lower than the front is long below the armholes: let it hang less low.")
+        raise Infeasible(
+            "The back hangs lower than the front is long below the armholes: let it hang less low.",
+            clash=("back_longer", "length"),
+        )
     segments = tuple(_begun_later(s, less) for s in front.segments)
     front = replace(front, body=back.body - less, segments=segments)
     if back.kind != "crossed":
@@ -43,7 +46,9 @@ def front_beside(wanted: Wanted[SweaterAnswers], back: Torso, row_mm: float, *, 
     long = pulled_um(math.hypot(across, rise), wanted.evidence.gauge.stitch_mm * 1000.0)
     more = min(range(len(reach)), key=lambda n: abs(reach[n] - long)) + 1 - back.shoulder
     if back.neck - 2 * more < 4:
-        raise Infeasible("So narrow a neck is used up by the slope of the shoulders: make it wider.")
+        raise Infeasible(
+            "So narrow a neck is used up by the slope of the shoulders: make it wider.", clash=("neck_width",)
+        )
     depth = back.depth + back.slope_rows
     return replace(front, kind="straight", shoulder=back.shoulder + more, neck=back.neck - 2 * more, depth=depth)
 
@@ -62,7 +67,8 @@ def _wider(wanted: Wanted[SweaterAnswers], back: Torso, construction: str) -> To
     if construction == "drop":
         raise Infeasible(
             "A dropped shoulder has no armhole that takes away what the front is wider: choose another sleeve, or "
-            "let the front be as wide as the back."
+            "let the front be as wide as the back.",
+            clash=("construction", "front_wider"),
         )
     measure = wanted.evidence.measure
     more = _columns(back.segments, wider * 1000.0 / 2.0, measure)
@@ -70,7 +76,8 @@ def _wider(wanted: Wanted[SweaterAnswers], back: Torso, construction: str) -> To
     if right is None or left is None:
         raise Infeasible(
             f"The front cannot be wider by {wanted.length(wider)}: its sides have no background that grows by so much. "
-            "Choose another background, or panels that leave the sides free."
+            "Choose another background, or panels that leave the sides free.",
+            clash=("front_wider", "background", "panels"),
         )
     segments = (back.segments[0], right, *back.segments[2:-2], left, back.segments[-1])
     width = back.width_mm + 2.0 * more * segment_um(back.segments[1], measure) / back.segments[1].stitches / 1000.0
@@ -115,6 +122,7 @@ def with_neck(wanted: Wanted[SweaterAnswers], front: Torso, row_mm: float) -> To
     if bound and front.depth - neck_rows < below:
         raise Infeasible(
             "The front neck would begin before the armholes are shaped: make the armholes deeper, or the neck less "
-            "deep."
+            "deep.",
+            clash=("armhole_depth", "neck_depth"),
         )
     return replace(front, bound=bound, decreased=narrower, neck_rows=neck_rows, held=held)

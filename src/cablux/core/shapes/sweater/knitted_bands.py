@@ -47,10 +47,14 @@ def hole_rows(rows: int, row_mm: float, buttons: int, *, wanted_text: str) -> Ho
     many = buttons or min(fitting, 1 + round((high - low) * row_mm / APART_MM))
     if high < low:
         raise Infeasible(
-            f"{wanted_text} of a front are too short for a buttonhole: pick the bands up, or make it longer."
+            f"{wanted_text} of a front are too short for a buttonhole: pick the bands up, or make it longer.",
+            clash=("bands", "length"),
         )
     if many > 1 and (high - low) // (many - 1) < LEAST_ROWS:
-        raise Infeasible(f"{many} buttonholes lie too near each other along {wanted_text} of a front: choose fewer.")
+        raise Infeasible(
+            f"{many} buttonholes lie too near each other along {wanted_text} of a front: choose fewer.",
+            clash=("buttons", "length"),
+        )
     apart = 2 * ((high - low) // (many - 1) // 2) if many > 1 else 2 * (rows // 2 + 1)
     return HoleRows(high - apart * (many - 1), many, apart)
 

@@ -63,7 +63,8 @@ def check_cuts(wanted: Wanted[SweaterAnswers], torso: Torso) -> None:
         name, what = found
         raise Infeasible(
             f"The {what} would cut {name}: choose a narrower panel, another width of the neck, or let panels be cut "
-            f"{CUTS[0]}."
+            f"{CUTS[0]}.",
+            clash=("panels", "neck_width", "cuts"),
         )
 
 

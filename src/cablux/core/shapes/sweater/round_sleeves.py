@@ -75,11 +75,15 @@ def round_sleeve(wanted: Wanted[ArmAnswers], piece: Piece, length: float) -> Sle
     view, edged, own = piece.band_views[0], plan_rows(replace(piece, bottom=cuff)), piece.bands[0].own
     rows = round((length * 1000.0 - edged.bottom * edged.bottom_row_um) / body_row_um(view))
     if rows < 4:
-        raise Infeasible("The cuffs are as long as the arms: make the arms longer, or the cuffs lower.")
+        raise Infeasible(
+            "The cuffs are as long as the arms: make the arms longer, or the cuffs lower.", clash=("arm", "cuff")
+        )
     wide, count = wanted.answers.wrist_mm * 1000.0, view.stitches
     options = [n for n in range(6, count + 1) if fits_border(view, cuff, n)]
     if not options:
-        raise Infeasible(f"No number of stitches up to {count} suits the cuff: make the sleeve wider.")
+        raise Infeasible(
+            f"No number of stitches up to {count} suits the cuff: make the sleeve wider.", clash=("cuff", "upper_arm")
+        )
     wrist = min(options, key=lambda n: abs(_width_um(view, taper(own, count, n, rows=1), n - 2) - wide))
     return Sleeve(piece=piece, cuff=cuff, count=count, wrist=wrist, rows=rows)
 

@@ -130,13 +130,18 @@ def _with_cap(
         if min(abs(long - wanted) for long, _ in best) <= row_mm * 2.0:
             break
     if not best:
-        raise Infeasible("The sleeve is too narrow for a cap: make its upper arm wider, or choose a dropped shoulder.")
+        raise Infeasible(
+            "The sleeve is too narrow for a cap: make its upper arm wider, or choose a dropped shoulder.",
+            clash=("upper_arm", "construction"),
+        )
     long, made = min(best, key=lambda each: abs(each[0] - wanted))
     if abs(long - wanted) > 1.5 * CAP_EASE * wish.armhole_mm:
         raise Infeasible(
             f"No cap of this sleeve is as long as its armhole, {wanted_text(wish.armhole_mm)}: the nearest is "
             f"{wanted_text(long)}. Make the upper arm {'narrower' if long > wanted else 'wider'}, or the armhole "
-            f"{'deeper' if long > wanted else 'less deep'}."
+            f"{'deeper' if long > wanted else 'less deep'}.",
+            clash=("upper_arm", "armhole_depth"),
+            nearest=long,
         )
     return made
 

@@ -41,7 +41,8 @@ def picked_sleeves(
         return _capped_sleeves(wanted, body, wish, panels=panels)
     if body.torso.armhole:
         raise Infeasible(
-            "Along a modified armhole sleeves are sewn in: work them from the cuff, or choose dropped or set-in ones."
+            "Along a modified armhole sleeves are sewn in: work them from the cuff, or choose dropped or set-in ones.",
+            clash=("construction", "sleeves"),
         )
     inner = lay_out_sleeve(wanted, replace(wish, top_mm=max(body.armhole_mm, wish.wrist_mm)), panels)[1:-1]
     inside, length = wanted.answers.sleeves == SLEEVES[2], wish.length_mm + wish.straight_mm
@@ -76,7 +77,10 @@ def _capped_sleeves(
 ) -> tuple[Piece, ...]:
     """For each side a cap in short rows, and the sleeve that goes on from it in the round."""
     if wanted.answers.sleeves == SLEEVES[2]:
-        raise Infeasible("The cap of a set-in sleeve is worked back and forth: work the sleeves from the armhole.")
+        raise Infeasible(
+            "The cap of a set-in sleeve is worked back and forth: work the sleeves from the armhole.",
+            clash=("construction", "sleeves"),
+        )
     inner = lay_out_sleeve(wanted, wish, panels)[1:-1]
     count = sum(s.stitches for s in inner) + 2
     along = count * wanted.evidence.gauge.stitch_mm / body.armhole_mm
@@ -85,7 +89,8 @@ def _capped_sleeves(
         deep = "deeper" if along > PICKED[1] else "less deep"
         raise Infeasible(
             f"{count} stitches cannot be picked up evenly along an armhole of {wanted.length(body.armhole_mm)}: make "
-            f"the upper arm {how}, or the armhole {deep}."
+            f"the upper arm {how}, or the armhole {deep}.",
+            clash=("upper_arm", "armhole_depth"),
         )
     out: list[Piece] = []
     for at, side in enumerate(SLEEVE_SIDES):
@@ -107,7 +112,9 @@ def _cap(wanted: Wanted[PulloverAnswers], body: SweaterBody, side: str, *, inner
     deep = wanted.answers.armhole_depth_mm
     pairs = max(2, min(round(CAP_HIGH * deep / row_mm / 2.0), first - under))
     if first <= under:
-        raise Infeasible("The upper arm is too narrow for a cap above such underarms: make it wider.")
+        raise Infeasible(
+            "The upper arm is too narrow for a cap above such underarms: make it wider.", clash=("upper_arm",)
+        )
     reaches = raised_rows(first, count - first, count, pairs=pairs, outermost=under)
     stations = (
         Station(name="Shoulder", width_mm=0.0, row=0),

@@ -138,7 +138,10 @@ def plan_torsos(wanted: Wanted[SweaterAnswers], body: Piece, construction: str) 
     if at_once > 0:
         back = replace(back, bound=back.bound + at_once, decreased=back.decreased - at_once)
     if back.depth < 2 + 2 * back.decreased and back.bound:
-        raise Infeasible("The armholes are too shallow for such shoulders: make them deeper, or the neck wider.")
+        raise Infeasible(
+            "The armholes are too shallow for such shoulders: make them deeper, or the neck wider.",
+            clash=("armhole_depth", "neck_width"),
+        )
     return back, front
 
 
@@ -163,13 +166,17 @@ def _plan_back(wanted: Wanted[SweaterAnswers], body: Piece, construction: str, *
     if shoulder < LEAST_SHOULDER:
         raise Infeasible(
             f"A neck of {wanted.length(answers.neck_width_mm)} leaves no shoulders in a body of "
-            f"{wanted.length(body.width_mm)}: make the neck narrower, or the body wider."
+            f"{wanted.length(body.width_mm)}: make the neck narrower, or the body wider.",
+            clash=("neck_width", "chest"),
         )
     depth = 2 * round(answers.armhole_depth_mm / row_mm / 2.0)
     hem_mm = body.bottom.rows * border_row_um(body, body.bottom) / 1000.0
     whole = 2 * round((answers.length_mm - hem_mm) / row_mm / 2.0)
     if whole - depth < 4:
-        raise Infeasible("The armholes are as deep as the body is long: make it longer, or the armholes less deep.")
+        raise Infeasible(
+            "The armholes are as deep as the body is long: make it longer, or the armholes less deep.",
+            clash=("length", "armhole_depth"),
+        )
     kind = _KINDS[answers.shoulders]
     back = Torso(
         segments=view.segments,

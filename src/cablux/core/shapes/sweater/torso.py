@@ -127,7 +127,8 @@ def fit_neck(segments: Sequence[Segment], neck: float, stitch_mm: float, *, leas
     uncut, room = uncut_places(segments), 2 * round(NEAR_MM / stitch_mm)
     if most < 4 or neck > most + room:
         raise Infeasible(
-            "So wide a neck leaves no shoulders beside the armholes: make the neck narrower, or the body wider."
+            "So wide a neck leaves no shoulders beside the armholes: make the neck narrower, or the body wider.",
+            clash=("neck_width", "chest"),
         )
     wanted = min(most, max(4, round(neck)))
     near = [n for n in range(max(4, wanted - room), min(most, wanted + room) + 1) if (count - n) % 2 == 0]

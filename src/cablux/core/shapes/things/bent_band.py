@@ -55,7 +55,10 @@ def _make(wanted: Wanted[BentBandAnswers]) -> Made:
     shaping = Bent(stations=ends, radius_mm=radius, inside=INSIDE[answers.inside_at])
     bent = replace(laid, bands=(replace(laid.bands[0].unfolded(), shaping=shaping),))
     if not turning_places(bent.band_views[0]):
-        raise Infeasible("No background lies between the panels, so short rows cannot turn: choose narrower panels.")
+        raise Infeasible(
+            "No background lies between the panels, so short rows cannot turn: choose narrower panels.",
+            clash=("panels", "width"),
+        )
     return Made((MadePiece(bent),))
 
 

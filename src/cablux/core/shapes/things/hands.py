@@ -61,7 +61,8 @@ def lay_out_hand(wanted: Wanted[MittsAnswers], around: float) -> HandLayout:
         names = " or ".join(p.name for p in panels)
         raise Infeasible(
             f"{names} will not fit on the back of a hand of {wanted.length(around)} at this gauge: choose a "
-            "narrower one."
+            "narrower one.",
+            clash=("panels", "hand"),
         )
     stitch = segment_um(plain(1), measure)
     back = sum(segment_um(s, measure) for s in found)
@@ -70,7 +71,9 @@ def lay_out_hand(wanted: Wanted[MittsAnswers], around: float) -> HandLayout:
     if abs(nearest - around) > limb_tolerance_mm(around):
         raise Infeasible(
             f"At this gauge a hand comes to {wanted.length(nearest)} round, not {wanted.length(around)}: choose a "
-            "narrower panel, or a finer yarn."
+            "narrower panel, or a finer yarn.",
+            clash=("panels", "hand"),
+            nearest=nearest,
         )
     total = rest + sum(s.stitches for s in found)
     if wanted.answers.thumb == SLIT:

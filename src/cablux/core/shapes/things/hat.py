@@ -154,7 +154,9 @@ def _gores(wanted: Wanted[HatAnswers], around: float) -> tuple[Gores, ...]:
     what = f"{names} will not close" if wanted.panels else f"{names} will close"
     raise Infeasible(
         f"In {asked if asked != 'as fits' else '6 to 10'} gores {what} round {wanted.length(around)} at this gauge."
-        f"{near} Choose a panel of another width, another number of gores, or another ease."
+        f"{near} Choose a panel of another width, another number of gores, or another ease.",
+        clash=("panels", "gores", "ease"),
+        nearest=best[0].width_um / 1000.0 if best else None,
     )
 
 
@@ -165,7 +167,8 @@ def _check_height(piece: Piece, wanted: Wanted[HatAnswers]) -> None:
         taken, whole = wanted.length(plan.height_um / 1000.0), wanted.length(piece.height_mm)
         raise Infeasible(
             f"Brim and crown with a few rounds between them take {taken} of {whole}: make the hat higher, the "
-            "brim lower, or the crown flat-topped."
+            "brim lower, or the crown flat-topped.",
+            clash=("height", "brim_height", "crown"),
         )
 
 

@@ -131,7 +131,10 @@ def _check_length(wanted: Wanted[MittsAnswers], piece: Piece, hand: int) -> None
     short = plan_rows(replace(piece, bands=bands))
     if short.height_um > piece.height_mm * 1000.0 + 2.0 * short.bands[hand].row_um:
         taken, high = wanted.length(short.height_um / 1000.0), wanted.length(piece.height_mm)
-        raise Infeasible(f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.")
+        raise Infeasible(
+            f"Cuff, thumb and edge take {taken} of {high}: make the mitt longer, or its cuff lower.",
+            clash=("length", "cuff"),
+        )
 
 
 def _gusset(hand: HandLayout, whole: tuple[Segment, ...], row_um: float, *, around: float, left: bool) -> SectionShaped:

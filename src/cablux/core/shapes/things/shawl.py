@@ -58,7 +58,9 @@ def _make(wanted: Wanted[ShawlAnswers]) -> Made:
     if side == least and off > deep / 10.0:
         raise Infeasible(
             f"{panel.name} makes the shawl {wanted.length(depth_um(shawl) / 1000.0)} deep at least: choose a narrower "
-            "panel, or make it deeper."
+            "panel, or make it deeper.",
+            clash=("panels", "depth"),
+            nearest=depth_um(shawl) / 1000.0,
         )
     return Made((MadePiece(shawl),))
 

@@ -98,7 +98,8 @@ def _laid_out(wanted: Wanted[SockAnswers], around: float) -> _Sock:
     names = " or ".join(p.name for p in panels)
     raise Infeasible(
         f"{names} will not fit on the instep of a sock {wanted.length(around)} round at this gauge: choose a narrower "
-        "panel, or a finer yarn."
+        "panel, or a finer yarn.",
+        clash=("panels", "foot"),
     )
 
 
@@ -142,7 +143,9 @@ def _leg(wanted: Wanted[SockAnswers], sock: _Sock) -> Piece:
     short = plan_rows(replace(leg, bands=(replace(leg.bands[0], rows=LEAST_LEG),)))
     if short.height_um > leg.height_mm * 1000.0 + 2 * short.bands[0].row_um:
         taken = wanted.length(short.height_um / 1000.0)
-        raise Infeasible(f"The cuff alone takes {taken} of the leg: make the leg longer, or the cuff lower.")
+        raise Infeasible(
+            f"The cuff alone takes {taken} of the leg: make the leg longer, or the cuff lower.", clash=("leg", "cuff")
+        )
     return leg
 
 
@@ -210,7 +213,8 @@ def _foot(wanted: Wanted[SockAnswers], sock: _Sock, kind: HeelKind, *, heel: Pie
     if short > piece.height_mm * 1000.0 + 2.0 * row_um:
         taken, whole = (wanted.length(mm) for mm in (short / 1000.0 + depth, length))
         raise Infeasible(
-            f"Heel, gusset and toe take {taken} of a foot of {whole}: choose a heel of short rows, or a longer foot."
+            f"Heel, gusset and toe take {taken} of a foot of {whole}: choose a heel of short rows, or a longer foot.",
+            clash=("heel", "foot_length"),
         )
     return piece
 
