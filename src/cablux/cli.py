@@ -158,7 +158,9 @@ def words(
 
     wording = Wording(hold=hold, until=until, counts=counts, markers=markers, british=british, left_handed=left_handed)
     if as_json:
-        print_json(reports.words_in_answers(read_input(file), wording, piece, manner=manner))
+        if manner == "pattern":
+            raise CabluxError("As JSON every row is told by itself: use --manner rows, or no --json.")
+        print_json(reports.words_in_answers(read_input(file), wording, piece))
         return
     typer.echo(reports.words_of_text(read_input(file), wording, work, size=size, piece=piece, manner=manner), nl=False)
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 import typer
 
-from .cli_io import AsJson, File, print_json, quiet, read_input, tell, write_output
+from .cli_io import AsJson, File, quiet, read_input, tell, write_output
 
 app = typer.Typer()
 
@@ -101,7 +101,7 @@ def where(
     """Find the rows of a piece that fit what its cables show."""
     from .core.notation import Side
     from .core.tracking import Question
-    from .service.chair import place_report, place_sentence
+    from .service.chair import place_report, place_sentences
 
     told: dict[Question, int | Side | None] = {
         "ridges": ridges,
@@ -110,10 +110,7 @@ def where(
         "facing": Side(facing) if facing else None,
     }
     found = place_report(read_input(file), piece, seen or [], length=length, told=told)
-    if as_json:
-        print_json(found)
-        return
-    typer.echo(place_sentence(found))
+    tell(found, place_sentences, as_json=as_json)
 
 
 @app.command()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import pytest
 from playwright.sync_api import Page, Route, expect
 from pypdf import PdfReader
 
@@ -165,9 +166,10 @@ def test_a_tap_that_gets_no_answer_is_sent_again(page: Page) -> None:
     assert number(page) == start + 1
 
 
-def test_a_page_that_was_read_while_a_tap_was_being_counted_catches_up(page: Page, base_url: str) -> None:
+@pytest.mark.parametrize("part", ["chairside", "chairside/lost?ridges=3"])
+def test_a_page_that_was_read_while_a_tap_was_being_counted_catches_up(page: Page, base_url: str, part: str) -> None:
     """Its server wrote the page before it counted the tap, and the browser heard of the tap before it had the page."""
-    address = f"{base_url}/projects/5/chairside"
+    address = f"{base_url}/projects/5/{part}"
     page.goto(address)
     tap_done(page)
     until(page, "(localStorage.getItem('cablux taps waiting') || '[]') === '[]'")
@@ -189,3 +191,10 @@ def test_a_page_that_was_read_while_a_tap_was_being_counted_catches_up(page: Pag
         "JSON.parse(Object.entries(localStorage).find(([key]) => key.startsWith('cablux last tap'))[1])"
     )
     expect(page.locator("#chair")).to_have_attribute("data-last-tap", last)
+
+
+def test_a_tap_beside_a_lost_place_shows_its_row_though_no_row_to_come_is_kept(page: Page) -> None:
+    page.route("**/chairside/ahead", lambda route: route.fulfill(body="", content_type="text/html"))
+    page.goto("/projects/5/chairside/lost?ridges=3")
+    tap_done(page)
+    tap_done(page)

@@ -76,13 +76,11 @@ def words_of_text(
     return chart_text_words(audited_chart(read_source(text, size=size).chart), wording, work)
 
 
-def words_in_answers(
-    text: str, wording: Wording = PLAIN_WORDS, piece: str = "", *, manner: Manner = "rows"
-) -> list[PieceInWords]:
+def words_in_answers(text: str, wording: Wording = PLAIN_WORDS, piece: str = "") -> list[PieceInWords]:
     """A project's pattern in words, piece by piece. Raises CabluxError for a chart, whose words are text alone."""
     if not text.lstrip().startswith("{"):
         raise CabluxError("Only a project's words can be had as JSON: leave --json out for a chart, or name a project.")
-    return words_answers(read_project(text), wording, piece, manner=manner)
+    return words_answers(read_project(text), wording, piece)
 
 
 def chart_text_words(chart: Chart, wording: Wording = PLAIN_WORDS, work: Work = "flat") -> str:

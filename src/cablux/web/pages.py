@@ -14,8 +14,6 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
 from fastapi.templating import Jinja2Templates
-from jinja2 import Environment, FileSystemLoader, Undefined
-from jinja2.utils import missing
 from markupsafe import Markup
 from starlette.routing import BaseRoute, NoMatchFound
 
@@ -25,6 +23,7 @@ from ..core.tracking import time_text
 from ..core.units import GAUGE_SPAN, Unit, cord_text, fine_text, from_mm, length_text
 from ..render.bars_picture import BARS
 from ..render.relief import relief_query, relief_version
+from ..render.templates import templates_in
 from ..service.bench import SHAPING_NAMES
 from ..service.gauge import METHOD_NAMES
 from ..service.panels import search_words
@@ -36,20 +35,7 @@ from ..service.projects import Project
 from .nearby import qr_svg
 
 HERE = Path(__file__).parent
-
-
-class NotGiven(Undefined):
-    """What a page was not given is empty; a field that a record does not have is a mistake in the template."""
-
-    def __init__(self, *args: Any, **named: Any) -> None:
-        super().__init__(*args, **named)
-        if self._undefined_obj is not missing:
-            self._fail_with_undefined_error()
-
-
-TEMPLATES = Jinja2Templates(
-    env=Environment(loader=FileSystemLoader(HERE / "templates"), autoescape=True, undefined=NotGiven)
-)
+TEMPLATES = Jinja2Templates(env=templates_in(HERE / "templates"))
 THEMES = {"day": "Daylight", "lamp": "Lamplight"}
 
 
@@ -176,5 +162,3 @@ TEMPLATES.env.globals |= {
 }
 TEMPLATES.env.filters["local"] = _local
 TEMPLATES.env.filters["svg"] = _svg
-TEMPLATES.env.trim_blocks = True
-TEMPLATES.env.lstrip_blocks = True

@@ -90,6 +90,11 @@ def test_what_the_command_line_prints_keeps_to_the_schema(name, args):
             jsonschema.Draft202012Validator(schema).validate(each | {"another": 1})
 
 
+def test_words_that_cannot_be_json_are_refused_with_what_to_type():
+    assert "leave --json out" in run("words", "-", "--json", text=ROPE).stderr
+    assert "use --manner rows" in run("words", PULLOVER, "--json", "--manner", "pattern").stderr
+
+
 @pytest.mark.parametrize("name", [name for name, _ in DEMO])
 def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with_its_words(name):
     """The counts are read from the printed words: what is cast on, and what each row leaves on the needle."""
@@ -124,6 +129,7 @@ def test_what_a_page_is_told_of_any_demo_piece_goes_through_json_and_agrees_with
         )
         assert (words.counts.cast_on, words.rows) == (cast_on, len(rows))
         assert words.begin in printed and words.end in printed
+        assert [part.band for part in words.parts if part.section == "body"] == [*range(1, len(own.bands) + 1)]
         piece = pieces.pieces[file.pieces.index(own)]
         assert (piece.name, piece.counts, piece.rows, piece.size) == (words.name, words.counts, len(rows), words.size)
         for each in (*told, *benches, words, pieces):

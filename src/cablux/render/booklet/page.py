@@ -6,15 +6,15 @@ import base64
 from functools import lru_cache
 from pathlib import Path
 
-from jinja2 import Environment, FileSystemLoader, Template
+from jinja2 import Template
 
 from ...core.booklet import Booklet
+from ..templates import templates_in
 
 
 @lru_cache(maxsize=1)
 def _template() -> Template:
-    loader = FileSystemLoader(Path(__file__).parent)
-    env = Environment(loader=loader, autoescape=True, trim_blocks=True, lstrip_blocks=True)
+    env = templates_in(Path(__file__).parent)
     env.globals |= {"data": _data, "kind_of": lambda block: type(block).__name__}
     return env.get_template("booklet.html.jinja")
 

@@ -14,11 +14,6 @@ class CopyDone(Answer):
     total: int
 
     @property
-    def row(self) -> int:
-        """The row to work next; the last where it is done."""
-        return min(self.done + 1, self.total)
-
-    @property
     def percent(self) -> int:
         """How much is done, by rows."""
         return 100 * self.done // self.total

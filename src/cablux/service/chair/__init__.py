@@ -12,7 +12,7 @@ from .journal import (
     take_back,
     value_in_mm,
 )
-from .lost_place import find_place, place_report, place_sentence
+from .lost_place import find_place, place_report, place_sentences
 from .mistakes import (
     ANSWER_NAMES,
     KIND_NAMES,
@@ -54,7 +54,7 @@ __all__ = [
     "mistake_picture",
     "next_up",
     "place_report",
-    "place_sentence",
+    "place_sentences",
     "plan_calendar",
     "rework_chart",
     "row_after",

@@ -121,12 +121,12 @@ def place_report(text: str, piece: str, seen: Sequence[str], *, length: float = 
     return find_place(file.piece(), seen, to_mm(length, file.unit), told=told)
 
 
-def place_sentence(report: RowsFound) -> str:
+def place_sentences(report: RowsFound) -> list[str]:
     """The same in words."""
     rows = report.rows
     if not rows:
-        return "No row of this piece looks so: count the bars once more, from the crossing to the needle."
+        return ["No row of this piece looks so: count the bars once more, from the crossing to the needle."]
     what = "row fits" if len(rows) == 1 else "rows fit"
     said = f"{len(rows)} {what}; the last one worked is {'one of ' if len(rows) > 1 else ''}{number_list(rows)}."
     question = report.question
-    return f"{said} {question[0].upper()}{question[1:]} next." if question else said
+    return [f"{said} {question[0].upper()}{question[1:]} next." if question else said]

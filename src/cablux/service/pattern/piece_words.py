@@ -65,10 +65,10 @@ def _part(section: WordsSection, wording: Wording) -> WordsPart:
     )
 
 
-def words_answers(file: ProjectFile, wording: Wording, piece: str, *, manner: Manner) -> list[PieceInWords]:
+def words_answers(file: ProjectFile, wording: Wording, piece: str) -> list[PieceInWords]:
     """The words of all pieces of a project, or of the one named. Raises NotFound where there is none."""
     files = [opened_at_piece(file, piece)] if piece else [file.opened_at(own.number) for own in file.pieces]
-    return [words_answer(each, wording, manner) for each in files]
+    return [words_answer(each, wording) for each in files]
 
 
 def _blocks(file: ProjectFile, wording: Wording, manner: Manner) -> Iterator[Block]:

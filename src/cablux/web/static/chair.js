@@ -42,14 +42,16 @@ async function send() {
   }
 }
 
-/** Project, piece and copy of a form. */
-const placeOf = (form) => form.action.replace(/\/[a-z]+$/, "") + " " + (form.elements.which?.value || 1);
+/** The chair of a form's project and piece, and which copy it counts. */
+const chairOf = (form) => [form.action.replace(/\/[a-z]+$/, ""), form.elements.which?.value || 1];
+const placeOf = (form) => chairOf(form).join(" ");
+const doneForm = () => document.querySelector("[data-done]").form;
 
 // A page that was read anew while a tap was being counted shows the row before it: it is asked for again.
 async function catchUp() {
-  const last = taps.last(placeOf(document.querySelector("[data-done]").form));
+  const last = taps.last(placeOf(doneForm()));
   if (!last || last === chair().dataset.lastTap || taps.waiting.length) return;
-  const answer = await fetch(location.href, { headers: { "HX-Request": "true" } }).catch(() => null);
+  const answer = await fetch(chairOf(doneForm()).join("?which="), { headers: { "HX-Request": "true" } }).catch(() => null);
   const text = answer?.ok ? await answer.text().catch(() => "") : "";
   if (text && !taps.waiting.length) htmx.swap({ text, target: chair(), swap: "outerMorph", sourceElement: chair() });
 }
@@ -63,10 +65,10 @@ function tapped(form) {
   send();
 }
 
-// What is answered is shown where it belongs to this page, and nothing else is on its way.
+// What is answered is shown where it is about the piece and the copy of this page, and nothing else is on its way.
 function show(tap, answer, text) {
   away = false;
-  if (!tap.url.startsWith(location.origin + location.pathname)) return;
+  if (tap.place !== placeOf(doneForm())) return;
   if (!answer.ok) htmx.swap({ text, target: document.querySelector("#messages"), swap: "innerHTML", sourceElement: chair() });
   else if (!taps.waiting.length) htmx.swap({ text, target: chair(), swap: "outerMorph", sourceElement: chair() });
 }
